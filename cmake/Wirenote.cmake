@@ -1,0 +1,42 @@
+# How every folder becomes a link target of its own.
+include(GoogleTest)
+find_package(PkgConfig REQUIRED)
+find_program(CCACHE ccache)
+if(CCACHE AND NOT CMAKE_CXX_COMPILER_LAUNCHER)
+    set(CMAKE_CXX_COMPILER_LAUNCHER ${CCACHE})
+endif()
+find_program(MOLD mold)
+if(MOLD)
+    add_link_options(-fuse-ld=mold)
+endif()
+
+add_library(wirenote_flags INTERFACE)
+target_compile_options(wirenote_flags INTERFACE -Wall -Wextra -Wpedantic -Wshadow
+    -Wno-restrict # g++ 12 gives false alarms in std::string (GCC bug 105651)
+   
+    $<$<BOOL:${WIRENOTE_STRICT}>:-Werror>)
+
+# wirenote_library(NAME [SOURCES …] [DEPENDS …] [PRIVATE_DEPENDS …])
+# DEPENDS are the arrows of docs/architecture.md; tools/check_arrows.py compares them with the includes.
+function(wirenote_library name)
+    cmake_parse_arguments(arg "" "" "SOURCES;DEPENDS;PRIVATE_DEPENDS" ${ARGN})
+    add_library(wirenote_${name} STATIC ${arg_SOURCES})
+    target_link_libraries(wirenote_${name} PUBLIC ${arg_DEPENDS}
+        PRIVATE wirenote_flags ${arg_PRIVATE_DEPENDS})
+    target_include_directories(wirenote_${name} PUBLIC ${WIRENOTE_INCLUDE_ROOT})
+endfunction()
+
+# wirenote_test(NAME SOURCES … DEPENDS …): one test program a folder.
+function(wirenote_test name)
+    cmake_parse_arguments(arg "QT" "" "SOURCES;DEPENDS" ${ARGN})
+    add_executable(test_${name} ${arg_SOURCES})
+    target_link_libraries(test_${name} PRIVATE wirenote_flags ${arg_DEPENDS} GTest::gmock)
+    if(NOT arg_QT)
+        target_link_libraries(test_${name} PRIVATE GTest::gtest_main)
+    endif()
+    target_include_directories(test_${name} PRIVATE ${CMAKE_SOURCE_DIR}/tests)
+    target_compile_definitions(test_${name} PRIVATE
+        WIRENOTE_SOURCE_DIR="${CMAKE_SOURCE_DIR}" WIRENOTE_BIN_DIR="${CMAKE_BINARY_DIR}/bin")
+    gtest_discover_tests(test_${name} DISCOVERY_TIMEOUT 60
+        PROPERTIES ENVIRONMENT "QT_QPA_PLATFORM=offscreen" TIMEOUT 300)
+endfunction()

@@ -1,0 +1,26 @@
+#pragma once
+
+#include <span>
+#include <vector>
+
+namespace wirenote {
+
+// Mono sound, nominal range -1..1 (float recordings may exceed it). The view does not own.
+struct SoundView {
+    std::span<const float> samples;
+    double rate_hz = 0.0;
+
+    double length_s() const {
+        return rate_hz > 0 ? static_cast<double>(samples.size()) / rate_hz : 0.0;
+    }
+};
+
+struct Sound {
+    std::vector<float> samples;
+    double rate_hz = 0.0;
+
+    SoundView view() const { return {samples, rate_hz}; }
+    double length_s() const { return view().length_s(); }
+};
+
+} // namespace wirenote

@@ -1,0 +1,69 @@
+#include "formats/instrument_json.h"
+
+#include "formats/instrument_fields.h"
+#include "formats/words.h"
+
+namespace wirenote {
+namespace json_fields {
+
+Json instrumentToJson(const Instrument& instrument) {
+    Json strings = Json::array();
+    for (int s = 1; s <= instrument.stringCount(); ++s)
+        strings.push_back({{"number", s},
+                           {"open_midi", instrument.string(s).open_midi},
+                           {"gauge_mm", std::round(instrument.string(s).gauge_mm * 1e4) / 1e4},
+                           {"material", wordFor(instrument.string(s).material)}});
+    return {{"kind", instrumentName(instrument.kind)},
+            {"frets", instrument.frets},
+            {"capo", instrument.capo},
+            {"scale_mm", instrument.scale_mm},
+            {"strings", strings}};
+}
+
+Instrument instrumentFrom(const Json& json, Fields& fields) {
+    const std::string where = "instrument";
+    const std::string kind_word = fields.text(json, "kind", where);
+    const auto kind = parseInstrumentName(kind_word.empty() ? "guitar" : kind_word);
+    if (!kind)
+        fields.fail(where + ".kind", "is not an instrument this version knows");
+    Instrument instrument = standardInstrument(kind ? *kind : InstrumentKind::Guitar);
+    instrument.frets = fields.integer(json, "frets", instrument.frets, 5, kMaxFrets, where);
+    instrument.capo = fields.integer(json, "capo", 0, 0, kMaxFrets, where);
+    instrument.scale_mm = fields.number(json, "scale_mm", instrument.scale_mm, 200, 1500, where);
+    const Json& strings = fields.array(json, "strings", where, kMaxStrings);
+    if (!strings.empty()) {
+        const std::vector<StringSpec> usual = instrument.strings;
+        instrument.strings.assign(strings.size(), StringSpec{});
+        for (std::size_t i = 0; i < strings.size(); ++i) {
+            const std::string at = where + ".strings[" + std::to_string(i) + "]";
+            const int number = fields.integer(strings[i], "number", static_cast<int>(i) + 1, 1, static_cast<int>(strings.size()), at);
+            StringSpec& spec = instrument.strings[static_cast<std::size_t>(number - 1)];
+            if (static_cast<std::size_t>(number) <= usual.size())
+                spec = usual[static_cast<std::size_t>(number - 1)];
+            spec.open_midi = fields.integer(strings[i], "open_midi", spec.open_midi, 12, 100, at);
+            spec.gauge_mm = fields.number(strings[i], "gauge_mm", spec.gauge_mm, 0.05, 6.0, at);
+            if (const std::string word = fields.text(strings[i], "material", at); !word.empty())
+                spec.material = fields.known(materialFrom(word), spec.material, at + ".material");
+        }
+    }
+    if (fields.ok())
+        if (const Status usable = checkInstrument(instrument); !usable)
+            fields.fail(where + ":", usable.error().message);
+    return instrument;
+}
+
+} // namespace json_fields
+
+Result<Instrument> readInstrumentJson(const std::string& text) {
+    const auto json = json_fields::parse(text);
+    if (!json)
+        return json.error();
+    json_fields::Fields fields;
+    const auto* inner = json_fields::Fields::find(*json, "instrument");
+    Instrument instrument = json_fields::instrumentFrom(inner ? *inner : *json, fields);
+    if (!fields.ok())
+        return badInput({}, *fields.problem());
+    return instrument;
+}
+
+} // namespace wirenote

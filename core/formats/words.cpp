@@ -1,0 +1,95 @@
+#include "formats/words.h"
+
+#include <array>
+#include <utility>
+
+namespace wirenote {
+namespace {
+
+template <class E, std::size_t N> using Words = std::array<std::pair<E, std::string_view>, N>;
+
+constexpr Words<Basis, 4> kBasis = {{{Basis::Heard, "heard"}, {Basis::Seen, "seen"}, {Basis::Reasoned, "reasoned"}, {Basis::Set, "set"}}};
+constexpr Words<Technique, kTechniqueCount> kTechniques = {{{Technique::HammerOn, "hammer-on"},
+                                                            {Technique::PullOff, "pull-off"},
+                                                            {Technique::Slide, "slide"},
+                                                            {Technique::Bend, "bend"},
+                                                            {Technique::Release, "release"},
+                                                            {Technique::Vibrato, "vibrato"},
+                                                            {Technique::PalmMute, "palm-mute"},
+                                                            {Technique::Dead, "dead"},
+                                                            {Technique::Staccato, "staccato"},
+                                                            {Technique::LetRing, "let-ring"},
+                                                            {Technique::Harmonic, "harmonic"},
+                                                            {Technique::Grace, "grace"},
+                                                            {Technique::Accent, "accent"},
+                                                            {Technique::GhostStroke, "ghost-stroke"}}};
+constexpr Words<Finger, 7> kFingers = {{{Finger::Unknown, ""},
+                                        {Finger::Open, "0"},
+                                        {Finger::Index, "1"},
+                                        {Finger::Middle, "2"},
+                                        {Finger::Ring, "3"},
+                                        {Finger::Little, "4"},
+                                        {Finger::Thumb, "T"}}};
+constexpr Words<Stroke, 10> kStrokes = {{{Stroke::Unknown, ""},
+                                         {Stroke::Down, "down"},
+                                         {Stroke::Up, "up"},
+                                         {Stroke::P, "p"},
+                                         {Stroke::I, "i"},
+                                         {Stroke::M, "m"},
+                                         {Stroke::A, "a"},
+                                         {Stroke::C, "c"},
+                                         {Stroke::Ghost, "ghost"},
+                                         {Stroke::None, "none"}}};
+constexpr Words<ReasonKind, 19> kReasons = {{{ReasonKind::ClearPitch, "clear-pitch"},
+                                             {ReasonKind::SharpAttack, "sharp-attack"},
+                                             {ReasonKind::SoftAttack, "soft-attack"},
+                                             {ReasonKind::OctaveDoubt, "octave-doubt"},
+                                             {ReasonKind::OnlyPlace, "only-place"},
+                                             {ReasonKind::StaysInPosition, "stays-in-position"},
+                                             {ReasonKind::ShiftNeeded, "shift-needed"},
+                                             {ReasonKind::OtherNeedsShift, "other-needs-shift"},
+                                             {ReasonKind::OtherNeedsStretch, "other-needs-stretch"},
+                                             {ReasonKind::OpenString, "open-string"},
+                                             {ReasonKind::OpenGivesTime, "open-gives-time"},
+                                             {ReasonKind::SameString, "same-string"},
+                                             {ReasonKind::LowPosition, "low-position"},
+                                             {ReasonKind::FingerPerFret, "finger-per-fret"},
+                                             {ReasonKind::AlternatesOnBeat, "alternates-on-beat"},
+                                             {ReasonKind::NotStruck, "not-struck"},
+                                             {ReasonKind::FingersAlternate, "fingers-alternate"},
+                                             {ReasonKind::DecidedByPerson, "decided-by-person"},
+                                             {ReasonKind::NothingFits, "nothing-fits"}}};
+constexpr Words<StringMaterial, 4> kMaterials = {{{StringMaterial::PlainSteel, "plain-steel"},
+                                                  {StringMaterial::WoundSteel, "wound-steel"},
+                                                  {StringMaterial::PlainNylon, "plain-nylon"},
+                                                  {StringMaterial::WoundNylon, "wound-nylon"}}};
+
+template <class E, std::size_t N> std::string_view word(const Words<E, N>& words, E value) {
+    for (const auto& [v, text] : words)
+        if (v == value)
+            return text;
+    return "";
+}
+template <class E, std::size_t N> std::optional<E> value(const Words<E, N>& words, std::string_view text) {
+    for (const auto& [v, t] : words)
+        if (t == text)
+            return v;
+    return {};
+}
+
+} // namespace
+
+std::string_view wordFor(Basis v) { return word(kBasis, v); }
+std::string_view wordFor(Technique v) { return word(kTechniques, v); }
+std::string_view wordFor(Finger v) { return word(kFingers, v); }
+std::string_view wordFor(Stroke v) { return word(kStrokes, v); }
+std::string_view wordFor(ReasonKind v) { return word(kReasons, v); }
+std::string_view wordFor(StringMaterial v) { return word(kMaterials, v); }
+std::optional<Basis> basisFrom(std::string_view w) { return value(kBasis, w); }
+std::optional<Technique> techniqueFrom(std::string_view w) { return value(kTechniques, w); }
+std::optional<Finger> fingerFrom(std::string_view w) { return value(kFingers, w); }
+std::optional<Stroke> strokeFrom(std::string_view w) { return value(kStrokes, w); }
+std::optional<ReasonKind> reasonFrom(std::string_view w) { return value(kReasons, w); }
+std::optional<StringMaterial> materialFrom(std::string_view w) { return value(kMaterials, w); }
+
+} // namespace wirenote

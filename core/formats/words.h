@@ -1,0 +1,25 @@
+// The words of the open formats for the enumerations of a piece, both ways.
+#pragma once
+
+#include "piece/note.h"
+
+#include <optional>
+#include <string_view>
+
+namespace wirenote {
+
+std::string_view wordFor(Basis basis);
+std::string_view wordFor(Technique technique);
+std::string_view wordFor(Finger finger); // "" for unknown, "0" open, "1".."4", "T"
+std::string_view wordFor(Stroke stroke); // "" for unknown
+std::string_view wordFor(ReasonKind kind);
+std::string_view wordFor(StringMaterial material);
+
+std::optional<Basis> basisFrom(std::string_view word);
+std::optional<Technique> techniqueFrom(std::string_view word);
+std::optional<Finger> fingerFrom(std::string_view word);
+std::optional<Stroke> strokeFrom(std::string_view word);
+std::optional<ReasonKind> reasonFrom(std::string_view word);
+std::optional<StringMaterial> materialFrom(std::string_view word);
+
+} // namespace wirenote

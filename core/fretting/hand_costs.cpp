@@ -1,0 +1,76 @@
+#include "fretting/hand_costs.h"
+
+#include <cmath>
+#include <cstdlib>
+#include <limits>
+
+namespace wirenote {
+namespace {
+
+constexpr double kImpossible = std::numeric_limits<double>::infinity();
+
+double shiftCost(const HandModel& m, const LineNote& a, const HandState& from, const LineNote& b, const HandState& to) {
+    const int frets = std::abs(to.hand_fret - from.hand_fret);
+    if (frets == 0)
+        return 0.0;
+    if (b.slur == Slur::Slide)
+        return m.slide_per_fret * frets;
+    const double time = std::max(0.02, b.onset_s - a.onset_s);
+    const double hurry = 1.0 + m.hurry / time;
+    const double ease = from.open() || to.open() ? m.open_eases_shift : 1.0;
+    return (m.shift + m.per_fret_shifted * frets) * hurry * ease;
+}
+
+double slurCost(const HandModel& m, const LineNote& b, const HandState& from, const HandState& to) {
+    if (from.position.string != to.position.string)
+        return kImpossible;
+    const int climb = to.position.fret - from.position.fret;
+    switch (b.slur) {
+    case Slur::Hammer:
+        return to.finger <= from.finger && !from.open() ? m.slur_wrong_finger : 0.0;
+    case Slur::Pull:
+        return climb >= 0 || (to.finger >= from.finger && !to.open()) ? m.slur_wrong_finger : 0.0;
+    case Slur::Slide:
+        return to.finger != from.finger || to.open() ? m.slur_wrong_finger : 0.0;
+    case Slur::None:
+        break;
+    }
+    return 0.0;
+}
+
+} // namespace
+
+double unaryCost(const HandModel& m, const Instrument& instrument, const HandState& s) {
+    if (s.open())
+        return s.hand_fret > 5 ? m.open_in_high_position : 0.0;
+    double cost = m.per_fret * s.position.fret;
+    if (s.finger == Finger::Little)
+        cost += m.little_finger;
+    const int reach = s.position.fret - s.hand_fret; // 0..3 is one finger per fret
+    if (reach < 0)
+        cost += m.index_back;
+    if (reach > 3) {
+        const double span = fretPlace_mm(instrument.scale_mm, instrument.capo + s.position.fret) -
+                            fretPlace_mm(instrument.scale_mm, instrument.capo + s.hand_fret);
+        cost += m.little_ahead + m.per_mm_over * std::max(0.0, span - m.comfortable_span_mm);
+    }
+    return cost;
+}
+
+double stepCost(const HandModel& m, const LineNote& a, const HandState& from, const LineNote& b, const HandState& to) {
+    double cost = shiftCost(m, a, from, b, to);
+    const int crossed = std::abs(to.position.string - from.position.string);
+    cost += m.per_string_crossed * crossed + (crossed > 1 ? m.string_skipped : 0.0);
+    if (b.slur != Slur::None)
+        return cost + slurCost(m, b, from, to);
+    if (a.midi == b.midi && from.position != to.position)
+        cost += m.same_pitch_elsewhere;
+    if (crossed == 0 && a.midi != b.midi && a.offset_s > b.onset_s + 0.08)
+        cost += m.rings_on_same_string;
+    const bool same_finger = from.finger == to.finger && !from.open() && !to.open();
+    if (same_finger && crossed > 0 && from.position.fret != to.position.fret && from.hand_fret == to.hand_fret)
+        cost += m.same_finger_hop;
+    return cost;
+}
+
+} // namespace wirenote

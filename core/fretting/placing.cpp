@@ -1,0 +1,110 @@
+#include "fretting/placing.h"
+
+#include "fretting/reasons.h"
+#include "fretting/solver.h"
+
+#include <algorithm>
+
+namespace wirenote {
+namespace {
+
+constexpr std::size_t kReach = 24;
+constexpr double kRest_s = 1.5;
+
+LineNote lineNote(const Piece& piece, std::size_t i) {
+    const Note& note = piece.notes[i];
+    const NotePlan& plan = piece.reading.plans[i];
+    LineNote line;
+    line.onset_s = note.onset_s();
+    line.offset_s = note.offset_s();
+    line.midi = note.midi();
+    line.slur = note.has(Technique::Slide)     ? Slur::Slide
+                : note.has(Technique::HammerOn) ? Slur::Hammer
+                : note.has(Technique::PullOff)  ? Slur::Pull
+                                                : Slur::None;
+    if (plan.position.isSet() && plan.placed())
+        line.fixed_position = plan.position.value;
+    if (plan.finger.isSet())
+        line.fixed_finger = plan.finger.value;
+    return line;
+}
+
+void fixAsIs(LineNote& line, const NotePlan& plan) {
+    if (!plan.placed())
+        return;
+    line.fixed_position = plan.position.value;
+    if (plan.finger.value != Finger::Unknown)
+        line.fixed_finger = plan.finger.value;
+    if (plan.hand_fret > 0)
+        line.fixed_hand_fret = plan.hand_fret;
+}
+
+void writePlan(NotePlan& plan, const LinePlacement& placement, std::vector<Reason> reasons) {
+    if (!placement.possible) {
+        plan.position = {{0, 0}, Basis::Reasoned, 0.0, {}, {{ReasonKind::NothingFits, Basis::Reasoned, 0, 0, 0.0}}};
+        plan.finger = {};
+        plan.hand_fret = 0;
+        return;
+    }
+    plan.hand_fret = placement.state.hand_fret;
+    if (!plan.position.isSet()) {
+        plan.position = {};
+        plan.position.value = placement.state.position;
+        for (const PlaceProbability& p : placement.places) {
+            if (p.position == placement.state.position)
+                plan.position.probability = p.probability;
+            else if (p.probability > 0.005)
+                plan.position.runners_up.push_back({p.position, p.probability});
+        }
+        plan.position.reasons = std::move(reasons);
+    }
+    if (!plan.finger.isSet()) {
+        plan.finger = {};
+        plan.finger.value = placement.state.finger;
+        for (const FingerProbability& f : placement.fingers) {
+            if (f.finger == placement.state.finger)
+                plan.finger.probability = placement.state.open() ? f.probability : std::min(f.probability, kFingerTrust);
+            else if (f.probability > 0.02)
+                plan.finger.runners_up.push_back({f.finger, f.probability});
+        }
+        if (!placement.state.open())
+            plan.finger.reasons = {{ReasonKind::FingerPerFret, Basis::Reasoned,
+                                    static_cast<int>(placement.state.finger) - static_cast<int>(Finger::Index) + 1, placement.state.hand_fret, 0.0}};
+    }
+}
+
+// Solves notes [from, to); one note on each side is fixed as it is.
+void placeSpan(Piece& piece, std::size_t from, std::size_t to, const HandModel& model) {
+    const std::size_t first = from > 0 ? from - 1 : from;
+    const std::size_t last = std::min(piece.notes.size(), to + 1);
+    std::vector<LineNote> line;
+    for (std::size_t i = first; i < last; ++i) {
+        line.push_back(lineNote(piece, i));
+        if (i < from || i >= to)
+            fixAsIs(line.back(), piece.reading.plans[i]);
+    }
+    const auto placements = solveLine(piece.instrument, line, model);
+    for (std::size_t i = from; i < to; ++i)
+        writePlan(piece.reading.plans[i], placements[i - first], reasonsFor(piece.instrument, line, placements, i - first));
+}
+
+} // namespace
+
+void placeAll(Piece& piece, const HandModel& model) { placeSpan(piece, 0, piece.notes.size(), model); }
+
+void placeAround(Piece& piece, double time_s, const HandModel& model) {
+    const auto& notes = piece.notes;
+    const auto at = std::lower_bound(notes.begin(), notes.end(), time_s, [](const Note& n, double t) { return n.onset_s() < t; });
+    auto from = static_cast<std::size_t>(at - notes.begin());
+    auto to = from;
+    const std::size_t lowest = from > kReach ? from - kReach : 0;
+    while (from > lowest && (from == notes.size() || from == to || notes[from].onset_s() - notes[from - 1].offset_s() < kRest_s))
+        --from;
+    const std::size_t highest = std::min(notes.size(), to + kReach);
+    while (to < highest && (to == from || notes[to].onset_s() - notes[to - 1].offset_s() < kRest_s))
+        ++to;
+    if (from < to)
+        placeSpan(piece, from, to, model);
+}
+
+} // namespace wirenote

@@ -1,0 +1,68 @@
+#include "fretting/reasons.h"
+
+#include <algorithm>
+#include <cstdlib>
+
+namespace wirenote {
+namespace {
+
+Reason reasoned(ReasonKind kind, int a = 0, int b = 0, double x = 0.0) { return {kind, Basis::Reasoned, a, b, x}; }
+
+const LinePlacement* placedBefore(std::span<const LinePlacement> placements, std::size_t index) {
+    while (index-- > 0)
+        if (placements[index].possible)
+            return &placements[index];
+    return nullptr;
+}
+
+// How many frets the hand must move to reach a place with one finger per fret.
+int shiftTo(Position place, int hand_fret) {
+    if (place.fret == 0)
+        return 0;
+    if (place.fret < hand_fret)
+        return hand_fret - place.fret;
+    return std::max(0, place.fret - hand_fret - 3);
+}
+
+} // namespace
+
+std::vector<Reason> reasonsFor(const Instrument& instrument, std::span<const LineNote> line, std::span<const LinePlacement> placements,
+                               std::size_t index) {
+    std::vector<Reason> reasons;
+    const LinePlacement& here = placements[index];
+    if (!here.possible)
+        return {reasoned(ReasonKind::NothingFits)};
+    if (here.places.size() == 1 && !line[index].fixed_position)
+        return {reasoned(ReasonKind::OnlyPlace, here.state.position.string)};
+    const LinePlacement* before = placedBefore(placements, index);
+    if (line[index].slur != Slur::None && before)
+        reasons.push_back(reasoned(ReasonKind::SameString, here.state.position.string));
+    if (here.state.open()) {
+        reasons.push_back(reasoned(ReasonKind::OpenString));
+        if (index + 1 < placements.size() && placements[index + 1].possible && before &&
+            placements[index + 1].state.hand_fret != before->state.hand_fret)
+            reasons.push_back(reasoned(ReasonKind::OpenGivesTime, 0, 0, line[index + 1].onset_s - line[index].onset_s));
+    } else if (before && before->state.hand_fret == here.state.hand_fret) {
+        reasons.push_back(reasoned(ReasonKind::StaysInPosition, here.state.hand_fret));
+    } else if (before) {
+        reasons.push_back(reasoned(ReasonKind::ShiftNeeded, before->state.hand_fret, here.state.hand_fret,
+                                   line[index].onset_s - line[index - 1].onset_s));
+    }
+    for (const PlaceProbability& other : here.places) {
+        if (other.position == here.state.position || reasons.size() >= 3)
+            continue;
+        const int frets = shiftTo(other.position, here.state.hand_fret);
+        if (frets == 1 && other.position.fret > here.state.hand_fret)
+            reasons.push_back(reasoned(ReasonKind::OtherNeedsStretch, other.position.string, 0,
+                                       fretPlace_mm(instrument.scale_mm, instrument.capo + other.position.fret) -
+                                           fretPlace_mm(instrument.scale_mm, instrument.capo + here.state.hand_fret)));
+        else if (frets > 0)
+            reasons.push_back(reasoned(ReasonKind::OtherNeedsShift, other.position.string, frets));
+        break;
+    }
+    if (reasons.empty())
+        reasons.push_back(reasoned(ReasonKind::LowPosition));
+    return reasons;
+}
+
+} // namespace wirenote

@@ -1,0 +1,216 @@
+#include "fretting/solver.h"
+
+#include "fretting/candidates.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace wirenote {
+namespace {
+
+constexpr double kNever = std::numeric_limits<double>::infinity();
+constexpr int kHighestHandFret = 17;
+
+Finger fingerAt(int reach) {
+    switch (std::clamp(reach, 0, 3)) {
+    case 0:
+        return Finger::Index;
+    case 1:
+        return Finger::Middle;
+    case 2:
+        return Finger::Ring;
+    default:
+        return Finger::Little;
+    }
+}
+
+std::vector<HandState> statesFor(const Instrument& instrument, const LineNote& note) {
+    std::vector<HandState> states;
+    const auto places = note.fixed_position ? std::vector<Position>{*note.fixed_position} : candidatesFor(instrument, note.midi);
+    for (const Position& place : places) {
+        if (place.fret == 0) {
+            for (int hand = 1; hand <= std::min(kHighestHandFret, std::max(1, instrument.highestFret() - 3)); ++hand)
+                states.push_back({place, hand, Finger::Open});
+            continue;
+        }
+        for (int reach = -1; reach <= 4; ++reach)
+            if (const int hand = place.fret - reach; hand >= 1)
+                states.push_back({place, hand, fingerAt(reach)});
+    }
+    const auto keepOnly = [&states](auto wanted) {
+        std::vector<HandState> kept;
+        std::copy_if(states.begin(), states.end(), std::back_inserter(kept), wanted);
+        if (!kept.empty())
+            states = std::move(kept);
+    };
+    if (note.fixed_hand_fret)
+        keepOnly([&](const HandState& s) { return s.hand_fret == *note.fixed_hand_fret; });
+    if (note.fixed_finger) {
+        keepOnly([&](const HandState& s) { return s.finger == *note.fixed_finger; });
+        // A finger no rule would choose (the thumb, say): a person's word goes before the rules.
+        for (HandState& s : states)
+            s.finger = s.open() ? Finger::Open : *note.fixed_finger;
+    }
+    return states;
+}
+
+double logAdd(double a, double b) {
+    if (a == -kNever)
+        return b;
+    if (b == -kNever)
+        return a;
+    const double high = std::max(a, b);
+    return high + std::log1p(std::exp(-std::abs(a - b)));
+}
+
+struct Column {
+    std::size_t note = 0;
+    std::vector<HandState> states;
+    std::vector<double> unary;
+    std::vector<double> cheapest;
+    std::vector<int> back;
+    std::vector<double> forward;  // log
+    std::vector<double> backward; // log
+    std::vector<std::vector<double>> step; // from the column before: [to][from]
+};
+
+class Lattice {
+  public:
+    Lattice(const Instrument& instrument, std::span<const LineNote> line, const HandModel& model) : m_model(model), m_line(line) {
+        for (std::size_t i = 0; i < line.size(); ++i) {
+            Column column;
+            column.note = i;
+            column.states = statesFor(instrument, line[i]);
+            if (column.states.empty())
+                continue;
+            for (const HandState& s : column.states)
+                column.unary.push_back(unaryCost(model, instrument, s));
+            m_columns.push_back(std::move(column));
+        }
+    }
+
+    std::vector<LinePlacement> solve() {
+        runForward();
+        runBackward();
+        std::vector<LinePlacement> placements(m_line.size());
+        if (m_columns.empty())
+            return placements;
+        const auto& last = m_columns.back().cheapest;
+        auto state = static_cast<std::size_t>(std::min_element(last.begin(), last.end()) - last.begin());
+        for (std::size_t c = m_columns.size(); c-- > 0;) {
+            placements[m_columns[c].note] = placementAt(m_columns[c], state);
+            state = static_cast<std::size_t>(std::max(0, m_columns[c].back[state]));
+        }
+        return placements;
+    }
+
+  private:
+    // A step that cannot be played everywhere would make the line unsolvable (a slur heard by mistake):
+    // then all its steps are taken as free of the rule, at a flat price.
+    void fillSteps(Column& to, const Column& from) const {
+        constexpr double kBrokenRule = 6.0;
+        to.step.assign(to.states.size(), std::vector<double>(from.states.size()));
+        bool any = false;
+        for (std::size_t j = 0; j < to.states.size(); ++j)
+            for (std::size_t i = 0; i < from.states.size(); ++i) {
+                to.step[j][i] = stepCost(m_model, m_line[from.note], from.states[i], m_line[to.note], to.states[j]);
+                any = any || to.step[j][i] < kNever;
+            }
+        if (!any)
+            for (auto& row : to.step)
+                std::fill(row.begin(), row.end(), kBrokenRule);
+    }
+
+    void runForward() {
+        for (std::size_t c = 0; c < m_columns.size(); ++c) {
+            Column& now = m_columns[c];
+            const std::size_t count = now.states.size();
+            now.cheapest = now.unary;
+            now.back.assign(count, -1);
+            now.forward.assign(count, 0.0);
+            if (c > 0)
+                fillSteps(now, m_columns[c - 1]);
+            for (std::size_t j = 0; j < count; ++j) {
+                double best = c == 0 ? 0.0 : kNever;
+                double sum = c == 0 ? 0.0 : -kNever;
+                for (std::size_t i = 0; c > 0 && i < now.step[j].size(); ++i) {
+                    const Column& before = m_columns[c - 1];
+                    const double cost = before.cheapest[i] + now.step[j][i];
+                    if (cost < best) {
+                        best = cost;
+                        now.back[j] = static_cast<int>(i);
+                    }
+                    sum = logAdd(sum, before.forward[i] - now.step[j][i] / m_model.temperature);
+                }
+                now.cheapest[j] += best;
+                now.forward[j] = sum - now.unary[j] / m_model.temperature;
+            }
+        }
+    }
+
+    void runBackward() {
+        for (std::size_t c = m_columns.size(); c-- > 0;) {
+            Column& now = m_columns[c];
+            now.backward.assign(now.states.size(), 0.0);
+            if (c + 1 == m_columns.size())
+                continue;
+            const Column& next = m_columns[c + 1];
+            for (std::size_t i = 0; i < now.states.size(); ++i) {
+                double sum = -kNever;
+                for (std::size_t j = 0; j < next.states.size(); ++j)
+                    sum = logAdd(sum, next.backward[j] - (next.step[j][i] + next.unary[j]) / m_model.temperature);
+                now.backward[i] = sum;
+            }
+        }
+    }
+
+    static LinePlacement placementAt(const Column& column, std::size_t chosen) {
+        LinePlacement placement;
+        placement.possible = true;
+        placement.state = column.states[chosen];
+        double total = -kNever;
+        for (std::size_t i = 0; i < column.states.size(); ++i)
+            total = logAdd(total, column.forward[i] + column.backward[i]);
+        for (std::size_t i = 0; i < column.states.size(); ++i) {
+            const double p = std::exp(column.forward[i] + column.backward[i] - total);
+            addTo(placement.places, column.states[i].position, p, &PlaceProbability::position);
+            if (column.states[i].position == placement.state.position)
+                addTo(placement.fingers, column.states[i].finger, p, &FingerProbability::finger);
+        }
+        double at_place = 0.0;
+        for (const auto& f : placement.fingers)
+            at_place += f.probability;
+        for (auto& f : placement.fingers)
+            f.probability /= std::max(1e-12, at_place);
+        const auto likelier = [](const auto& a, const auto& b) { return a.probability > b.probability; };
+        std::sort(placement.places.begin(), placement.places.end(), likelier);
+        std::sort(placement.fingers.begin(), placement.fingers.end(), likelier);
+        return placement;
+    }
+
+    template <class Item, class Value>
+    static void addTo(std::vector<Item>& items, const Value& value, double p, Value Item::*member) {
+        for (Item& item : items)
+            if (item.*member == value) {
+                item.probability += p;
+                return;
+            }
+        Item item;
+        item.*member = value;
+        item.probability = p;
+        items.push_back(item);
+    }
+
+    HandModel m_model;
+    std::span<const LineNote> m_line;
+    std::vector<Column> m_columns;
+};
+
+} // namespace
+
+std::vector<LinePlacement> solveLine(const Instrument& instrument, std::span<const LineNote> line, const HandModel& model) {
+    return Lattice(instrument, line, model).solve();
+}
+
+} // namespace wirenote

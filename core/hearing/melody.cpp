@@ -1,0 +1,274 @@
+#include "hearing/melody.h"
+
+#include "hearing/note_ends.h"
+#include "hearing/pitch_track.h"
+#include "signal/tuning_reference.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace wirenote {
+namespace {
+
+// A stretch that may become a note.
+struct Piecelet {
+    TimeRange span;
+    double onset_strength = 0.0; // 0: begins without an attack
+    double midi = 0.0;           // median pitch against A4 = 440 Hz; 0 when it has none
+    double clarity = 0.0;
+    double voiced_share = 0.0;
+    NoteLevel level;
+    bool slurred = false; // the pitch moved here without an attack
+    double glide_s = 0.0; // how long the pitch took to move
+};
+
+double medianOf(std::vector<double> values) {
+    if (values.empty())
+        return 0.0;
+    const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
+    std::nth_element(values.begin(), middle, values.end());
+    return *middle;
+}
+
+std::vector<double> voicedMidi(const PitchTrack& track, TimeRange span) {
+    std::vector<double> midi;
+    const std::size_t to = track.frameFrom(span.end_s);
+    for (std::size_t i = track.frameFrom(span.start_s); i < to; ++i)
+        if (track.frames[i].voiced())
+            midi.push_back(track.frames[i].midi);
+    return midi;
+}
+
+class MelodyHearing {
+  public:
+    MelodyHearing(const FluxTrack& flux, const PitchTrack& track, const HearingParameters& p, double end_s)
+        : m_flux(flux), m_track(track), m_p(p), m_end_s(end_s) {}
+
+    std::vector<Piecelet> run() {
+        std::vector<Piecelet> found;
+        PeakParameters peaks;
+        peaks.threshold = m_p.onset_threshold;
+        const auto onsets = pickOnsets(m_flux, peaks);
+        for (std::size_t i = 0; i < onsets.size(); ++i) {
+            const double end = i + 1 < onsets.size() ? onsets[i + 1].time_s : m_end_s;
+            Piecelet first;
+            first.span = {onsets[i].time_s, end};
+            first.onset_strength = onsets[i].strength;
+            splitAtPitchSteps(first, found);
+        }
+        for (Piecelet& p : found)
+            measure(p);
+        dropUnbelievable(found);
+        joinHeldNotes(found);
+        return found;
+    }
+
+  private:
+    // Where the pitch steps by more than pitch_step between the 60 ms before and the 60 ms after.
+    void splitAtPitchSteps(const Piecelet& whole, std::vector<Piecelet>& out) const {
+        const double window = 0.06;
+        double best_step = m_p.pitch_step;
+        double at_s = -1.0;
+        for (double t = whole.span.start_s + m_p.slur_min_s + 0.02; t < whole.span.end_s - m_p.slur_min_s; t += m_track.hop_s) {
+            const auto before = voicedMidi(m_track, {std::max(whole.span.start_s, t - window), t});
+            const auto after = voicedMidi(m_track, {t, std::min(whole.span.end_s, t + window)});
+            if (before.size() < 4 || after.size() < 4)
+                continue;
+            const double step = std::abs(medianOf(after) - medianOf(before));
+            if (step > best_step && step < 9.5) { // an octave without an attack is the tracker's mistake
+                best_step = step;
+                at_s = t;
+            }
+        }
+        if (at_s < 0.0) {
+            out.push_back(whole);
+            return;
+        }
+        Piecelet left = whole;
+        left.span.end_s = at_s;
+        Piecelet right;
+        right.span = {at_s, whole.span.end_s};
+        right.slurred = true;
+        right.glide_s = glideAt(at_s, whole.span);
+        splitAtPitchSteps(left, out);
+        splitAtPitchSteps(right, out);
+    }
+
+    // Time the pitch spends more than a third of a semitone away from both sides of a step.
+    double glideAt(double at_s, TimeRange within) const {
+        const double low = medianOf(voicedMidi(m_track, TimeRange{at_s - 0.12, at_s - 0.04}.clippedTo(within)));
+        const double high = medianOf(voicedMidi(m_track, TimeRange{at_s + 0.04, at_s + 0.12}.clippedTo(within)));
+        double time = 0.0;
+        for (std::size_t i = m_track.frameFrom(at_s - 0.08); i < m_track.frameFrom(at_s + 0.08); ++i) {
+            const PitchFrame& f = m_track.frames[i];
+            if (f.voiced() && std::abs(f.midi - low) > 0.34 && std::abs(f.midi - high) > 0.34)
+                time += m_track.hop_s;
+        }
+        return time;
+    }
+
+    void measure(Piecelet& p) const {
+        // The attack blurs the first frames; the median of what follows is the pitch that was meant.
+        const double settle = std::min(0.03, 0.25 * p.span.length_s());
+        TimeRange core{p.span.start_s + settle, std::min(p.span.end_s, p.span.start_s + 0.30)};
+        auto midi = voicedMidi(m_track, core);
+        const std::size_t frames = std::max<std::size_t>(1, m_track.frameFrom(core.end_s) - m_track.frameFrom(core.start_s));
+        p.voiced_share = static_cast<double>(midi.size()) / static_cast<double>(frames);
+        p.midi = midi.size() >= 2 ? medianOf(std::move(midi)) : 0.0;
+        double clarity = 0.0;
+        for (std::size_t i = m_track.frameFrom(core.start_s); i < m_track.frameFrom(core.end_s); ++i)
+            clarity += m_track.frames[i].clarity / static_cast<double>(frames);
+        p.clarity = clarity;
+        p.level = levelOf(m_flux, p.span);
+    }
+
+    void dropUnbelievable(std::vector<Piecelet>& found) const {
+        std::vector<double> peaks;
+        for (const Piecelet& p : found)
+            if (p.midi > 0.0)
+                peaks.push_back(p.level.peak_db);
+        std::sort(peaks.begin(), peaks.end());
+        const double loud_db = peaks.empty() ? 0.0 : peaks[peaks.size() * 9 / 10];
+        std::vector<Piecelet> kept;
+        for (const Piecelet& p : found) {
+            const bool quiet = p.level.peak_db < loud_db - m_p.quiet_db || p.level.peak_db < -75.0;
+            const bool tiny = p.span.length_s() < m_p.note_min_s;
+            const bool faint = p.onset_strength < m_p.sure_onset && !p.slurred && p.level.rise_db < 1.0;
+            if (p.midi <= 0.0 || quiet || p.voiced_share < 0.3) {
+                continue;
+            }
+            if ((tiny || faint) && !kept.empty() && std::abs(kept.back().span.end_s - p.span.start_s) < 1e-6 &&
+                std::abs(kept.back().midi - p.midi) < 0.5) {
+                kept.back().span.end_s = p.span.end_s;
+                continue;
+            }
+            if (!tiny)
+                kept.push_back(p);
+        }
+        found = std::move(kept);
+    }
+
+    bool isRestrike(const Piecelet& p) const {
+        return p.onset_strength >= m_p.sure_onset ||
+               (p.onset_strength > 0.0 && p.level.rise_db >= m_p.restrike_rise_db);
+    }
+
+    // A weak attack on the pitch that is sounding already is no new note; nor is a pitch step that was
+    // undone, as a wide vibrato does.
+    void joinHeldNotes(std::vector<Piecelet>& found) const {
+        std::vector<Piecelet> kept;
+        for (const Piecelet& p : found) {
+            const bool adjoins = !kept.empty() && p.span.start_s - kept.back().span.end_s < 0.02;
+            if (adjoins && std::abs(kept.back().midi - p.midi) < 0.5 && !isRestrike(p)) {
+                kept.back().span.end_s = p.span.end_s;
+                continue;
+            }
+            kept.push_back(p);
+        }
+        found = std::move(kept);
+    }
+
+    const FluxTrack& m_flux;
+    const PitchTrack& m_track;
+    const HearingParameters& m_p;
+    double m_end_s;
+};
+
+TuningReference referenceOf(const std::vector<Piecelet>& found, std::optional<double> a4_hz) {
+    TuningReference reference;
+    if (a4_hz) {
+        reference.a4_hz = *a4_hz;
+        reference.basis = Basis::Set;
+        return reference;
+    }
+    std::vector<WeightedPitch> pitches;
+    for (const Piecelet& p : found)
+        pitches.push_back({p.midi, p.clarity * std::min(p.span.length_s(), 0.5)});
+    const ReferenceEstimate estimate = estimateReference(pitches);
+    if (!pitches.empty()) {
+        reference.a4_hz = estimate.a4_hz();
+        reference.spread_cents = estimate.spread_cents;
+        reference.basis = Basis::Heard;
+    }
+    return reference;
+}
+
+void nameTechniques(Note& note, const Piecelet& p, const Note* before) {
+    if (p.slurred && before && p.span.start_s - before->offset_s() < 0.03) {
+        if (p.glide_s > 0.035)
+            note.techniques.push_back(Technique::Slide);
+        else
+            note.techniques.push_back(note.pitch.value > before->pitch.value ? Technique::HammerOn : Technique::PullOff);
+    }
+}
+
+double noteProbability(const Piecelet& p) {
+    // A logistic of the three witnesses; the weights are working figures, checked by the calibration test.
+    const double attack = p.slurred ? 0.6 : std::min(1.5, p.onset_strength + 0.1 * std::max(0.0, p.level.rise_db));
+    const double z = -4.0 + 5.0 * p.clarity + 2.2 * attack + 2.0 * std::min(1.0, p.span.length_s() / 0.12);
+    return 1.0 / (1.0 + std::exp(-z));
+}
+
+Note toNote(const Piecelet& p, const PitchTrack& track, const FluxTrack& flux, const HearingParameters& parameters,
+            const TuningReference& reference, double loud_db) {
+    Note note;
+    const double offset_semitones = reference.cents() / 100.0;
+    note.time.value = {p.span.start_s, soundingEnd(flux, track, p.span, parameters.end_drop_db)};
+    note.time.basis = Basis::Heard;
+    note.time.probability = noteProbability(p);
+    note.time.reasons = {p.slurred ? Reason{ReasonKind::SoftAttack, Basis::Heard, 0, 0, 0.0}
+                                   : Reason{ReasonKind::SharpAttack, Basis::Heard, 0, 0, p.onset_strength}};
+    note.pitch.value = std::round(p.midi - offset_semitones);
+    note.pitch.basis = Basis::Heard;
+    note.pitch.probability = std::clamp(p.clarity, 0.05, 0.99);
+    note.pitch.reasons = {{ReasonKind::ClearPitch, Basis::Heard, 0, 0, p.clarity}};
+    note.loudness_db = p.level.peak_db;
+    note.velocity = std::clamp(0.85 + (p.level.peak_db - loud_db) / 40.0, 0.05, 1.0);
+    for (std::size_t i = track.frameFrom(note.onset_s()); i < track.frameFrom(note.offset_s()); ++i) {
+        const double dev = (track.frames[i].midi - offset_semitones - note.pitch.value) * 100.0;
+        if (track.frames[i].voiced() && std::abs(dev) < 350.0)
+            note.curve.push_back({track.timeOf(i), dev});
+    }
+    return note;
+}
+
+} // namespace
+
+Result<Hearing> hearMelody(SoundView sound, const Instrument& instrument, std::optional<double> a4_hz,
+                           const HearingParameters& parameters, const JobControl& job) {
+    // Two passes over the sound; each reports half of the way.
+    const double length = sound.length_s();
+    JobControl half = job;
+    half.progress = [&job, length](double done, double) { job.report(0.5 * done, length); };
+    auto flux = spectralFlux(sound, FluxParameters{}, half);
+    if (!flux)
+        return flux.error();
+    YinParameters yin;
+    yin.lowest_hz = hzFromMidi(instrument.lowestMidi() - 1.5);
+    yin.highest_hz = hzFromMidi(std::min(instrument.highestMidi() + 2, 100));
+    half.progress = [&job, length](double done, double) { job.report(0.5 * (length + done), length); };
+    const auto candidates = yinCandidates(sound, yin, half);
+    if (!candidates)
+        return candidates.error();
+    const PitchTrack track = smoothPitch(*candidates, TrackParameters{});
+    const auto found = MelodyHearing(*flux, track, parameters, length).run();
+
+    Hearing hearing;
+    hearing.reference = referenceOf(found, a4_hz);
+    double loud_db = -60.0;
+    for (const Piecelet& p : found)
+        loud_db = std::max(loud_db, p.level.peak_db);
+    for (const Piecelet& p : found) {
+        Note note = toNote(p, track, *flux, parameters, hearing.reference, loud_db);
+        if (note.pitch.value < instrument.lowestMidi() || note.pitch.value > instrument.highestMidi() + 2)
+            continue;
+        nameTechniques(note, p, hearing.notes.empty() ? nullptr : &hearing.notes.back());
+        note.id = static_cast<NoteId>(hearing.notes.size()) + 1;
+        hearing.notes.push_back(std::move(note));
+    }
+    hearing.flux = std::move(*flux);
+    job.report(length, length);
+    return hearing;
+}
+
+} // namespace wirenote

@@ -1,0 +1,40 @@
+// From sound to notes, one at a time.
+#pragma once
+
+#include "base/job.h"
+#include "base/result.h"
+#include "base/sound.h"
+#include "music/instrument.h"
+#include "piece/piece.h"
+#include "signal/spectral_flux.h"
+
+#include <optional>
+#include <vector>
+
+namespace wirenote {
+
+constexpr double kAnalysisRateHz = 22050.0; // enough for pitch and attacks of guitar and bass
+
+struct HearingParameters {
+    double onset_threshold = 0.10;    // flux peaks below this share of a typical attack are no onset
+    double sure_onset = 0.30;         // above this an attack needs no other witness
+    double restrike_rise_db = 2.0;    // level rise that makes a weak attack a repeated note
+    double pitch_step = 0.7;          // semitones the pitch must move, without attack, for a slurred note
+    double slur_min_s = 0.045;        // shortest slurred note
+    double note_min_s = 0.035;
+    double quiet_db = 38.0;           // notes this far below the take's loud notes are not believed
+    double end_drop_db = 24.0;        // a note has ended this far below its peak
+};
+
+struct Hearing {
+    std::vector<Note> notes; // by onset; ids 1, 2, 3 …
+    TuningReference reference;
+    FluxTrack flux;
+};
+
+// Hears one line of single notes. `sound` is mono at kAnalysisRateHz. The reference is found unless
+// given. Errors: Cancelled. Silence gives no notes and is not an error.
+Result<Hearing> hearMelody(SoundView sound, const Instrument& instrument, std::optional<double> a4_hz,
+                           const HearingParameters& parameters, const JobControl& job);
+
+} // namespace wirenote

@@ -1,0 +1,44 @@
+#pragma once
+
+#include "piece/piece.h"
+
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace wirenote {
+
+// The difference between two states of a piece: what one edit did. Applied forwards it redoes the edit,
+// backwards it undoes it; everything else stays as it is.
+struct PieceDelta {
+    struct NoteState {
+        Note note;
+        NotePlan plan;
+    };
+    // What is not a note. The notes, the log and the reading's plans are carried apart.
+    struct Frame {
+        std::string title;
+        Instrument instrument;
+        std::optional<Take> take;
+        Timeline timeline;
+        KeySignature key;
+        NoteId next_id = 1;
+        bool operator==(const Frame&) const = default;
+    };
+    std::vector<NoteState> gone;    // notes as they were before
+    std::vector<NoteState> come;    // notes as they are after
+    std::optional<Frame> before;    // both or neither
+    std::optional<Frame> after;
+    std::vector<LogEntry> logged;   // entries added at the end of the log
+
+    bool empty() const { return gone.empty() && come.empty() && !before && logged.empty(); }
+    // Notes present both before and after whose decisions differ.
+    std::vector<NoteId> changedNotes() const;
+};
+
+PieceDelta difference(const Piece& before, const Piece& after);
+// The piece must be in the state the delta starts from (apply) or leads to (revert).
+void apply(const PieceDelta& delta, Piece& piece);
+void revert(const PieceDelta& delta, Piece& piece);
+
+} // namespace wirenote

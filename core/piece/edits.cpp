@@ -1,0 +1,321 @@
+#include "piece/edits.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numeric>
+
+namespace wirenote {
+namespace {
+
+constexpr double kShortestNote_s = 0.01;
+
+std::string placeText(Position p) { return "string " + std::to_string(p.string) + ", fret " + std::to_string(p.fret); }
+
+void openPlacement(NotePlan& plan) {
+    plan.position = {};
+    plan.position.value = {0, 0};
+    plan.finger = {};
+}
+
+} // namespace
+
+Status PieceEditor::located(NoteId id, std::size_t& index) const {
+    const auto found = m_piece.indexOf(id);
+    if (!found)
+        return badCall("choose a note first");
+    index = *found;
+    return {};
+}
+
+void PieceEditor::log(std::string what, NoteId id) { m_piece.log.push_back({m_when, std::move(what), id}); }
+
+void PieceEditor::keepOrder() {
+    std::vector<std::size_t> order(m_piece.notes.size());
+    std::iota(order.begin(), order.end(), std::size_t{0});
+    std::sort(order.begin(), order.end(), [this](std::size_t a, std::size_t b) {
+        const Note& x = m_piece.notes[a];
+        const Note& y = m_piece.notes[b];
+        return x.onset_s() != y.onset_s() ? x.onset_s() < y.onset_s() : x.id < y.id;
+    });
+    std::vector<Note> notes;
+    std::vector<NotePlan> plans;
+    for (const std::size_t i : order) {
+        notes.push_back(std::move(m_piece.notes[i]));
+        plans.push_back(std::move(m_piece.reading.plans[i]));
+    }
+    m_piece.notes = std::move(notes);
+    m_piece.reading.plans = std::move(plans);
+}
+
+Status PieceEditor::moveToString(NoteId id, int string) {
+    std::size_t i = 0;
+    if (const Status found = located(id, i); !found)
+        return found;
+    const Note& note = m_piece.notes[i];
+    if (!m_piece.instrument.hasString(string))
+        return badCall("this instrument has no string " + std::to_string(string));
+    const int fret = m_piece.instrument.fretFor(string, note.midi());
+    if (fret < 0)
+        return badCall(pitchName(note.pitch.value, m_piece.key.spelling()) + " is not on string " + std::to_string(string));
+    NotePlan& plan = m_piece.reading.plans[i];
+    plan.position.set({string, fret});
+    plan.finger = {};
+    log("moved to " + placeText(plan.position.value), id);
+    return {};
+}
+
+Status PieceEditor::setFret(NoteId id, int fret) {
+    std::size_t i = 0;
+    if (const Status found = located(id, i); !found)
+        return found;
+    NotePlan& plan = m_piece.reading.plans[i];
+    if (!plan.placed())
+        return badCall("give the note a string first");
+    if (fret < 0 || fret > m_piece.instrument.highestFret())
+        return badCall("this neck has frets 0 to " + std::to_string(m_piece.instrument.highestFret()));
+    const Position position{plan.position.value.string, fret};
+    m_piece.notes[i].pitch.set(m_piece.instrument.midiAt(position));
+    m_piece.notes[i].curve.clear(); // measured against the pitch it no longer has
+    plan.position.set(position);
+    plan.finger = {};
+    log("fret set: " + placeText(position), id);
+    return {};
+}
+
+Status PieceEditor::setPitch(NoteId id, int midi) {
+    std::size_t i = 0;
+    if (const Status found = located(id, i); !found)
+        return found;
+    if (midi < m_piece.instrument.lowestMidi() || midi > m_piece.instrument.highestMidi())
+        return badCall(pitchName(midi, m_piece.key.spelling()) + " is not on this neck");
+    m_piece.notes[i].pitch.set(midi);
+    m_piece.notes[i].curve.clear();
+    openPlacement(m_piece.reading.plans[i]);
+    log("pitch set: " + pitchName(midi, m_piece.key.spelling()), id);
+    return {};
+}
+
+Status PieceEditor::setTime(NoteId id, TimeRange time) {
+    std::size_t i = 0;
+    if (const Status found = located(id, i); !found)
+        return found;
+    if (!(time.start_s >= 0.0) || !(time.length_s() >= kShortestNote_s))
+        return badCall("a note starts at 0 s or later and lasts at least 10 ms");
+    m_piece.notes[i].time.set(time);
+    log("start or end set", id);
+    keepOrder();
+    return {};
+}
+
+Status PieceEditor::setFinger(NoteId id, Finger finger) {
+    std::size_t i = 0;
+    if (const Status found = located(id, i); !found)
+        return found;
+    NotePlan& plan = m_piece.reading.plans[i];
+    if (plan.placed() && (plan.position.value.fret == 0) != (finger == Finger::Open))
+        return badCall(finger == Finger::Open ? "a fretted note needs a finger" : "an open string needs no finger");
+    plan.finger.set(finger);
+    log("finger set", id);
+    return {};
+}
+
+Status PieceEditor::setStroke(NoteId id, Stroke stroke) {
+    std::size_t i = 0;
+    if (const Status found = located(id, i); !found)
+        return found;
+    m_piece.reading.plans[i].stroke.set(stroke);
+    log("stroke set", id);
+    return {};
+}
+
+Status PieceEditor::toggleTechnique(NoteId id, Technique technique) {
+    std::size_t i = 0;
+    if (const Status found = located(id, i); !found)
+        return found;
+    auto& techniques = m_piece.notes[i].techniques;
+    const auto at = std::find(techniques.begin(), techniques.end(), technique);
+    if (at != techniques.end())
+        techniques.erase(at);
+    else
+        techniques.push_back(technique);
+    log("technique changed", id);
+    return {};
+}
+
+Status PieceEditor::split(NoteId id, double at_s) {
+    std::size_t i = 0;
+    if (const Status found = located(id, i); !found)
+        return found;
+    Note& first = m_piece.notes[i];
+    if (at_s < first.onset_s() + kShortestNote_s || at_s > first.offset_s() - kShortestNote_s)
+        return badCall("put the playhead inside the note to split it");
+    Note second = first;
+    second.id = m_piece.next_id++;
+    first.time.set({first.onset_s(), at_s});
+    second.time.set({at_s, second.offset_s()});
+    second.techniques.clear();
+    const auto inFirst = [at_s](const PitchPoint& p) { return p.time_s < at_s; };
+    std::erase_if(second.curve, inFirst);
+    std::erase_if(first.curve, [&](const PitchPoint& p) { return !inFirst(p); });
+    NotePlan plan = m_piece.reading.plans[i];
+    plan.note = second.id;
+    const auto after = static_cast<std::ptrdiff_t>(i) + 1;
+    m_piece.notes.insert(m_piece.notes.begin() + after, std::move(second));
+    m_piece.reading.plans.insert(m_piece.reading.plans.begin() + after, std::move(plan));
+    keepOrder();
+    log("split", id);
+    return {};
+}
+
+Status PieceEditor::joinWithNext(NoteId id) {
+    std::size_t i = 0;
+    if (const Status found = located(id, i); !found)
+        return found;
+    if (i + 1 >= m_piece.notes.size())
+        return badCall("there is no note after this one to join");
+    const Note next = m_piece.notes[i + 1];
+    Note& note = m_piece.notes[i];
+    const double shift_cents = (next.pitch.value - note.pitch.value) * 100.0;
+    for (const PitchPoint& p : next.curve)
+        note.curve.push_back({p.time_s, p.dev_cents + shift_cents});
+    note.time.set({note.onset_s(), std::max(note.offset_s(), next.offset_s())});
+    const auto after = static_cast<std::ptrdiff_t>(i) + 1;
+    m_piece.notes.erase(m_piece.notes.begin() + after);
+    m_piece.reading.plans.erase(m_piece.reading.plans.begin() + after);
+    log("joined with the next note", id);
+    return {};
+}
+
+Result<NoteId> PieceEditor::add(TimeRange time, int midi, std::optional<Position> position) {
+    if (m_piece.notes.size() >= kMaxNotes)
+        return badCall("the piece is full");
+    if (!(time.start_s >= 0.0) || !(time.length_s() >= kShortestNote_s))
+        return badCall("a note starts at 0 s or later and lasts at least 10 ms");
+    if (midi < m_piece.instrument.lowestMidi() || midi > m_piece.instrument.highestMidi())
+        return badCall(pitchName(midi, m_piece.key.spelling()) + " is not on this neck");
+    Note note;
+    note.id = m_piece.next_id++;
+    note.time.set(time);
+    note.pitch.set(midi);
+    NotePlan plan;
+    plan.note = note.id;
+    openPlacement(plan);
+    if (position && m_piece.instrument.fretFor(position->string, midi) == position->fret)
+        plan.position.set(*position);
+    m_piece.notes.push_back(note);
+    m_piece.reading.plans.push_back(plan);
+    keepOrder();
+    log("added", note.id);
+    return note.id;
+}
+
+Status PieceEditor::remove(NoteId id) {
+    std::size_t i = 0;
+    if (const Status found = located(id, i); !found)
+        return found;
+    m_piece.notes.erase(m_piece.notes.begin() + static_cast<std::ptrdiff_t>(i));
+    m_piece.reading.plans.erase(m_piece.reading.plans.begin() + static_cast<std::ptrdiff_t>(i));
+    log("deleted", id);
+    return {};
+}
+
+Status PieceEditor::accept(NoteId id) {
+    std::size_t i = 0;
+    if (const Status found = located(id, i); !found)
+        return found;
+    Note& note = m_piece.notes[i];
+    NotePlan& plan = m_piece.reading.plans[i];
+    note.time.set(note.time.value);
+    note.pitch.set(note.pitch.value);
+    if (plan.placed())
+        plan.position.set(plan.position.value);
+    log("accepted", id);
+    return {};
+}
+
+Status PieceEditor::setReference(double a4_hz) {
+    if (!m_piece.take)
+        return badCall("open a take first");
+    if (!(a4_hz >= kLowestA4Hz && a4_hz <= kHighestA4Hz))
+        return badCall("A4 must lie between 380 and 480 Hz");
+    // The sound stays; its name moves against the new reference.
+    const double moved = 12.0 * std::log2(m_piece.take->reference.a4_hz / a4_hz);
+    m_piece.take->reference.a4_hz = a4_hz;
+    m_piece.take->reference.basis = Basis::Set;
+    for (std::size_t i = 0; i < m_piece.notes.size(); ++i) {
+        Note& note = m_piece.notes[i];
+        if (note.pitch.isSet())
+            continue;
+        double centre_cents = 0.0;
+        for (const PitchPoint& p : note.curve)
+            centre_cents += p.dev_cents / static_cast<double>(note.curve.size());
+        const double sounding = note.pitch.value + centre_cents / 100.0 + moved;
+        const double renamed = std::clamp(std::round(sounding), 0.0, 127.0);
+        const double shift_cents = (note.pitch.value + moved - renamed) * 100.0;
+        for (PitchPoint& p : note.curve)
+            p.dev_cents += shift_cents;
+        if (renamed != note.pitch.value && !m_piece.reading.plans[i].position.isSet())
+            openPlacement(m_piece.reading.plans[i]);
+        note.pitch.value = renamed;
+    }
+    log("tuning reference set", 0);
+    return {};
+}
+
+Status PieceEditor::setTempo(double bpm, Metre metre) {
+    if (!(bpm >= 20.0 && bpm <= 400.0))
+        return badCall("the tempo must lie between 20 and 400 beats a minute");
+    Timeline& t = m_piece.timeline;
+    const double origin = t.beats_s.empty() ? (m_piece.notes.empty() ? 0.0 : m_piece.notes.front().onset_s())
+                                            : t.beats_s[static_cast<std::size_t>(std::clamp<int>(
+                                                  t.first_downbeat, 0, static_cast<int>(t.beats_s.size()) - 1))];
+    const double end = m_piece.take ? m_piece.take->length_s : (m_piece.notes.empty() ? origin + 4.0 : m_piece.notes.back().offset_s());
+    const double step = 60.0 / bpm;
+    const int before = static_cast<int>(std::floor(origin / step));
+    t.beats_s.clear();
+    for (int k = -before; origin + k * step <= end + step; ++k)
+        t.beats_s.push_back(origin + k * step);
+    t.first_downbeat = before % std::max(1, metre.feltBeats());
+    t.tempo_bpm = bpm;
+    t.metre = metre;
+    t.basis = Basis::Set;
+    log("tempo and metre set", 0);
+    return {};
+}
+
+Status PieceEditor::setDownbeat(NoteId id) {
+    std::size_t i = 0;
+    if (const Status found = located(id, i); !found)
+        return found;
+    Timeline& t = m_piece.timeline;
+    if (t.beats_s.size() < 2)
+        return badCall("set the tempo first, then say where the one is");
+    // The beats move so that one of them falls on the note.
+    const double onset = m_piece.notes[i].onset_s();
+    const auto nearest = std::min_element(t.beats_s.begin(), t.beats_s.end(), [onset](double a, double b) {
+        return std::abs(a - onset) < std::abs(b - onset);
+    });
+    const double shift = onset - *nearest;
+    const int index = static_cast<int>(nearest - t.beats_s.begin());
+    for (double& beat : t.beats_s)
+        beat += shift;
+    t.first_downbeat = index % std::max(1, t.metre.feltBeats());
+    t.basis = Basis::Set;
+    log("this note is one", id);
+    return {};
+}
+
+Status PieceEditor::setInstrument(const Instrument& instrument) {
+    if (const Status usable = checkInstrument(instrument); !usable)
+        return usable;
+    m_piece.instrument = instrument;
+    for (std::size_t i = 0; i < m_piece.notes.size(); ++i) {
+        NotePlan& plan = m_piece.reading.plans[i];
+        if (plan.placed() && instrument.fretFor(plan.position.value.string, m_piece.notes[i].midi()) != plan.position.value.fret)
+            openPlacement(plan);
+    }
+    log("instrument set", 0);
+    return {};
+}
+
+} // namespace wirenote

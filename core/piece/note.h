@@ -1,0 +1,119 @@
+// The value types of a piece: what was heard, and what was decided about it.
+#pragma once
+
+#include "base/time_range.h"
+#include "music/instrument.h"
+
+#include <cstdint>
+#include <string>
+#include <vector>
+
+namespace wirenote {
+
+using NoteId = std::int64_t; // unique within a piece, never used again; 0 is no note
+
+// How a decision is known. What is set by a person is never overridden by an analysis.
+enum class Basis { Heard, Seen, Reasoned, Set };
+
+// Why, in a form that every language can put into words. `a`, `b` and `x` mean what the kind says.
+enum class ReasonKind {
+    ClearPitch,         // heard: periodic to x (0..1)
+    SharpAttack,        // heard: attack of strength x (1 = typical of the take)
+    SoftAttack,         // heard: the pitch moved without a new attack
+    OctaveDoubt,        // heard: the octave above or below fits nearly as well
+    OnlyPlace,          // reasoned: no other string has this pitch
+    StaysInPosition,    // reasoned: the hand stays at fret a
+    ShiftNeeded,        // reasoned: the hand moves from fret a to fret b in x seconds
+    OtherNeedsShift,    // reasoned: string a would make the hand move by b frets
+    OtherNeedsStretch,  // reasoned: string a would need a stretch of x millimetres
+    OpenString,         // reasoned: open, nothing to press
+    OpenGivesTime,      // reasoned: the open string gives x seconds for the next shift
+    SameString,         // reasoned: a hammer-on, pull-off or slide stays on string a
+    LowPosition,        // reasoned: low on the neck, where frets are familiar
+    FingerPerFret,      // reasoned: finger a, one finger per fret from fret b
+    AlternatesOnBeat,   // reasoned: down on the beat, up off it
+    NotStruck,          // reasoned: slurred, the plucking hand rests
+    FingersAlternate,   // reasoned: index and middle take turns
+    DecidedByPerson,    // set
+    NothingFits,        // reasoned: no place on this neck has this pitch
+};
+
+struct Reason {
+    ReasonKind kind = ReasonKind::ClearPitch;
+    Basis basis = Basis::Reasoned;
+    int a = 0;
+    int b = 0;
+    double x = 0.0;
+    bool operator==(const Reason&) const = default;
+};
+
+template <class T> struct RunnerUp {
+    T value{};
+    double probability = 0.0;
+    bool operator==(const RunnerUp&) const = default;
+};
+
+// A value with its basis, its probability (0..1), the runners-up with theirs, and the reasons.
+template <class T> struct Decision {
+    T value{};
+    Basis basis = Basis::Reasoned;
+    double probability = 0.0;
+    std::vector<RunnerUp<T>> runners_up; // by falling probability
+    std::vector<Reason> reasons;
+    bool operator==(const Decision&) const = default;
+
+    bool isSet() const { return basis == Basis::Set; }
+    void set(T new_value) {
+        value = std::move(new_value);
+        basis = Basis::Set;
+        probability = 1.0;
+        runners_up.clear();
+        reasons = {{ReasonKind::DecidedByPerson, Basis::Set, 0, 0, 0.0}};
+    }
+};
+
+enum class Technique {
+    HammerOn, PullOff, Slide, Bend, Release, Vibrato, PalmMute, Dead, Staccato, LetRing, Harmonic, Grace, Accent, GhostStroke,
+};
+constexpr int kTechniqueCount = 14;
+
+enum class Finger { Unknown, Open, Index, Middle, Ring, Little, Thumb };
+enum class Stroke { Unknown, Down, Up, P, I, M, A, C, Ghost, None };
+
+struct PitchPoint {
+    double time_s = 0.0;
+    double dev_cents = 0.0; // from the note's pitch
+    bool operator==(const PitchPoint&) const = default;
+};
+
+// Something heard.
+struct Note {
+    NoteId id = 0;
+    Decision<TimeRange> time;  // seconds in the take
+    Decision<double> pitch;    // MIDI number against the take's tuning reference
+    std::vector<PitchPoint> curve;
+    double loudness_db = -30.0; // re full scale, at its loudest
+    double velocity = 0.6;      // 0..1, loudness against the take's loudest notes
+    std::vector<Technique> techniques;
+    bool operator==(const Note&) const = default;
+
+    double onset_s() const { return time.value.start_s; }
+    double offset_s() const { return time.value.end_s; }
+    int midi() const; // nearest semitone
+    bool has(Technique technique) const;
+    bool slurred() const { return has(Technique::HammerOn) || has(Technique::PullOff) || has(Technique::Slide); }
+};
+
+// What one reading says of one note. Where no place fits, position.value.string is 0.
+struct NotePlan {
+    NoteId note = 0;
+    Decision<Position> position;
+    Decision<Finger> finger;
+    Decision<Stroke> stroke;
+    int hand_fret = 0; // where the index finger plays at this note; 0 when not known
+    bool operator==(const NotePlan&) const = default;
+
+    bool placed() const { return position.value.string > 0; }
+};
+
+} // namespace wirenote

@@ -1,0 +1,91 @@
+#include "piece/piece.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <cstdlib>
+
+namespace wirenote {
+
+int Note::midi() const { return static_cast<int>(std::lround(pitch.value)); }
+
+bool Note::has(Technique technique) const {
+    return std::find(techniques.begin(), techniques.end(), technique) != techniques.end();
+}
+
+std::vector<double> Timeline::downbeats_s() const {
+    std::vector<double> downbeats;
+    const int step = std::max(1, metre.feltBeats());
+    for (std::size_t i = static_cast<std::size_t>(std::max(0, first_downbeat)); i < beats_s.size();
+         i += static_cast<std::size_t>(step))
+        downbeats.push_back(beats_s[i]);
+    return downbeats;
+}
+
+std::optional<std::size_t> Piece::indexOf(NoteId id) const {
+    for (std::size_t i = 0; i < notes.size(); ++i)
+        if (notes[i].id == id)
+            return i;
+    return {};
+}
+
+const Note* Piece::note(NoteId id) const {
+    const auto index = indexOf(id);
+    return index ? &notes[*index] : nullptr;
+}
+
+const NotePlan* Piece::plan(NoteId id) const {
+    const auto index = indexOf(id);
+    return index && *index < reading.plans.size() ? &reading.plans[*index] : nullptr;
+}
+
+Status checkPiece(const Piece& piece) {
+    if (const Status instrument = checkInstrument(piece.instrument); !instrument)
+        return instrument;
+    if (piece.notes.size() > kMaxNotes)
+        return badInput({}, "it has more than " + std::to_string(kMaxNotes) + " notes");
+    if (piece.notes.size() != piece.reading.plans.size())
+        return badInput({}, "it has " + std::to_string(piece.notes.size()) + " notes but " +
+                                std::to_string(piece.reading.plans.size()) + " placements");
+    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+        const Note& note = piece.notes[i];
+        const NotePlan& plan = piece.reading.plans[i];
+        const std::string where = "note " + std::to_string(i + 1);
+        if (note.id <= 0 || note.id >= piece.next_id || plan.note != note.id)
+            return badInput({}, where + " has a wrong number");
+        if (!std::isfinite(note.onset_s()) || !std::isfinite(note.offset_s()) || note.onset_s() < 0.0 || note.time.value.empty())
+            return badInput({}, where + " does not end after it starts");
+        if (!(note.pitch.value >= 0.0 && note.pitch.value <= 127.0))
+            return badInput({}, where + " has no possible pitch");
+        if (i > 0 && note.onset_s() < piece.notes[i - 1].onset_s())
+            return badInput({}, where + " comes before the one in front of it");
+        const Position p = plan.position.value;
+        if (p.string != 0 && (!piece.instrument.hasString(p.string) || p.fret < 0 || p.fret > piece.instrument.highestFret()))
+            return badInput({}, where + " is placed off the neck");
+    }
+    if (!std::is_sorted(piece.timeline.beats_s.begin(), piece.timeline.beats_s.end()))
+        return badInput({}, "its beats are not in order");
+    return {};
+}
+
+KeySignature guessKey(const std::vector<Note>& notes) {
+    std::array<double, 12> weight{};
+    for (const Note& note : notes)
+        weight[static_cast<std::size_t>(((note.midi() % 12) + 12) % 12)] += std::min(note.time.value.length_s(), 2.0);
+    static constexpr std::array<int, 7> kMajor = {0, 2, 4, 5, 7, 9, 11};
+    KeySignature best;
+    double best_inside = -1.0;
+    for (const int fifths : {0, 1, -1, 2, -2, 3, -3, 4, -4, 5, -5, 6}) {
+        const int tonic = ((fifths * 7) % 12 + 12) % 12;
+        double inside = 0.0;
+        for (const int step : kMajor)
+            inside += weight[static_cast<std::size_t>((tonic + step) % 12)];
+        if (inside > best_inside + 1e-9) {
+            best_inside = inside;
+            best.fifths = fifths;
+        }
+    }
+    return best;
+}
+
+} // namespace wirenote

@@ -1,0 +1,177 @@
+#include "signal/spectral_flux.h"
+
+#include "signal/fft.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace wirenote {
+namespace {
+
+struct Band {
+    std::size_t first_bin = 0;
+    std::vector<float> weights;
+};
+
+// Triangles, evenly spaced on the pitch axis, at least one bin wide.
+std::vector<Band> triangles(const FluxParameters& p, double rate_hz, int fft_size) {
+    const double bin_hz = rate_hz / fft_size;
+    const double step = std::exp2(1.0 / p.bands_per_octave);
+    const double top = std::min(p.highest_hz, 0.48 * rate_hz);
+    std::vector<Band> bands;
+    std::size_t last_centre = 0;
+    for (double centre = p.lowest_hz; centre < top; centre *= step) {
+        const auto centre_bin = static_cast<std::size_t>(std::lround(centre / bin_hz));
+        if (centre_bin == last_centre)
+            continue;
+        last_centre = centre_bin;
+        const double low = std::min(centre / step, centre - bin_hz);
+        const double high = std::max(centre * step, centre + bin_hz);
+        Band band;
+        band.first_bin = static_cast<std::size_t>(std::max(1.0, std::ceil(low / bin_hz)));
+        for (std::size_t b = band.first_bin; static_cast<double>(b) * bin_hz < high; ++b) {
+            const double f = static_cast<double>(b) * bin_hz;
+            const double w = f < centre ? (f - low) / (centre - low) : (high - f) / (high - centre);
+            band.weights.push_back(static_cast<float>(std::max(w, 0.0)));
+        }
+        bands.push_back(std::move(band));
+    }
+    return bands;
+}
+
+std::vector<float> hann(int size) {
+    std::vector<float> window(static_cast<std::size_t>(size));
+    for (int i = 0; i < size; ++i)
+        window[static_cast<std::size_t>(i)] =
+            static_cast<float>(0.5 - 0.5 * std::cos(2.0 * std::numbers::pi * (i + 0.5) / size));
+    return window;
+}
+
+void bandLevels(RealFft& fft, const std::vector<Band>& bands, float scale, float log_gain, float* out) {
+    const auto spectrum = fft.spectrum();
+    for (std::size_t b = 0; b < bands.size(); ++b) {
+        float sum = 0.0F;
+        for (std::size_t k = 0; k < bands[b].weights.size(); ++k) {
+            const std::size_t bin = bands[b].first_bin + k;
+            if (bin < spectrum.size())
+                sum += bands[b].weights[k] * std::hypot(spectrum[bin].real(), spectrum[bin].imag());
+        }
+        out[b] = std::log1p(log_gain * scale * sum);
+    }
+}
+
+float growth(const float* now, const float* before, std::size_t bands, int widened) {
+    float sum = 0.0F;
+    for (std::size_t b = 0; b < bands; ++b) {
+        float reference = before[b];
+        for (int w = 1; w <= widened; ++w) {
+            const auto step = static_cast<std::size_t>(w);
+            if (b >= step)
+                reference = std::max(reference, before[b - step]);
+            if (b + step < bands)
+                reference = std::max(reference, before[b + step]);
+        }
+        sum += std::max(0.0F, now[b] - reference);
+    }
+    return sum;
+}
+
+double median(std::vector<float>& values) {
+    if (values.empty())
+        return 0.0;
+    const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
+    std::nth_element(values.begin(), middle, values.end());
+    return *middle;
+}
+
+} // namespace
+
+std::size_t FluxTrack::frameAt(double time_s) const {
+    const double frame = std::round((time_s - first_s) / hop_s);
+    return static_cast<std::size_t>(std::clamp(frame, 0.0, static_cast<double>(strength.size() - 1)));
+}
+
+Result<FluxTrack> spectralFlux(SoundView sound, const FluxParameters& p, const JobControl& job) {
+    const int hop = std::max(1, static_cast<int>(std::lround(p.hop_s * sound.rate_hz)));
+    int size = 16;
+    while (size < p.window_s * sound.rate_hz)
+        size *= 2;
+    RealFft fft(size);
+    const auto window = hann(size);
+    const auto bands = triangles(p, sound.rate_hz, size);
+    const float scale = 2.0F / static_cast<float>(size);
+    const auto total = static_cast<std::ptrdiff_t>(sound.samples.size());
+    const auto lag = static_cast<std::size_t>(p.lag_frames);
+
+    FluxTrack track;
+    track.hop_s = hop / sound.rate_hz;
+    std::vector<std::vector<float>> history(lag + 1, std::vector<float>(bands.size(), 0.0F));
+    std::size_t frame = 0;
+    for (std::ptrdiff_t centre = 0; centre < total; centre += hop, ++frame) {
+        if (frame % 512 == 0) {
+            if (job.cancelRequested())
+                return cancelled();
+            job.report(static_cast<double>(centre) / sound.rate_hz, sound.length_s());
+        }
+        const auto in = fft.time();
+        double energy = 0.0;
+        for (int i = 0; i < size; ++i) {
+            const std::ptrdiff_t at = centre - size / 2 + i;
+            const float x = at >= 0 && at < total ? sound.samples[static_cast<std::size_t>(at)] : 0.0F;
+            if (std::abs(at - centre) < hop)
+                energy += static_cast<double>(x) * x;
+            in[static_cast<std::size_t>(i)] = x * window[static_cast<std::size_t>(i)];
+        }
+        fft.forward();
+        auto& now = history[frame % history.size()];
+        bandLevels(fft, bands, scale, static_cast<float>(p.log_gain), now.data());
+        const auto& before = history[(frame + 1) % history.size()]; // `lag` frames ago
+        track.strength.push_back(growth(now.data(), before.data(), bands.size(), p.widened_bands));
+        track.level_db.push_back(static_cast<float>(10.0 * std::log10(energy / (2.0 * hop - 1.0) + 1e-12)));
+    }
+    return track;
+}
+
+std::vector<OnsetPeak> pickOnsets(const FluxTrack& flux, const PeakParameters& p) {
+    const auto& s = flux.strength;
+    const auto around = static_cast<std::size_t>(std::max(1.0, std::round(p.median_window_s / flux.hop_s)));
+    std::vector<OnsetPeak> peaks;
+    for (std::size_t i = 0; i < s.size(); ++i) {
+        const bool rising = i == 0 || s[i] > s[i - 1];
+        const bool falling = i + 1 == s.size() || s[i] >= s[i + 1];
+        if (!rising || !falling || s[i] <= 0.0F)
+            continue;
+        const std::size_t from = i > around ? i - around : 0;
+        const std::size_t to = std::min(s.size(), i + around + 1);
+        std::vector<float> local(s.begin() + static_cast<std::ptrdiff_t>(from), s.begin() + static_cast<std::ptrdiff_t>(to));
+        const double over = s[i] - median(local);
+        if (over > 0.0)
+            peaks.push_back({flux.timeOf(i), over});
+    }
+    if (peaks.empty())
+        return peaks;
+    // "Typical" is the 90th percentile of all peaks, so that a few loud notes do not silence the soft ones.
+    std::vector<float> heights;
+    for (const OnsetPeak& peak : peaks)
+        heights.push_back(static_cast<float>(peak.strength));
+    const auto high = heights.begin() + static_cast<std::ptrdiff_t>(heights.size() * 9 / 10);
+    std::nth_element(heights.begin(), high, heights.end());
+    const double typical = std::max(1e-6, static_cast<double>(*high));
+
+    std::vector<OnsetPeak> kept;
+    for (OnsetPeak peak : peaks) {
+        peak.strength /= typical;
+        if (peak.strength < p.threshold)
+            continue;
+        if (!kept.empty() && peak.time_s - kept.back().time_s < p.least_gap_s) {
+            if (peak.strength > kept.back().strength)
+                kept.back() = peak;
+            continue;
+        }
+        kept.push_back(peak);
+    }
+    return kept;
+}
+
+} // namespace wirenote

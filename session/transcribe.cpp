@@ -1,0 +1,111 @@
+#include "session/transcribe.h"
+
+#include "fretting/placing.h"
+#include "hearing/melody.h"
+#include "media/checksum.h"
+#include "media/decode.h"
+#include "signal/pulse.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace wirenote {
+namespace {
+
+std::string cautionWord(SoundCaution caution) {
+    switch (caution) {
+    case SoundCaution::Truncated:
+        return "truncated";
+    case SoundCaution::Clipped:
+        return "clipped";
+    case SoundCaution::DeadChannel:
+        return "dead-channel";
+    case SoundCaution::BadSamples:
+        return "bad-samples";
+    case SoundCaution::LowRate:
+        return "low-rate";
+    }
+    return {};
+}
+
+// Bar 1 starts on the beat that makes the strongest attacks fall on downbeats.
+int strongestPhase(const std::vector<Note>& notes, const std::vector<double>& beats_s, int beats_per_bar) {
+    std::vector<double> weight(static_cast<std::size_t>(std::max(1, beats_per_bar)), 0.0);
+    for (std::size_t b = 0; b < beats_s.size(); ++b)
+        for (const Note& note : notes)
+            if (std::abs(note.onset_s() - beats_s[b]) < 0.07)
+                weight[b % weight.size()] += note.velocity * std::min(1.0, 0.4 + note.time.value.length_s());
+    return static_cast<int>(std::max_element(weight.begin(), weight.end()) - weight.begin());
+}
+
+Timeline timelineOf(const Hearing& hearing, const TranscribeOptions& options, double length_s) {
+    Timeline timeline;
+    timeline.metre = options.metre.value_or(Metre{});
+    timeline.basis = options.tempo_bpm ? Basis::Set : Basis::Heard;
+    if (hearing.notes.empty())
+        return timeline;
+    PulseParameters parameters;
+    parameters.tempo_bpm = options.tempo_bpm;
+    const Pulse pulse = trackPulse(hearing.flux, parameters);
+    timeline.tempo_bpm = pulse.tempo_bpm;
+    timeline.beats_s = pulse.beats_s;
+    // Beats before the first note belong to no bar a player counts, save the one it may start just after.
+    const double first = hearing.notes.front().onset_s();
+    const double period = pulse.tempo_bpm > 0.0 ? 60.0 / pulse.tempo_bpm : 0.5;
+    std::erase_if(timeline.beats_s, [&](double b) { return b < first - 0.6 * period || b > length_s; });
+    timeline.first_downbeat = strongestPhase(hearing.notes, timeline.beats_s, timeline.metre.feltBeats());
+    return timeline;
+}
+
+} // namespace
+
+Result<Piece> transcribe(const std::filesystem::path& media, const TranscribeOptions& options, const JobControl& job) {
+    JobControl decoding = job;
+    decoding.progress = {}; // reading takes a few per cent of the time; the hearing reports
+    const auto decoded = decodeSound(media, kAnalysisRateHz, decoding);
+    if (!decoded)
+        return decoded.error();
+    auto hearing = hearMelody(decoded->mono.view(), options.instrument, options.a4_hz, HearingParameters{}, job);
+    if (!hearing)
+        return hearing.error();
+    auto checksum = fileSha256(media);
+    if (!checksum)
+        return checksum.error();
+
+    Piece piece;
+    piece.title = media.stem().string();
+    piece.instrument = options.instrument;
+    Take take;
+    take.name = media.stem().string();
+    take.path = media.string();
+    take.sha256 = *checksum;
+    take.length_s = decoded->mono.length_s();
+    take.reference = hearing->reference;
+    for (const SoundCaution caution : decoded->cautions)
+        take.cautions.push_back(cautionWord(caution));
+    piece.take = take;
+    piece.timeline = timelineOf(*hearing, options, take.length_s);
+    piece.notes = std::move(hearing->notes);
+    for (const Note& note : piece.notes) {
+        NotePlan plan;
+        plan.note = note.id;
+        plan.position.value = {0, 0};
+        piece.reading.plans.push_back(plan);
+        piece.next_id = std::max(piece.next_id, note.id + 1);
+    }
+    piece.key = guessKey(piece.notes);
+    placeAndStroke(piece, options.plucking);
+    return piece;
+}
+
+void placeAndStroke(Piece& piece, std::optional<PluckingTool> plucking) {
+    placeAll(piece);
+    alternateStrokes(piece, plucking.value_or(usualTool(piece.instrument.kind)));
+}
+
+void resolveAround(Piece& piece, double time_s) {
+    placeAround(piece, time_s);
+    alternateStrokes(piece, usualTool(piece.instrument.kind));
+}
+
+} // namespace wirenote

@@ -1,0 +1,31 @@
+// The way of a take to a tab: decode, hear, find the pulse, place, stroke.
+#pragma once
+
+#include "base/job.h"
+#include "base/result.h"
+#include "piece/piece.h"
+#include "plucking/alternation.h"
+
+#include <filesystem>
+#include <optional>
+
+namespace wirenote {
+
+struct TranscribeOptions {
+    Instrument instrument = standardInstrument(InstrumentKind::Guitar);
+    std::optional<double> a4_hz;
+    std::optional<double> tempo_bpm;
+    std::optional<Metre> metre;
+    std::optional<PluckingTool> plucking; // the usual tool of the instrument when not given
+};
+
+// A new piece from one recording. Errors: the recording cannot be used, or cancelled.
+Result<Piece> transcribe(const std::filesystem::path& media, const TranscribeOptions& options, const JobControl& job);
+
+// Places and strokes what is not set, over the whole piece (after reading bare notes, or another tuning).
+void placeAndStroke(Piece& piece, std::optional<PluckingTool> plucking = {});
+
+// After an edit at this time: re-solves the neighbourhood and the strokes, nothing set is changed.
+void resolveAround(Piece& piece, double time_s);
+
+} // namespace wirenote
