@@ -1,18 +1,284 @@
-#include "session/transcribe.h"
-#include "formats/notes_json.h"
+// wirenote-cli: arguments and printing. Exit status: 0 done; 2 wrong call; 3 the input cannot be used; 4 our fault.
 #include "base/atomic_file.h"
+#include "formats/instrument_json.h"
+#include "session/demo.h"
+#include "session/files.h"
+#include "session/transcribe.h"
+
 #include <CLI/CLI.hpp>
+#include <charconv>
 #include <iostream>
+#include <map>
+
 using namespace wirenote;
+
+namespace {
+
+int statusOf(const Error& error) {
+    switch (error.kind) {
+    case ErrorKind::BadInput:
+        return 3;
+    case ErrorKind::BadCall:
+        return 2;
+    case ErrorKind::Cancelled:
+    case ErrorKind::Internal:
+        break;
+    }
+    return 4;
+}
+
+int fail(const Error& error) {
+    std::cerr << "wirenote-cli: " << error.sentence() << "\n";
+    return statusOf(error);
+}
+
+struct InstrumentArguments {
+    std::string instrument;
+    std::string tuning;
+    int capo = -1;
+
+    void addTo(CLI::App& command) {
+        command.add_option("--instrument", instrument, "guitar, guitar-7, nylon, acoustic, bass, bass-5 or FILE.json");
+        command.add_option("--tuning", tuning, "open strings, thickest first: \"E2 A2 D3 G3 B3 E4\"");
+        command.add_option("--capo", capo, "fret of the capo");
+    }
+    bool given() const { return !instrument.empty() || !tuning.empty() || capo >= 0; }
+
+    // Starts from `base` when no instrument is named.
+    Result<Instrument> resolve(const Instrument& base) const {
+        Instrument chosen = base;
+        if (instrument.ends_with(".json")) {
+            const auto text = readWholeFile(instrument, 1'000'000);
+            if (!text)
+                return text.error();
+            auto read = readInstrumentJson(*text);
+            if (!read)
+                return badInput(instrument, read.error().message);
+            chosen = *read;
+        } else if (!instrument.empty()) {
+            const auto kind = parseInstrumentName(instrument);
+            if (!kind)
+                return kind.error();
+            chosen = standardInstrument(*kind);
+        }
+        if (!tuning.empty())
+            if (const Status set = setTuning(chosen, tuning); !set)
+                return set.error();
+        if (capo >= 0)
+            if (const Status set = setCapo(chosen, capo); !set)
+                return set.error();
+        return chosen;
+    }
+};
+
+// "auto" or a number within bounds.
+Result<std::optional<double>> autoOr(const std::string& text, double low, double high, const char* what) {
+    if (text == "auto")
+        return std::optional<double>{};
+    double value = 0.0;
+    const auto [end, code] = std::from_chars(text.data(), text.data() + text.size(), value);
+    if (code != std::errc() || end != text.data() + text.size() || !(value >= low && value <= high))
+        return badCall(std::string(what) + " must be auto or a number from " + std::to_string(static_cast<int>(low)) + " to " +
+                       std::to_string(static_cast<int>(high)));
+    return std::optional<double>{value};
+}
+
+JobControl progressOnStderr() {
+    JobControl job;
+    auto last = std::make_shared<int>(-1);
+    job.progress = [last](double done_s, double total_s) {
+        const int percent = total_s > 0.0 ? static_cast<int>(100.0 * done_s / total_s) : 0;
+        if (percent / 10 != *last / 10 || *last < 0)
+            std::cerr << "heard " << static_cast<int>(done_s) << " of " << static_cast<int>(total_s) << " s\n";
+        *last = percent;
+    };
+    return job;
+}
+
+class Transcribe {
+  public:
+    explicit Transcribe(CLI::App& app) : m_command(app.add_subcommand("transcribe", "a recording in, a tab out")) {
+        m_command->add_option("MEDIA", m_media, "WAV or FLAC recording")->required();
+        m_command->add_option("--out", m_out, "notes JSON to write")->required();
+        m_instrument.addTo(*m_command);
+        m_command->add_option("--a4", m_a4, "auto or Hz");
+        m_command->add_option("--plucking", m_plucking, "auto, pick or fingers");
+        m_command->add_option("--tempo", m_tempo, "auto or felt beats a minute");
+        m_command->add_option("--meter", m_metre, "auto, 4/4, 3/4, 6/8 …");
+        for (const char* option : {"--musicxml", "--midi", "--tab", "--jams", "--piece"})
+            m_command->add_option(option, m_also[option], "also write this file");
+    }
+    bool chosen() const { return m_command->parsed(); }
+
+    int run() {
+        const auto options = resolve();
+        if (!options)
+            return fail(options.error());
+        auto piece = transcribe(m_media, *options, progressOnStderr());
+        if (!piece)
+            return fail(piece.error());
+        piece->take->path = std::filesystem::absolute(m_media).string();
+        return writeAll(*piece);
+    }
+
+  private:
+    Result<TranscribeOptions> resolve() const {
+        TranscribeOptions options;
+        const auto instrument = m_instrument.resolve(options.instrument);
+        if (!instrument)
+            return instrument.error();
+        options.instrument = *instrument;
+        const auto a4 = autoOr(m_a4, kLowestA4Hz, kHighestA4Hz, "--a4");
+        if (!a4)
+            return a4.error();
+        options.a4_hz = *a4;
+        const auto tempo = autoOr(m_tempo, 20, 400, "--tempo");
+        if (!tempo)
+            return tempo.error();
+        options.tempo_bpm = *tempo;
+        if (m_metre != "auto") {
+            const auto metre = parseMetre(m_metre);
+            if (!metre)
+                return metre.error();
+            options.metre = *metre;
+        }
+        if (m_plucking != "auto" && m_plucking != "pick" && m_plucking != "fingers")
+            return badCall("--plucking must be auto, pick or fingers");
+        if (m_plucking != "auto")
+            options.plucking = m_plucking == "pick" ? PluckingTool::Pick : PluckingTool::Fingers;
+        return options;
+    }
+
+    int writeAll(const Piece& piece) const {
+        if (const Status written = writeFileAtomically(m_out, encode(piece, FileFormat::Notes)); !written)
+            return fail(written.error());
+        static const std::map<std::string, FileFormat> kFormats = {{"--musicxml", FileFormat::MusicXml},
+                                                                   {"--midi", FileFormat::Midi},
+                                                                   {"--tab", FileFormat::AsciiTab},
+                                                                   {"--jams", FileFormat::Jams}};
+        for (const auto& [option, path] : m_also) {
+            if (path.empty())
+                continue;
+            const auto format = kFormats.find(option);
+            const Status written = format != kFormats.end() ? writeFileAtomically(path, encode(piece, format->second)) : writeAny(piece, path);
+            if (!written)
+                return fail(written.error());
+        }
+        return 0;
+    }
+
+    CLI::App* m_command;
+    std::string m_media;
+    std::string m_out;
+    InstrumentArguments m_instrument;
+    std::string m_a4 = "auto";
+    std::string m_plucking = "auto";
+    std::string m_tempo = "auto";
+    std::string m_metre = "auto";
+    std::map<std::string, std::string> m_also;
+};
+
+class FingerCommand {
+  public:
+    explicit FingerCommand(CLI::App& app) : m_command(app.add_subcommand("finger", "pitches and times in; string, fret, finger and stroke out")) {
+        m_command->add_option("IN", m_in, "notes JSON, MIDI or MusicXML")->required();
+        m_command->add_option("--out", m_out, "notes JSON to write")->required();
+        m_instrument.addTo(*m_command);
+        m_command->add_option("--fretting-school", m_fretting, "one-finger-per-fret");
+        m_command->add_option("--plucking-school", m_plucking, "auto, alternate or fingers");
+    }
+    bool chosen() const { return m_command->parsed(); }
+
+    int run() const {
+        if (m_fretting != "one-finger-per-fret")
+            return fail(badCall("the only fretting school so far is one-finger-per-fret"));
+        if (m_plucking != "auto" && m_plucking != "alternate" && m_plucking != "fingers")
+            return fail(badCall("--plucking-school must be auto, alternate or fingers"));
+        auto piece = readAny(m_in);
+        if (!piece)
+            return fail(piece.error());
+        const auto instrument = m_instrument.resolve(piece->instrument);
+        if (!instrument)
+            return fail(instrument.error());
+        piece->instrument = *instrument;
+        for (NotePlan& plan : piece->reading.plans) { // places that came with the file are not asked for
+            plan.position = {};
+            plan.position.value = {0, 0};
+            plan.finger = {};
+            plan.stroke = {};
+        }
+        std::optional<PluckingTool> tool;
+        if (m_plucking != "auto")
+            tool = m_plucking == "alternate" ? PluckingTool::Pick : PluckingTool::Fingers;
+        placeAndStroke(*piece, tool);
+        if (const Status written = writeFileAtomically(m_out, encode(*piece, FileFormat::Notes)); !written)
+            return fail(written.error());
+        return 0;
+    }
+
+  private:
+    CLI::App* m_command;
+    std::string m_in;
+    std::string m_out;
+    InstrumentArguments m_instrument;
+    std::string m_fretting = "one-finger-per-fret";
+    std::string m_plucking = "auto";
+};
+
+int convert(const std::string& in, const std::string& out) {
+    const auto format = formatOf(out);
+    if (!format)
+        return fail(format.error());
+    auto piece = readAny(in);
+    if (!piece)
+        return fail(piece.error());
+    if (const auto media = mediaPathOf(*piece, in); !media.empty())
+        piece->take->path = media.string();
+    const Status written = writeAny(*piece, out);
+    return written ? 0 : fail(written.error());
+}
+
+int demo(const std::string& folder) {
+    const auto made = makeDemo(folder, {});
+    if (!made)
+        return fail(made.error());
+    std::cerr << "wrote " << made->take.string() << " (simulated), its truth and its piece\n";
+    return 0;
+}
+
+int run(int argc, char** argv) {
+    CLI::App app("Wirenote: recordings of guitar and bass to tablature with evidence");
+    app.require_subcommand(1);
+    Transcribe transcribe_command(app);
+    FingerCommand finger(app);
+    std::string in;
+    std::string out;
+    CLI::App* convert_command = app.add_subcommand("convert", "between any two formats, by ending");
+    convert_command->add_option("IN", in)->required();
+    convert_command->add_option("OUT", out)->required();
+    std::string folder;
+    CLI::App* demo_command = app.add_subcommand("demo", "the demo takes, freshly made by the simulated instrument, with their truth");
+    demo_command->add_option("--out", folder, "folder to write into")->required();
+    try {
+        app.parse(argc, argv);
+    } catch (const CLI::ParseError& error) {
+        const int status = app.exit(error, std::cerr, std::cerr);
+        return status == 0 ? 0 : 2;
+    }
+    if (transcribe_command.chosen())
+        return transcribe_command.run();
+    if (finger.chosen())
+        return finger.run();
+    return convert_command->parsed() ? convert(in, out) : demo(folder);
+}
+
+} // namespace
+
 int main(int argc, char** argv) {
-    CLI::App app; std::string media, out, inst="guitar", tun; int capo=0;
-    auto* t=app.add_subcommand("transcribe"); t->add_option("MEDIA",media)->required(); t->add_option("--out",out)->required();
-    t->add_option("--instrument",inst); t->add_option("--tuning",tun); t->add_option("--capo",capo);
-    CLI11_PARSE(app,argc,argv);
-    TranscribeOptions o; o.instrument=standardInstrument(*parseInstrumentName(inst));
-    if(!tun.empty()&&!setTuning(o.instrument,tun)) return 2;
-    if(!setCapo(o.instrument,capo)) return 2;
-    auto p=transcribe(media,o,{}); if(!p){std::cerr<<p.error().sentence()<<"\n";return 3;}
-    std::cerr<<"a4 "<<p->take->reference.a4_hz<<" tempo "<<p->timeline.tempo_bpm<<"\n";
-    return writeFileAtomically(out,writeNotesJson(*p)).ok()?0:3;
+    try {
+        return run(argc, argv);
+    } catch (const std::exception& error) {
+        std::cerr << "wirenote-cli: something went wrong that should not have (" << error.what() << "); no file was left half-written\n";
+        return 4;
+    }
 }

@@ -1,6 +1,7 @@
 #include "hearing/melody.h"
 
 #include "hearing/note_ends.h"
+#include "hearing/octave_check.h"
 #include "hearing/pitch_track.h"
 #include "signal/tuning_reference.h"
 
@@ -41,14 +42,18 @@ std::vector<double> voicedMidi(const PitchTrack& track, TimeRange span) {
 
 class MelodyHearing {
   public:
-    MelodyHearing(const FluxTrack& flux, const PitchTrack& track, const HearingParameters& p, double end_s)
-        : m_flux(flux), m_track(track), m_p(p), m_end_s(end_s) {}
+    MelodyHearing(SoundView sound, const FluxTrack& flux, const PitchTrack& track, const HearingParameters& p)
+        : m_flux(flux), m_track(track), m_p(p), m_end_s(sound.length_s()), m_octaves(sound) {}
 
     std::vector<Piecelet> run() {
         std::vector<Piecelet> found;
         PeakParameters peaks;
         peaks.threshold = m_p.onset_threshold;
         const auto onsets = pickOnsets(m_flux, peaks);
+        Piecelet ringing; // what sounds already when the recording starts
+        ringing.span = {0.0, onsets.empty() ? m_end_s : onsets.front().time_s};
+        if (ringing.span.length_s() > 0.1)
+            found.push_back(ringing);
         for (std::size_t i = 0; i < onsets.size(); ++i) {
             const double end = i + 1 < onsets.size() ? onsets[i + 1].time_s : m_end_s;
             Piecelet first;
@@ -60,6 +65,7 @@ class MelodyHearing {
             measure(p);
         dropUnbelievable(found);
         joinHeldNotes(found);
+        dropPassedFrets(found);
         return found;
     }
 
@@ -107,7 +113,7 @@ class MelodyHearing {
         return time;
     }
 
-    void measure(Piecelet& p) const {
+    void measure(Piecelet& p) {
         // The attack blurs the first frames; the median of what follows is the pitch that was meant.
         const double settle = std::min(0.03, 0.25 * p.span.length_s());
         TimeRange core{p.span.start_s + settle, std::min(p.span.end_s, p.span.start_s + 0.30)};
@@ -120,6 +126,8 @@ class MelodyHearing {
             clarity += m_track.frames[i].clarity / static_cast<double>(frames);
         p.clarity = clarity;
         p.level = levelOf(m_flux, p.span);
+        if (p.midi > 0.0 && p.onset_strength > 0.0 && m_octaves.isOctaveUp(p.midi, p.span, m_p.odd_partials))
+            p.midi += 12.0;
     }
 
     void dropUnbelievable(std::vector<Piecelet>& found) const {
@@ -133,11 +141,10 @@ class MelodyHearing {
         for (const Piecelet& p : found) {
             const bool quiet = p.level.peak_db < loud_db - m_p.quiet_db || p.level.peak_db < -75.0;
             const bool tiny = p.span.length_s() < m_p.note_min_s;
-            const bool faint = p.onset_strength < m_p.sure_onset && !p.slurred && p.level.rise_db < 1.0;
-            if (p.midi <= 0.0 || quiet || p.voiced_share < 0.3) {
+            const bool unheard_start = p.onset_strength <= 0.0 && !p.slurred && (p.voiced_share < 0.7 || p.level.peak_db < loud_db - 20.0);
+            if (p.midi <= 0.0 || quiet || unheard_start || p.voiced_share < 0.3)
                 continue;
-            }
-            if ((tiny || faint) && !kept.empty() && std::abs(kept.back().span.end_s - p.span.start_s) < 1e-6 &&
+            if (tiny && !kept.empty() && std::abs(kept.back().span.end_s - p.span.start_s) < 1e-6 &&
                 std::abs(kept.back().midi - p.midi) < 0.5) {
                 kept.back().span.end_s = p.span.end_s;
                 continue;
@@ -148,18 +155,12 @@ class MelodyHearing {
         found = std::move(kept);
     }
 
-    bool isRestrike(const Piecelet& p) const {
-        return p.onset_strength >= m_p.sure_onset ||
-               (p.onset_strength > 0.0 && p.level.rise_db >= m_p.restrike_rise_db);
-    }
-
-    // A weak attack on the pitch that is sounding already is no new note; nor is a pitch step that was
-    // undone, as a wide vibrato does.
+    // The same pitch again without an attack is the same note.
     void joinHeldNotes(std::vector<Piecelet>& found) const {
         std::vector<Piecelet> kept;
         for (const Piecelet& p : found) {
             const bool adjoins = !kept.empty() && p.span.start_s - kept.back().span.end_s < 0.02;
-            if (adjoins && std::abs(kept.back().midi - p.midi) < 0.5 && !isRestrike(p)) {
+            if (adjoins && std::abs(kept.back().midi - p.midi) < 0.5 && p.onset_strength <= 0.0) {
                 kept.back().span.end_s = p.span.end_s;
                 continue;
             }
@@ -168,10 +169,30 @@ class MelodyHearing {
         found = std::move(kept);
     }
 
+    // A slide over several frets stays a moment on each: the short stations between belong to the slide.
+    void dropPassedFrets(std::vector<Piecelet>& found) const {
+        for (std::size_t i = 1; i + 1 < found.size();) {
+            const Piecelet& from = found[i - 1];
+            const Piecelet& via = found[i];
+            Piecelet& to = found[i + 1];
+            const bool between = (via.midi - from.midi) * (to.midi - via.midi) > 0.0;
+            const bool steps = std::abs(via.midi - from.midi) < 2.5 && std::abs(to.midi - via.midi) < 2.5;
+            const bool joined = steps && to.slurred && via.span.start_s - from.span.end_s < 0.02;
+            if (!between || !joined || via.span.length_s() > m_p.passed_fret_s) {
+                ++i;
+                continue;
+            }
+            to.glide_s += via.span.length_s();
+            found[i - 1].span.end_s = to.span.start_s;
+            found.erase(found.begin() + static_cast<std::ptrdiff_t>(i));
+        }
+    }
+
     const FluxTrack& m_flux;
     const PitchTrack& m_track;
     const HearingParameters& m_p;
     double m_end_s;
+    OctaveCheck m_octaves;
 };
 
 TuningReference referenceOf(const std::vector<Piecelet>& found, std::optional<double> a4_hz) {
@@ -251,7 +272,7 @@ Result<Hearing> hearMelody(SoundView sound, const Instrument& instrument, std::o
     if (!candidates)
         return candidates.error();
     const PitchTrack track = smoothPitch(*candidates, TrackParameters{});
-    const auto found = MelodyHearing(*flux, track, parameters, length).run();
+    const auto found = MelodyHearing(sound, *flux, track, parameters).run();
 
     Hearing hearing;
     hearing.reference = referenceOf(found, a4_hz);

@@ -126,6 +126,8 @@ Result<FluxTrack> spectralFlux(SoundView sound, const FluxParameters& p, const J
         fft.forward();
         auto& now = history[frame % history.size()];
         bandLevels(fft, bands, scale, static_cast<float>(p.log_gain), now.data());
+        if (frame == 0) // what sounds when the recording starts did not start then
+            std::fill(history.begin(), history.end(), now);
         const auto& before = history[(frame + 1) % history.size()]; // `lag` frames ago
         track.strength.push_back(growth(now.data(), before.data(), bands.size(), p.widened_bands));
         track.level_db.push_back(static_cast<float>(10.0 * std::log10(energy / (2.0 * hop - 1.0) + 1e-12)));
@@ -151,13 +153,15 @@ std::vector<OnsetPeak> pickOnsets(const FluxTrack& flux, const PeakParameters& p
     }
     if (peaks.empty())
         return peaks;
-    // "Typical" is the 90th percentile of all peaks, so that a few loud notes do not silence the soft ones.
+    // "Typical" is the median of the clear attacks: those above a fifth of the second strongest, so that one
+    // knock on the body does not silence the notes.
     std::vector<float> heights;
     for (const OnsetPeak& peak : peaks)
         heights.push_back(static_cast<float>(peak.strength));
-    const auto high = heights.begin() + static_cast<std::ptrdiff_t>(heights.size() * 9 / 10);
-    std::nth_element(heights.begin(), high, heights.end());
-    const double typical = std::max(1e-6, static_cast<double>(*high));
+    std::sort(heights.begin(), heights.end());
+    const float strong = heights[heights.size() - std::min<std::size_t>(2, heights.size())];
+    std::vector<float> clear(std::lower_bound(heights.begin(), heights.end(), 0.2F * strong), heights.end());
+    const double typical = std::max(1e-6, median(clear));
 
     std::vector<OnsetPeak> kept;
     for (OnsetPeak peak : peaks) {

@@ -42,7 +42,7 @@ struct OnsetPeak {
 };
 
 struct PeakParameters {
-    double threshold = 0.12;      // smallest strength kept
+    double threshold = 0.15;      // smallest strength kept
     double median_window_s = 0.2; // the local level is the median over ± this
     double least_gap_s = 0.03;
 };

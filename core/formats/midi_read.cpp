@@ -1,0 +1,217 @@
+#include "formats/midi_file.h"
+
+#include <algorithm>
+#include <map>
+#include <optional>
+
+namespace wirenote {
+namespace {
+
+struct RawNote {
+    long on = 0;
+    long off = 0;
+    int key = 0;
+    int velocity = 0;
+};
+
+class Bytes {
+  public:
+    explicit Bytes(std::string_view bytes) : m_bytes(bytes) {}
+    bool atEnd() const { return m_at >= m_bytes.size(); }
+    bool failed() const { return m_failed; }
+    unsigned byte() {
+        if (atEnd()) {
+            m_failed = true;
+            return 0;
+        }
+        return static_cast<unsigned char>(m_bytes[m_at++]);
+    }
+    unsigned peek() const { return atEnd() ? 0 : static_cast<unsigned char>(m_bytes[m_at]); }
+    unsigned number(int size) {
+        unsigned v = 0;
+        for (int i = 0; i < size; ++i)
+            v = v << 8U | byte();
+        return v;
+    }
+    unsigned variable() {
+        unsigned v = 0;
+        for (int i = 0; i < 4; ++i) {
+            const unsigned b = byte();
+            v = v << 7U | (b & 127U);
+            if (!(b & 128U))
+                return v;
+        }
+        m_failed = true;
+        return v;
+    }
+    std::string_view take(std::size_t count) {
+        if (count > m_bytes.size() - m_at) {
+            m_failed = true;
+            count = m_bytes.size() - m_at;
+        }
+        const auto part = m_bytes.substr(m_at, count);
+        m_at += count;
+        return part;
+    }
+
+  private:
+    std::string_view m_bytes;
+    std::size_t m_at = 0;
+    bool m_failed = false;
+};
+
+struct Song {
+    std::vector<RawNote> notes;
+    std::map<long, double> seconds_per_quarter;
+    std::optional<Metre> metre;
+    std::string title;
+};
+
+class TrackReader {
+  public:
+    TrackReader(std::string_view bytes, Song& song) : m_in(bytes), m_song(song) {}
+
+    bool run() {
+        while (!m_in.atEnd() && !m_in.failed() && !m_ended) {
+            m_tick += static_cast<long>(m_in.variable());
+            if (m_in.peek() & 128U)
+                m_status = m_in.byte();
+            if (m_status == 0xFF)
+                meta();
+            else if (m_status == 0xF0 || m_status == 0xF7)
+                m_in.take(m_in.variable());
+            else if (m_status >= 0x80)
+                channelEvent();
+            else
+                return false;
+            if (m_song.notes.size() > kMaxNotes || m_tick > 1000000000L)
+                return false;
+        }
+        return !m_in.failed();
+    }
+
+  private:
+    void meta() {
+        const unsigned type = m_in.byte();
+        Bytes data(m_in.take(m_in.variable()));
+        m_status = 0;
+        if (type == 0x2F)
+            m_ended = true;
+        if (type == 0x51)
+            m_song.seconds_per_quarter[m_tick] = std::max(1U, data.number(3)) / 1e6;
+        if (type == 0x58 && !m_song.metre) {
+            const unsigned beats = data.byte();
+            const unsigned power = data.byte();
+            if (const auto metre = parseMetre(std::to_string(beats) + "/" + std::to_string(1U << std::min(power, 6U))))
+                m_song.metre = *metre;
+        }
+    }
+
+    void channelEvent() {
+        const unsigned kind = m_status >> 4U;
+        const unsigned a = m_in.byte();
+        const unsigned b = kind == 0xC || kind == 0xD ? 0 : m_in.byte();
+        const int key = static_cast<int>((m_status & 15U) * 128U + (a & 127U));
+        const bool on = kind == 9 && b > 0;
+        if (kind != 8 && kind != 9)
+            return;
+        if (const auto open = m_open.find(key); open != m_open.end()) {
+            RawNote note = open->second;
+            note.off = m_tick;
+            m_song.notes.push_back(note);
+            m_open.erase(open);
+        }
+        if (on)
+            m_open[key] = {m_tick, 0, static_cast<int>(a & 127U), static_cast<int>(b & 127U)};
+    }
+
+    Bytes m_in;
+    Song& m_song;
+    long m_tick = 0;
+    unsigned m_status = 0;
+    bool m_ended = false;
+    std::map<int, RawNote> m_open;
+};
+
+class Clock {
+  public:
+    Clock(const std::map<long, double>& tempi, int ticks_per_quarter) : m_ticks(ticks_per_quarter) {
+        double at_s = 0.0;
+        long last = 0;
+        double tempo = 0.5; // 120 beats a minute until told otherwise
+        m_points[0] = {0.0, tempo};
+        for (const auto& [tick, next] : tempi) {
+            at_s += static_cast<double>(tick - last) / m_ticks * tempo;
+            last = tick;
+            tempo = next;
+            m_points[tick] = {at_s, tempo};
+        }
+    }
+    double seconds(long tick) const {
+        const auto point = std::prev(m_points.upper_bound(tick));
+        return point->second.first + static_cast<double>(tick - point->first) / m_ticks * point->second.second;
+    }
+
+  private:
+    int m_ticks;
+    std::map<long, std::pair<double, double>> m_points;
+};
+
+Piece pieceOf(Song song, int ticks_per_quarter) {
+    Piece piece;
+    const Clock clock(song.seconds_per_quarter, ticks_per_quarter);
+    piece.timeline.metre = song.metre.value_or(Metre{});
+    std::stable_sort(song.notes.begin(), song.notes.end(), [](const RawNote& a, const RawNote& b) { return a.on < b.on; });
+    long end = 0;
+    for (const RawNote& raw : song.notes) {
+        if (raw.off <= raw.on)
+            continue;
+        Note note;
+        note.id = piece.next_id++;
+        note.time.value = {clock.seconds(raw.on), clock.seconds(raw.off)};
+        note.time.probability = 1.0;
+        note.pitch.value = raw.key;
+        note.pitch.probability = 1.0;
+        note.velocity = raw.velocity / 127.0;
+        NotePlan plan;
+        plan.note = note.id;
+        plan.position.value = {0, 0};
+        piece.notes.push_back(note);
+        piece.reading.plans.push_back(plan);
+        end = std::max(end, raw.off);
+    }
+    const double beat = piece.timeline.metre.beatLength().toDouble();
+    const auto step = static_cast<long>(beat * ticks_per_quarter);
+    for (long tick = 0; step > 0 && tick <= end + step && piece.timeline.beats_s.size() < kMaxNotes; tick += step)
+        piece.timeline.beats_s.push_back(clock.seconds(tick));
+    if (piece.timeline.beats_s.size() > 1)
+        piece.timeline.tempo_bpm = 60.0 / (piece.timeline.beats_s[1] - piece.timeline.beats_s[0]);
+    piece.key = guessKey(piece.notes);
+    return piece;
+}
+
+} // namespace
+
+Result<Piece> readMidi(const std::string& bytes) {
+    Bytes in(bytes);
+    if (in.take(4) != "MThd" || in.number(4) != 6)
+        return badInput({}, "is not a MIDI file");
+    const unsigned format = in.number(2);
+    const unsigned tracks = in.number(2);
+    const unsigned division = in.number(2);
+    if (format > 1)
+        return badInput({}, "is a MIDI file of format 2, which holds no single piece; export it as format 1");
+    if (division & 0x8000U || division == 0)
+        return badInput({}, "counts in film frames, not in beats; export it with ticks per quarter note");
+    Song song;
+    for (unsigned t = 0; t < tracks && !in.atEnd(); ++t) {
+        const std::string_view kind = in.take(4);
+        const unsigned size = in.number(4);
+        const std::string_view body = in.take(size);
+        if (in.failed() || (kind == "MTrk" && !TrackReader(body, song).run()))
+            return badInput({}, "is damaged in track " + std::to_string(t + 1));
+    }
+    return pieceOf(std::move(song), static_cast<int>(division));
+}
+
+} // namespace wirenote

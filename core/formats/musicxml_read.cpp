@@ -1,0 +1,256 @@
+#include "formats/musicxml.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <pugixml.hpp>
+
+namespace wirenote {
+namespace {
+
+struct ReadNote {
+    double start = 0.0; // quarters
+    double length = 0.0;
+    int midi = 0;
+    int staff = 1;
+    int string = 0;
+    int fret = 0;
+    std::vector<Technique> techniques;
+    bool tie_stop = false;
+    bool tie_start = false;
+};
+
+class Reader {
+  public:
+    Status readPart(const pugi::xml_node& part) {
+        for (const pugi::xml_node measure : part.children("measure")) {
+            const double bar_start = m_at;
+            double furthest = m_at;
+            for (const pugi::xml_node item : measure.children()) {
+                if (const Status read = readItem(item); !read)
+                    return read;
+                furthest = std::max(furthest, m_at);
+            }
+            if (std::string_view(measure.attribute("implicit").as_string()) == "yes" && bar_start == 0.0)
+                m_pickup = furthest;
+            m_at = furthest;
+        }
+        return {};
+    }
+
+    Piece finish(std::string title) {
+        Piece piece;
+        piece.title = std::move(title);
+        piece.timeline.metre = m_metre;
+        const double quarter_s = 60.0 / m_quarters_per_minute;
+        useTabStaff();
+        for (const ReadNote& read : joinTies()) {
+            Note note;
+            note.id = piece.next_id++;
+            note.time.value = {read.start * quarter_s, (read.start + read.length) * quarter_s};
+            note.time.probability = 1.0;
+            note.pitch.value = read.midi;
+            note.pitch.probability = 1.0;
+            note.techniques = read.techniques;
+            NotePlan plan;
+            plan.note = note.id;
+            plan.position.value = {0, 0};
+            if (read.string > 0)
+                plan.position.set({read.string, read.fret});
+            piece.notes.push_back(note);
+            piece.reading.plans.push_back(plan);
+        }
+        setTuning(piece);
+        const double beat = m_metre.beatLength().toDouble();
+        const int pickup_beats = static_cast<int>(std::lround(m_pickup / beat));
+        piece.timeline.first_downbeat = m_pickup > 0.0 ? pickup_beats : 0;
+        for (double q = m_pickup - pickup_beats * beat; q <= m_at + beat && piece.timeline.beats_s.size() < kMaxNotes; q += beat)
+            piece.timeline.beats_s.push_back(q * quarter_s);
+        piece.timeline.tempo_bpm = m_quarters_per_minute / beat;
+        piece.timeline.basis = Basis::Set;
+        piece.key = m_key.value_or(guessKey(piece.notes));
+        return piece;
+    }
+
+    bool empty() const { return m_notes.empty(); }
+
+  private:
+    Status readItem(const pugi::xml_node& item) {
+        const std::string_view name = item.name();
+        if (name == "attributes")
+            readAttributes(item);
+        else if (name == "direction" || name == "sound")
+            readTempo(item);
+        else if (name == "backup")
+            m_at = std::max(0.0, m_at - quarters(item));
+        else if (name == "forward")
+            m_at += quarters(item);
+        else if (name == "note")
+            return readNote(item);
+        return {};
+    }
+
+    double quarters(const pugi::xml_node& item) const {
+        const double duration = item.child("duration").text().as_double();
+        return duration >= 0.0 && duration < 1e7 ? duration / m_divisions : 0.0;
+    }
+
+    void readAttributes(const pugi::xml_node& a) {
+        if (const int divisions = a.child("divisions").text().as_int(); divisions > 0 && divisions < 100000)
+            m_divisions = divisions;
+        if (const pugi::xml_node key = a.child("key"); key && !m_key)
+            m_key = KeySignature{std::clamp(key.child("fifths").text().as_int(), -6, 6)};
+        if (const pugi::xml_node time = a.child("time"); time && !m_metre_read)
+            if (const auto metre = parseMetre(std::string(time.child("beats").text().as_string()) + "/" + time.child("beat-type").text().as_string())) {
+                m_metre = *metre;
+                m_metre_read = true;
+            }
+        for (const pugi::xml_node clef : a.children("clef"))
+            if (std::string_view(clef.child("sign").text().as_string()) == "TAB")
+                m_tab_staff = clef.attribute("number").as_int(1);
+        for (const pugi::xml_node details : a.children("staff-details")) {
+            for (const pugi::xml_node tuning : details.children("staff-tuning"))
+                m_tuning[tuning.attribute("line").as_int()] = midiOf(tuning, "tuning-step", "tuning-alter", "tuning-octave");
+            m_capo = details.child("capo").text().as_int(m_capo);
+        }
+    }
+
+    static int midiOf(const pugi::xml_node& node, const char* step, const char* alter, const char* octave) {
+        const auto natural = parsePitchName(std::string(node.child(step).text().as_string()) + "0");
+        return natural ? *natural + std::clamp(node.child(alter).text().as_int(), -3, 3) + 12 * std::clamp(node.child(octave).text().as_int(), -1, 9) : -1;
+    }
+
+    void readTempo(const pugi::xml_node& item) {
+        const pugi::xml_node sound = std::string_view(item.name()) == "sound" ? item : item.child("sound");
+        const double tempo = sound.attribute("tempo").as_double();
+        if (tempo >= 10.0 && tempo <= 1000.0 && !m_tempo_read) {
+            m_quarters_per_minute = tempo;
+            m_tempo_read = true;
+        }
+    }
+
+    Status readNote(const pugi::xml_node& item) {
+        if (m_notes.size() >= kMaxNotes)
+            return badInput({}, "has more notes than a piece may have");
+        ReadNote note;
+        note.length = item.child("grace") ? 0.0 : quarters(item);
+        note.start = item.child("chord") ? m_last_start : m_at;
+        note.staff = item.child("staff").text().as_int(1);
+        if (!item.child("chord")) {
+            m_last_start = m_at;
+            m_at += note.length;
+        }
+        const pugi::xml_node pitch = item.child("pitch");
+        if (!pitch || note.length <= 0.0)
+            return {};
+        note.midi = midiOf(pitch, "step", "alter", "octave");
+        if (note.midi < 0 || note.midi > 127)
+            return badInput({}, "has a note whose pitch cannot be read (bar " + std::string(item.parent().attribute("number").as_string("?")) + ")");
+        for (const pugi::xml_node tie : item.children("tie"))
+            (std::string_view(tie.attribute("type").as_string()) == "start" ? note.tie_start : note.tie_stop) = true;
+        readTechnical(item.child("notations"), note);
+        m_notes.push_back(std::move(note));
+        return {};
+    }
+
+    static void readTechnical(const pugi::xml_node& notations, ReadNote& note) {
+        const pugi::xml_node technical = notations.child("technical");
+        note.string = std::clamp(technical.child("string").text().as_int(), 0, kMaxStrings);
+        note.fret = std::clamp(technical.child("fret").text().as_int(), 0, kMaxFrets);
+        const auto stops = [](const pugi::xml_node& parent, const char* name) {
+            for (const pugi::xml_node child : parent.children(name))
+                if (std::string_view(child.attribute("type").as_string()) == "stop")
+                    return true;
+            return false;
+        };
+        if (stops(technical, "hammer-on"))
+            note.techniques.push_back(Technique::HammerOn);
+        if (stops(technical, "pull-off"))
+            note.techniques.push_back(Technique::PullOff);
+        if (stops(notations, "slide"))
+            note.techniques.push_back(Technique::Slide);
+    }
+
+    // Where there is a tab staff, the notation staff repeats it.
+    void useTabStaff() {
+        if (m_tab_staff > 0)
+            std::erase_if(m_notes, [this](const ReadNote& n) { return n.staff != m_tab_staff; });
+        std::stable_sort(m_notes.begin(), m_notes.end(), [](const ReadNote& a, const ReadNote& b) { return a.start < b.start; });
+    }
+
+    std::vector<ReadNote> joinTies() const {
+        std::vector<ReadNote> joined;
+        for (const ReadNote& note : m_notes) {
+            const auto open = std::find_if(joined.rbegin(), joined.rend(), [&note](const ReadNote& n) {
+                return n.tie_start && n.midi == note.midi && std::abs(n.start + n.length - note.start) < 1e-6;
+            });
+            if (note.tie_stop && open != joined.rend()) {
+                open->length += note.length;
+                open->tie_start = note.tie_start;
+                continue;
+            }
+            joined.push_back(note);
+        }
+        return joined;
+    }
+
+    void setTuning(Piece& piece) const {
+        const int strings = static_cast<int>(m_tuning.size());
+        Instrument instrument = standardInstrument(strings == 4   ? InstrumentKind::Bass
+                                                   : strings == 5 ? InstrumentKind::Bass5
+                                                   : strings == 7 ? InstrumentKind::Guitar7
+                                                                  : InstrumentKind::Guitar);
+        if (strings == instrument.stringCount()) {
+            int string = strings;
+            for (const auto& [line, midi] : m_tuning)
+                instrument.strings[static_cast<std::size_t>(--string)].open_midi = midi;
+        }
+        instrument.capo = m_capo;
+        if (checkInstrument(instrument))
+            piece.instrument = instrument;
+        for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+            NotePlan& plan = piece.reading.plans[i];
+            if (plan.placed() && piece.instrument.fretFor(plan.position.value.string, piece.notes[i].midi()) != plan.position.value.fret) {
+                plan.position = {};
+                plan.position.value = {0, 0};
+            }
+        }
+    }
+
+    double m_at = 0.0;
+    double m_last_start = 0.0;
+    double m_pickup = 0.0;
+    double m_quarters_per_minute = 120.0;
+    int m_divisions = 1;
+    int m_tab_staff = 0;
+    int m_capo = 0;
+    bool m_tempo_read = false;
+    bool m_metre_read = false;
+    Metre m_metre;
+    std::optional<KeySignature> m_key;
+    std::map<int, int> m_tuning; // line (1 the lowest) → MIDI
+    std::vector<ReadNote> m_notes;
+};
+
+} // namespace
+
+Result<Piece> readMusicXml(const std::string& text) {
+    pugi::xml_document document;
+    const auto parsed = document.load_buffer(text.data(), text.size()); // declared entities are not expanded
+    if (!parsed)
+        return badInput({}, std::string("is not XML: ") + parsed.description() + " at byte " + std::to_string(parsed.offset));
+    const pugi::xml_node root = document.child("score-partwise");
+    if (!root)
+        return badInput({}, document.child("score-timewise") ? "is ordered by time; export it part by part (score-partwise)"
+                                                             : "is not MusicXML (it has no score-partwise)");
+    for (const pugi::xml_node part : root.children("part")) {
+        Reader reader;
+        if (const Status read = reader.readPart(part); !read)
+            return read.error();
+        if (!reader.empty())
+            return reader.finish(root.child("work").child("work-title").text().as_string());
+    }
+    return badInput({}, "has no notes");
+}
+
+} // namespace wirenote

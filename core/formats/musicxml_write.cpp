@@ -1,0 +1,271 @@
+#include "formats/musicxml.h"
+
+#include "formats/words.h"
+#include "score/bars.h"
+
+#include <cmath>
+#include <cstring>
+#include <pugixml.hpp>
+#include <sstream>
+
+namespace wirenote {
+namespace {
+
+constexpr int kDivisions = 24; // of a quarter: sixteenths, thirty-seconds and triplets all whole
+
+enum class Staff { Notation = 1, Tab = 2 };
+
+const char* typeName(NoteType type) {
+    switch (type) {
+    case NoteType::Whole:
+        return "whole";
+    case NoteType::Half:
+        return "half";
+    case NoteType::Quarter:
+        return "quarter";
+    case NoteType::Eighth:
+        return "eighth";
+    case NoteType::Sixteenth:
+        return "16th";
+    case NoteType::ThirtySecond:
+        return "32nd";
+    }
+    return "quarter";
+}
+
+pugi::xml_node text(pugi::xml_node parent, const char* name, const std::string& value) {
+    pugi::xml_node node = parent.append_child(name);
+    node.text().set(value.c_str());
+    return node;
+}
+pugi::xml_node number(pugi::xml_node parent, const char* name, long value) { return text(parent, name, std::to_string(value)); }
+long divisions(Rational quarters) { return (quarters * Rational(kDivisions)).floor(); }
+
+class Writer {
+  public:
+    explicit Writer(const Piece& piece) : m_piece(piece), m_score(writeScore(piece)) {}
+
+    std::string run() {
+        pugi::xml_document document;
+        pugi::xml_node declaration = document.append_child(pugi::node_declaration);
+        declaration.append_attribute("version") = "1.0";
+        declaration.append_attribute("encoding") = "UTF-8";
+        document.append_child(pugi::node_doctype)
+            .set_value("score-partwise PUBLIC \"-//Recordare//DTD MusicXML 3.0 Partwise//EN\" \"http://www.musicxml.org/dtds/partwise.dtd\"");
+        pugi::xml_node root = document.append_child("score-partwise");
+        root.append_attribute("version") = "3.0";
+        text(root.append_child("work"), "work-title", m_piece.title);
+        text(root.append_child("identification").append_child("encoding"), "software", "Wirenote");
+        pugi::xml_node score_part = root.append_child("part-list").append_child("score-part");
+        score_part.append_attribute("id") = "P1";
+        text(score_part, "part-name", m_piece.instrument.isBass() ? "Bass" : "Guitar");
+        pugi::xml_node part = root.append_child("part");
+        part.append_attribute("id") = "P1";
+        for (const Bar& bar : m_score.bars)
+            measure(part, bar, &bar == &m_score.bars.front());
+        std::ostringstream out;
+        document.save(out, " ", pugi::format_indent, pugi::encoding_utf8);
+        return out.str();
+    }
+
+  private:
+    void measure(pugi::xml_node part, const Bar& bar, bool first) {
+        pugi::xml_node measure = part.append_child("measure");
+        measure.append_attribute("number") = bar.number;
+        if (bar.number == 0)
+            measure.append_attribute("implicit") = "yes";
+        if (first) {
+            attributes(measure);
+            tempo(measure);
+        }
+        for (const Value& value : bar.values)
+            writeValue(measure, value, Staff::Notation);
+        number(measure.append_child("backup"), "duration", divisions(bar.length));
+        for (const Value& value : bar.values)
+            writeValue(measure, value, Staff::Tab);
+        if (&bar == &m_score.bars.back()) {
+            pugi::xml_node line = measure.append_child("barline");
+            line.append_attribute("location") = "right";
+            text(line, "bar-style", "light-heavy");
+        }
+    }
+
+    void attributes(pugi::xml_node measure) {
+        const Instrument& instrument = m_piece.instrument;
+        pugi::xml_node a = measure.append_child("attributes");
+        number(a, "divisions", kDivisions);
+        number(a.append_child("key"), "fifths", m_score.key.fifths);
+        pugi::xml_node time = a.append_child("time");
+        number(time, "beats", m_score.metre.beats);
+        number(time, "beat-type", m_score.metre.unit);
+        number(a, "staves", 2);
+        pugi::xml_node clef = a.append_child("clef");
+        clef.append_attribute("number") = 1;
+        text(clef, "sign", instrument.isBass() ? "F" : "G");
+        number(clef, "line", instrument.isBass() ? 4 : 2);
+        number(clef, "clef-octave-change", -1); // guitars and basses are written an octave above their sound
+        pugi::xml_node tab = a.append_child("clef");
+        tab.append_attribute("number") = 2;
+        text(tab, "sign", "TAB");
+        number(tab, "line", 5);
+        pugi::xml_node details = a.append_child("staff-details");
+        details.append_attribute("number") = 2;
+        number(details, "staff-lines", instrument.stringCount());
+        for (int line = 1; line <= instrument.stringCount(); ++line) { // line 1 is the lowest: the thickest string
+            pugi::xml_node tuning = details.append_child("staff-tuning");
+            tuning.append_attribute("line") = line;
+            const SpelledPitch pitch = spell(instrument.string(instrument.stringCount() + 1 - line).open_midi, Spelling::Sharps);
+            text(tuning, "tuning-step", std::string(1, pitch.step));
+            if (pitch.alter != 0)
+                number(tuning, "tuning-alter", pitch.alter);
+            number(tuning, "tuning-octave", pitch.octave);
+        }
+        if (instrument.capo > 0)
+            number(details, "capo", instrument.capo);
+    }
+
+    void tempo(pugi::xml_node measure) {
+        if (m_score.tempo_bpm <= 0.0)
+            return;
+        pugi::xml_node direction = measure.append_child("direction");
+        direction.append_attribute("placement") = "above";
+        pugi::xml_node metronome = direction.append_child("direction-type").append_child("metronome");
+        text(metronome, "beat-unit", "quarter");
+        if (m_score.metre.compound())
+            metronome.append_child("beat-unit-dot");
+        text(metronome, "per-minute", std::to_string(std::lround(m_score.tempo_bpm)));
+        const double quarters = m_score.tempo_bpm * m_score.metre.beatLength().toDouble();
+        direction.append_child("sound").append_attribute("tempo") = std::round(quarters * 1000.0) / 1000.0;
+    }
+
+    void writeValue(pugi::xml_node measure, const Value& value, Staff staff) {
+        if (value.rest()) {
+            pugi::xml_node node = measure.append_child("note");
+            node.append_child("rest");
+            timing(node, value, staff);
+            return;
+        }
+        for (std::size_t k = 0; k < value.notes.size(); ++k)
+            writeNote(measure, value, value.notes[k], k > 0, staff);
+    }
+
+    void writeNote(pugi::xml_node measure, const Value& value, std::size_t index, bool chord, Staff staff) {
+        const Note& note = m_piece.notes[index];
+        pugi::xml_node node = measure.append_child("note");
+        if (chord)
+            node.append_child("chord");
+        const SpelledPitch spelled = spell(note.midi(), m_score.key.spelling());
+        pugi::xml_node pitch = node.append_child("pitch");
+        text(pitch, "step", std::string(1, spelled.step));
+        if (spelled.alter != 0)
+            number(pitch, "alter", spelled.alter);
+        number(pitch, "octave", spelled.octave);
+        timing(node, value, staff);
+        pugi::xml_node notations = node.append_child("notations");
+        if (value.tied_from_before)
+            notations.append_child("tied").append_attribute("type") = "stop";
+        if (value.tied_to_next)
+            notations.append_child("tied").append_attribute("type") = "start";
+        if (staff == Staff::Notation)
+            handMarks(notations, value, index);
+        else
+            tabMarks(notations, value, index);
+        if (!notations.first_child())
+            node.remove_child(notations);
+    }
+
+    // Duration, ties, voice, type, dots, triplet and staff, in the order the schema wants.
+    static void timing(pugi::xml_node node, const Value& value, Staff staff) {
+        number(node, "duration", divisions(value.length));
+        if (value.tied_from_before)
+            node.append_child("tie").append_attribute("type") = "stop";
+        if (value.tied_to_next)
+            node.append_child("tie").append_attribute("type") = "start";
+        number(node, "voice", staff == Staff::Notation ? 1 : 5);
+        text(node, "type", typeName(value.type));
+        for (int dot = 0; dot < value.dots; ++dot)
+            node.append_child("dot");
+        if (value.triplet) {
+            pugi::xml_node modification = node.append_child("time-modification");
+            number(modification, "actual-notes", 3);
+            number(modification, "normal-notes", 2);
+        }
+        number(node, "staff", static_cast<int>(staff));
+    }
+
+    // The slur that starts at a note is that of the note after it.
+    const Note* slurredAfter(std::size_t index, const Value& value) const {
+        const bool next_slurred = !value.tied_to_next && index + 1 < m_piece.notes.size() && m_piece.notes[index + 1].slurred();
+        return next_slurred ? &m_piece.notes[index + 1] : nullptr;
+    }
+
+    void handMarks(pugi::xml_node notations, const Value& value, std::size_t index) {
+        const Note& note = m_piece.notes[index];
+        const auto slur = [&notations](const char* type) {
+            pugi::xml_node node = notations.append_child("slur");
+            node.append_attribute("type") = type;
+            node.append_attribute("number") = 1;
+        };
+        if (note.slurred() && !value.tied_from_before && index > 0)
+            slur("stop");
+        if (slurredAfter(index, value))
+            slur("start");
+        if (value.tied_from_before)
+            return;
+        const NotePlan& plan = m_piece.reading.plans[index];
+        pugi::xml_node technical = notations.append_child("technical");
+        if (plan.stroke.value == Stroke::Down)
+            technical.append_child("down-bow");
+        if (plan.stroke.value == Stroke::Up)
+            technical.append_child("up-bow");
+        if (plan.finger.value >= Finger::Index && plan.finger.value <= Finger::Little)
+            text(technical, "fingering", std::string(wordFor(plan.finger.value)));
+        if (plan.stroke.value >= Stroke::P && plan.stroke.value <= Stroke::C)
+            text(technical, "pluck", std::string(wordFor(plan.stroke.value)));
+        if (!technical.first_child())
+            notations.remove_child(technical);
+    }
+
+    static const char* slurElement(const Note& note) { return note.has(Technique::HammerOn) ? "hammer-on" : "pull-off"; }
+
+    void tabMarks(pugi::xml_node notations, const Value& value, std::size_t index) {
+        const Note& note = m_piece.notes[index];
+        const Note* after = slurredAfter(index, value);
+        const bool arrives = note.slurred() && !value.tied_from_before && index > 0;
+        const auto slide = [&notations](const char* type) {
+            pugi::xml_node node = notations.append_child("slide");
+            node.append_attribute("type") = type;
+            node.append_attribute("number") = 1;
+        };
+        if (arrives && note.has(Technique::Slide))
+            slide("stop");
+        if (after && after->has(Technique::Slide))
+            slide("start");
+        const NotePlan& plan = m_piece.reading.plans[index];
+        pugi::xml_node technical = notations.append_child("technical");
+        const auto mark = [&technical](const char* element, const char* type, const char* letter) {
+            pugi::xml_node node = text(technical, element, letter);
+            node.append_attribute("type") = type;
+            node.append_attribute("number") = 1;
+        };
+        if (arrives && !note.has(Technique::Slide))
+            mark(slurElement(note), "stop", "");
+        if (after && !after->has(Technique::Slide))
+            mark(slurElement(*after), "start", after->has(Technique::HammerOn) ? "H" : "P");
+        if (plan.placed()) {
+            number(technical, "string", plan.position.value.string);
+            number(technical, "fret", plan.position.value.fret);
+        }
+        if (!technical.first_child())
+            notations.remove_child(technical);
+    }
+
+    const Piece& m_piece;
+    Score m_score;
+};
+
+} // namespace
+
+std::string writeMusicXml(const Piece& piece) { return Writer(piece).run(); }
+
+} // namespace wirenote

@@ -1,0 +1,20 @@
+#pragma once
+
+#include "base/job.h"
+#include "base/result.h"
+
+#include <filesystem>
+
+namespace wirenote {
+
+struct DemoFiles {
+    std::filesystem::path take;  // the SIMULATED recording
+    std::filesystem::path truth; // what was played, notes JSON
+    std::filesystem::path piece; // the take as heard by Wirenote, ready to open
+};
+
+// Makes the demo freshly in `folder` (created when missing): the simulated instrument plays the demo tune,
+// and the result is transcribed like any other recording.
+Result<DemoFiles> makeDemo(const std::filesystem::path& folder, const JobControl& job);
+
+} // namespace wirenote

@@ -1,0 +1,152 @@
+#include "session/files.h"
+
+#include "base/atomic_file.h"
+#include "formats/ascii_tab.h"
+#include "formats/jams.h"
+#include "formats/midi_file.h"
+#include "formats/musicxml.h"
+#include "formats/notes_json.h"
+#include "formats/piece_json.h"
+#include "media/checksum.h"
+#include "session/transcribe.h"
+
+#include <algorithm>
+#include <chrono>
+#include <ctime>
+
+namespace wirenote {
+namespace {
+
+constexpr std::size_t kLargestFile = 256'000'000;
+namespace fs = std::filesystem;
+
+Error inFile(const fs::path& path, Error error) {
+    if (error.file.empty())
+        error.file = path.string();
+    return error;
+}
+
+Result<Piece> decode(const std::string& bytes, FileFormat format, const fs::path& path) {
+    switch (format) {
+    case FileFormat::Piece:
+        return readPieceJson(bytes);
+    case FileFormat::Notes:
+        return readNotesJson(bytes);
+    case FileFormat::Midi:
+        return readMidi(bytes);
+    case FileFormat::MusicXml:
+        return readMusicXml(bytes);
+    case FileFormat::AsciiTab:
+    case FileFormat::Jams:
+        break;
+    }
+    return badInput({}, "can be written but not read (" + path.extension().string() + "); use .wirenote, .json, .mid or .musicxml");
+}
+
+// A path beside or below `folder`, without climbing out of it; empty otherwise.
+fs::path below(const fs::path& path, const fs::path& folder) {
+    std::error_code code;
+    const fs::path relative = fs::relative(path, folder, code);
+    return code || relative.empty() || *relative.begin() == ".." ? fs::path() : relative;
+}
+
+} // namespace
+
+Result<FileFormat> formatOf(const fs::path& path) {
+    std::string ending = path.extension().string();
+    std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    if (ending == ".wirenote")
+        return FileFormat::Piece;
+    if (ending == ".json")
+        return FileFormat::Notes;
+    if (ending == ".mid" || ending == ".midi")
+        return FileFormat::Midi;
+    if (ending == ".musicxml" || ending == ".xml")
+        return FileFormat::MusicXml;
+    if (ending == ".tab" || ending == ".txt")
+        return FileFormat::AsciiTab;
+    if (ending == ".jams")
+        return FileFormat::Jams;
+    return badCall(path.string() + ": the ending tells the format; use .wirenote, .json, .mid, .musicxml, .tab or .jams");
+}
+
+std::string encode(const Piece& piece, FileFormat format) {
+    switch (format) {
+    case FileFormat::Piece:
+        return writePieceJson(piece);
+    case FileFormat::Notes:
+        return writeNotesJson(piece);
+    case FileFormat::Midi:
+        return writeMidi(piece);
+    case FileFormat::MusicXml:
+        return writeMusicXml(piece);
+    case FileFormat::AsciiTab:
+        return writeAsciiTab(piece);
+    case FileFormat::Jams:
+        return writeJams(piece);
+    }
+    return {};
+}
+
+Result<Piece> readAny(const fs::path& path) {
+    const auto format = formatOf(path);
+    if (!format)
+        return format.error();
+    const auto bytes = readWholeFile(path, kLargestFile);
+    if (!bytes)
+        return bytes.error();
+    auto piece = decode(*bytes, *format, path);
+    if (!piece)
+        return inFile(path, piece.error());
+    if (piece->title.empty())
+        piece->title = path.stem().string();
+    const auto& plans = piece->reading.plans;
+    if (*format != FileFormat::Piece && std::any_of(plans.begin(), plans.end(), [](const NotePlan& p) { return !p.placed(); }))
+        placeAndStroke(*piece);
+    return piece;
+}
+
+Status writeAny(const Piece& piece, const fs::path& path) {
+    const auto format = formatOf(path);
+    if (!format)
+        return format.error();
+    if (*format != FileFormat::Piece || !piece.take || piece.take->path.empty())
+        return writeFileAtomically(path, encode(piece, *format));
+    Piece stored = piece;
+    const fs::path media = piece.take->path;
+    if (media.is_absolute())
+        if (const fs::path relative = below(media, fs::absolute(path).parent_path()); !relative.empty())
+            stored.take->path = relative.string();
+    return writeFileAtomically(path, encode(stored, *format));
+}
+
+fs::path mediaPathOf(const Piece& piece, const fs::path& piece_file) {
+    if (!piece.take || piece.take->path.empty())
+        return {};
+    const fs::path media = piece.take->path;
+    return media.is_absolute() ? media : fs::absolute(piece_file).parent_path() / media;
+}
+
+MediaState mediaStateOf(const Piece& piece, const fs::path& piece_file) {
+    const fs::path media = mediaPathOf(piece, piece_file);
+    if (media.empty())
+        return MediaState::NoTake;
+    std::error_code code;
+    if (!fs::is_regular_file(media, code))
+        return MediaState::Missing;
+    const auto checksum = fileSha256(media);
+    if (!checksum)
+        return MediaState::Missing;
+    return piece.take->sha256.empty() || *checksum == piece.take->sha256 ? MediaState::Found : MediaState::Changed;
+}
+
+std::string nowIso8601() {
+    const std::time_t now = std::chrono::system_clock::to_time_t(std::chrono::system_clock::now());
+    std::tm utc{};
+    gmtime_r(&now, &utc);
+    char text[32];
+    std::strftime(text, sizeof text, "%Y-%m-%dT%H:%M:%SZ", &utc);
+    return text;
+}
+
+} // namespace wirenote

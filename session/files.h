@@ -1,0 +1,37 @@
+// Pieces and exports on disk. Which format a file has is told by its ending.
+#pragma once
+
+#include "base/result.h"
+#include "piece/piece.h"
+
+#include <filesystem>
+#include <string>
+
+namespace wirenote {
+
+enum class FileFormat { Piece, Notes, Midi, MusicXml, AsciiTab, Jams };
+
+// .wirenote, .json, .mid/.midi, .musicxml/.xml, .tab/.txt, .jams
+Result<FileFormat> formatOf(const std::filesystem::path& path);
+
+// The piece in one of the open formats.
+std::string encode(const Piece& piece, FileFormat format);
+
+// Reads any format that can be read; notes without a place are placed. The title defaults to the file's
+// name. Relative media paths stay relative to the file.
+Result<Piece> readAny(const std::filesystem::path& path);
+
+// Writes in the format of the ending, whole or not at all. For a piece file the take's path is stored
+// relative to it where the recording lies in its folder or below, and absolute elsewhere.
+Status writeAny(const Piece& piece, const std::filesystem::path& path);
+
+// Where the piece's recording is: resolved against the piece file's folder. Empty when it has no take.
+std::filesystem::path mediaPathOf(const Piece& piece, const std::filesystem::path& piece_file);
+
+enum class MediaState { NoTake, Found, Missing, Changed }; // Changed: another file of that name
+MediaState mediaStateOf(const Piece& piece, const std::filesystem::path& piece_file);
+
+// The current time as ISO 8601, UTC.
+std::string nowIso8601();
+
+} // namespace wirenote

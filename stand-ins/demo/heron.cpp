@@ -1,0 +1,118 @@
+#include "demo/heron.h"
+
+#include <array>
+#include <cmath>
+#include <sstream>
+#include <string>
+
+namespace wirenote::standin {
+namespace {
+
+constexpr double kTempo = 92.0;
+constexpr double kStart_s = 0.6;
+constexpr double kA4Hz = 438.48; // 6 cents below 440 Hz
+
+// Each bar: string:fret:eighths[flags], h hammer-on, s slide, v vibrato; r:eighths is a rest; @n moves the
+// index finger to fret n.
+constexpr std::array<const char*, 16> kBars = {
+    "@1 4:2:2 3:0:1 3:2:1 2:0:2 3:2:2",
+    "3:0:2 4:2:1 4:0:1 4:2:4",
+    "4:2:2 3:0:1 3:2:1h 2:0:2 2:3:2",
+    "2:0:2 3:2:1 3:0:1 3:2:4v",
+    "1:0:2 2:3:1 2:0:1 2:3:2 2:0:2",
+    "3:2:2 3:0:1 4:2:1 3:0:4",
+    "4:2:1 4:0:1 5:2:1 5:0:1 5:2:2 4:0:2",
+    "4:2:6 r:2",
+    "@7 3:9:2 2:8:1 2:10:1 1:7:2 2:10:2",
+    "2:8:2 3:9:1 3:7:1 3:9:4v",
+    "3:9:2 2:8:1 @9 2:10:1s 1:10:2 @7 1:7:2",
+    "2:10:2 2:8:1 3:9:1 2:8:4v",
+    "1:10:2 1:7:1 2:10:1 1:7:2 2:10:2",
+    "2:8:1 2:10:1h 2:8:1 3:9:1 3:7:2 3:9:2",
+    "@1 3:0:1 3:2:1 2:0:2 3:2:1 3:0:1 4:2:1 4:0:1",
+    "4:2:8v",
+};
+
+// A hand is never on the grid: the same small unevenness every time the demo is made.
+double loose(int seed) { return std::sin(12.9898 * seed) * std::cos(4.1414 * seed); }
+
+class Tune {
+  public:
+    Piece make() {
+        m_piece.title = "Heron at Low Water";
+        m_piece.take = Take{};
+        m_piece.take->name = "evening class, simulated";
+        m_piece.take->reference = {kA4Hz, 0.0, Basis::Set};
+        m_piece.timeline.tempo_bpm = kTempo;
+        for (const char* bar : kBars) {
+            std::istringstream words(bar);
+            for (std::string word; words >> word;)
+                play(word);
+        }
+        const auto bars = static_cast<int>(kBars.size());
+        for (int beat = 0; beat <= bars * 4; ++beat)
+            m_piece.timeline.beats_s.push_back(timeAt(2 * beat));
+        m_piece.timeline.sections = {{"A", {timeAt(0), timeAt(64)}}, {"B", {timeAt(64), timeAt(128)}}};
+        m_piece.take->length_s = timeAt(128) + 1.0;
+        m_piece.key = guessKey(m_piece.notes);
+        return m_piece;
+    }
+
+  private:
+    static double timeAt(int eighths) { return kStart_s + eighths * 30.0 / kTempo; }
+
+    void play(const std::string& word) {
+        if (word[0] == '@') {
+            m_hand = std::stoi(word.substr(1));
+            return;
+        }
+        if (word[0] == 'r') {
+            m_eighths += std::stoi(word.substr(2));
+            return;
+        }
+        std::istringstream in(word);
+        Position position;
+        int length = 0;
+        char colon = 0;
+        in >> position.string >> colon >> position.fret >> colon >> length;
+        add(position, length, in.peek() > 0 ? static_cast<char>(in.get()) : ' ');
+    }
+
+    void add(Position position, int length, char flag) {
+        const int seed = static_cast<int>(m_piece.next_id);
+        const bool slurred = flag == 'h' || flag == 's';
+        Note note;
+        NotePlan plan;
+        note.id = plan.note = m_piece.next_id++;
+        const double start = timeAt(m_eighths) + 0.009 * loose(seed);
+        if (slurred && !m_piece.notes.empty()) // the string is never let go before a slur
+            m_piece.notes.back().time.value.end_s = start;
+        note.time.set({start, timeAt(m_eighths + length) - 0.015 + 0.008 * loose(seed + 31)});
+        note.pitch.set(m_piece.instrument.midiAt(position));
+        note.velocity = 0.62 + (m_eighths % 8 == 0 ? 0.12 : 0.0) + 0.07 * loose(seed + 57);
+        if (flag == 'h')
+            note.techniques.push_back(Technique::HammerOn);
+        if (flag == 's')
+            note.techniques.push_back(Technique::Slide);
+        if (flag == 'v')
+            note.techniques.push_back(Technique::Vibrato);
+        plan.position.set(position);
+        plan.hand_fret = m_hand;
+        const int finger = position.fret == 0 ? 0 : position.fret - m_hand + 1;
+        plan.finger.set(position.fret == 0 ? Finger::Open : static_cast<Finger>(static_cast<int>(Finger::Index) + finger - 1));
+        plan.stroke.set(slurred ? Stroke::None : m_eighths % 2 == 0 ? Stroke::Down : Stroke::Up);
+        m_piece.notes.push_back(note);
+        m_piece.reading.plans.push_back(plan);
+        m_eighths += length;
+    }
+
+    Piece m_piece;
+    int m_eighths = 0;
+    int m_hand = 1;
+};
+
+} // namespace
+
+Piece heronAtLowWater() { return Tune().make(); }
+
+} // namespace wirenote::standin
