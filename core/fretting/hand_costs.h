@@ -33,14 +33,14 @@ struct HandState {
 // one e times less likely. The figures are working figures from common practice, not from measurement.
 struct HandModel {
     double per_fret = 0.045;           // the low part of the neck is preferred
-    double open_in_high_position = 0.9; // an open string while the hand is above fret 5
+    double open_in_high_position = 1.6; // an open string while the hand is above fret 5
     double little_finger = 0.20;
     double index_back = 1.3;           // index one fret below its place
     double little_ahead = 1.0;         // little finger one fret above its place …
     double comfortable_span_mm = 95.0; // … dearer where the frets are wide
     double per_mm_over = 0.06;
-    double shift = 0.8;                // leaving a position at all
-    double per_fret_shifted = 0.22;
+    double shift = 1.6;                // leaving a position at all
+    double per_fret_shifted = 0.25;
     double hurry = 0.10;               // seconds; a shift in less time than this doubles its cost
     double open_eases_shift = 0.55;    // factor when an open string gives time
     double per_string_crossed = 0.10;

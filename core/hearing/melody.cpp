@@ -3,6 +3,7 @@
 #include "hearing/note_ends.h"
 #include "hearing/octave_check.h"
 #include "hearing/pitch_track.h"
+#include "signal/partials.h"
 #include "signal/tuning_reference.h"
 
 #include <algorithm>
@@ -16,6 +17,7 @@ struct Piecelet {
     TimeRange span;
     double onset_strength = 0.0; // 0: begins without an attack
     double midi = 0.0;           // median pitch against A4 = 440 Hz; 0 when it has none
+    double sharpness = 0.0;      // semitones by which the tracker reads this stiff string too high
     double clarity = 0.0;
     double voiced_share = 0.0;
     NoteLevel level;
@@ -43,7 +45,7 @@ std::vector<double> voicedMidi(const PitchTrack& track, TimeRange span) {
 class MelodyHearing {
   public:
     MelodyHearing(SoundView sound, const FluxTrack& flux, const PitchTrack& track, const HearingParameters& p)
-        : m_flux(flux), m_track(track), m_p(p), m_end_s(sound.length_s()), m_octaves(sound) {}
+        : m_flux(flux), m_track(track), m_p(p), m_end_s(sound.length_s()), m_octaves(sound), m_partials(sound) {}
 
     std::vector<Piecelet> run() {
         std::vector<Piecelet> found;
@@ -128,6 +130,19 @@ class MelodyHearing {
         p.level = levelOf(m_flux, p.span);
         if (p.midi > 0.0 && p.onset_strength > 0.0 && m_octaves.isOctaveUp(p.midi, p.span, m_p.odd_partials))
             p.midi += 12.0;
+        takeOutStiffness(p);
+    }
+
+    void takeOutStiffness(Piecelet& p) {
+        const TimeRange steady{p.span.start_s + 0.03, p.span.end_s};
+        if (p.midi <= 0.0 || steady.length_s() < 0.06)
+            return;
+        const PartialFit fit = m_partials.measure(steady, hzFromMidi(p.midi));
+        const double fitted = fit.partials >= 3 && fit.residual_cents < 5.0 ? midiFromHz(fit.f0_hz) : p.midi;
+        if (std::abs(fitted - p.midi) < 0.3) {
+            p.sharpness = p.midi - fitted;
+            p.midi = fitted;
+        }
     }
 
     void dropUnbelievable(std::vector<Piecelet>& found) const {
@@ -193,6 +208,7 @@ class MelodyHearing {
     const HearingParameters& m_p;
     double m_end_s;
     OctaveCheck m_octaves;
+    PartialMeter m_partials;
 };
 
 TuningReference referenceOf(const std::vector<Piecelet>& found, std::optional<double> a4_hz) {
@@ -215,12 +231,13 @@ TuningReference referenceOf(const std::vector<Piecelet>& found, std::optional<do
 }
 
 void nameTechniques(Note& note, const Piecelet& p, const Note* before) {
-    if (p.slurred && before && p.span.start_s - before->offset_s() < 0.03) {
-        if (p.glide_s > 0.035)
-            note.techniques.push_back(Technique::Slide);
-        else
-            note.techniques.push_back(note.pitch.value > before->pitch.value ? Technique::HammerOn : Technique::PullOff);
-    }
+    if (!before || p.span.start_s - before->offset_s() > 0.03)
+        return;
+    const double step = std::abs(note.pitch.value - before->pitch.value);
+    if (p.glide_s > 0.035 && step >= 1.5 && step < 9.5)
+        note.techniques.push_back(Technique::Slide);
+    else if (p.slurred)
+        note.techniques.push_back(note.pitch.value > before->pitch.value ? Technique::HammerOn : Technique::PullOff);
 }
 
 double noteProbability(const Piecelet& p) {
@@ -246,7 +263,7 @@ Note toNote(const Piecelet& p, const PitchTrack& track, const FluxTrack& flux, c
     note.loudness_db = p.level.peak_db;
     note.velocity = std::clamp(0.85 + (p.level.peak_db - loud_db) / 40.0, 0.05, 1.0);
     for (std::size_t i = track.frameFrom(note.onset_s()); i < track.frameFrom(note.offset_s()); ++i) {
-        const double dev = (track.frames[i].midi - offset_semitones - note.pitch.value) * 100.0;
+        const double dev = (track.frames[i].midi - p.sharpness - offset_semitones - note.pitch.value) * 100.0;
         if (track.frames[i].voiced() && std::abs(dev) < 350.0)
             note.curve.push_back({track.timeOf(i), dev});
     }

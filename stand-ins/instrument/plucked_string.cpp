@@ -113,11 +113,11 @@ void addStringNote(const Instrument& instrument, const StringNote& note, double 
     double sum = 0.0;
     for (const Partial& p : partials)
         sum += std::abs(p.amplitude);
-    const double force = note.excitation == Excitation::Plucked ? 1.0 : note.excitation == Excitation::Hammered ? 0.6 : 0.7;
+    const double force = note.excitation == Excitation::Plucked ? 1.0 : 0.6;
     const double scale = sum > 0.0 ? kLoudness * force * (0.15 + 0.85 * note.velocity) / std::sqrt(sum) : 0.0;
     const auto total = std::min(out.size(), static_cast<std::size_t>((note.length_s + kDamping_s) * rate_hz));
     const auto damped_from = static_cast<std::size_t>(note.length_s * rate_hz);
-    const double rise = note.excitation == Excitation::Carried ? 0.004 : 0.0008;
+    const double rise_s = 0.0008;
     for (std::size_t at = 0; at < total; at += kBlock) {
         const std::size_t end = std::min(total, at + kBlock);
         const double bend = std::exp2(semitonesAt(note.moves, static_cast<double>(at) / rate_hz) / 12.0);
@@ -126,7 +126,7 @@ void addStringNote(const Instrument& instrument, const StringNote& note, double 
             const std::complex<double> turn = std::polar(std::exp(-(p.loss + extra_loss) / rate_hz), 2.0 * pi * p.f_hz * bend / rate_hz);
             for (std::size_t i = at; i < end; ++i) {
                 p.phasor *= turn;
-                out[i] += static_cast<float>(scale * p.amplitude * p.phasor.imag() * std::min(1.0, static_cast<double>(i) / (rise * rate_hz)));
+                out[i] += static_cast<float>(scale * p.amplitude * p.phasor.imag() * std::min(1.0, static_cast<double>(i) / (rise_s * rate_hz)));
             }
         }
     }

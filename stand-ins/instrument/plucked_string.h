@@ -9,7 +9,7 @@
 namespace wirenote::standin {
 
 enum class Tool { Pick, Finger };
-enum class Excitation { Plucked, Hammered, Carried }; // Carried: a slide, the string just goes on
+enum class Excitation { Plucked, Hammered };
 
 struct PitchMove {
     double time_s = 0.0;    // from the start of the note

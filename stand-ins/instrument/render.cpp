@@ -8,7 +8,7 @@
 namespace wirenote::standin {
 namespace {
 
-constexpr double kGlide_s = 0.06;
+constexpr double kGlide_s = 0.10;
 
 StringNote stringNote(const Piece& piece, std::size_t i) {
     const Note& note = piece.notes[i];
@@ -21,29 +21,35 @@ StringNote stringNote(const Piece& piece, std::size_t i) {
     out.tool = fingers ? Tool::Finger : Tool::Pick;
     // No two strokes fall on the same place.
     out.pluck_share = (fingers ? 0.21 : 0.17) + 0.01 * std::sin(2.4 * static_cast<double>(i));
-    out.excitation = note.has(Technique::Slide)                                      ? Excitation::Carried
-                     : note.has(Technique::HammerOn) || note.has(Technique::PullOff) ? Excitation::Hammered
-                                                                                     : Excitation::Plucked;
+    out.excitation = note.has(Technique::HammerOn) || note.has(Technique::PullOff) ? Excitation::Hammered : Excitation::Plucked;
     return out;
 }
 
-// The slide into the next note happens at the end of this one, fret by fret.
-void addSlideOut(const Piece& piece, std::size_t i, StringNote& out) {
-    if (i + 1 >= piece.notes.size() || !piece.notes[i + 1].has(Technique::Slide))
-        return;
-    const Position to = piece.reading.plans[i + 1].position.value;
-    if (to.string != out.position.string)
-        return;
-    const int frets = to.fret - out.position.fret;
-    const double from_s = std::max(0.02, out.length_s - kGlide_s);
-    const double step = (out.length_s - from_s) / std::max(1, std::abs(frets));
-    out.moves.push_back({0.0, 0.0});
-    for (int k = 0; k < std::abs(frets); ++k) {
-        const double semitones = frets > 0 ? k : -k;
-        out.moves.push_back({from_s + k * step, semitones});
-        out.moves.push_back({from_s + (k + 0.7) * step, semitones});
+bool slidesOn(const Piece& piece, std::size_t i) {
+    return i + 1 < piece.notes.size() && piece.notes[i + 1].has(Technique::Slide) && piece.reading.plans[i].placed() &&
+           piece.reading.plans[i + 1].position.value.string == piece.reading.plans[i].position.value.string;
+}
+
+// A slide goes on with the same string: the note before sounds through it, its pitch moving fret by fret
+// shortly before the new note counts.
+void addSlides(const Piece& piece, std::size_t i, StringNote& out) {
+    const double start_s = piece.notes[i].onset_s();
+    if (slidesOn(piece, i) && out.moves.empty())
+        out.moves.push_back({0.0, 0.0});
+    for (; slidesOn(piece, i); ++i) {
+        const double arrival_s = piece.notes[i + 1].onset_s() - start_s;
+        const double before = piece.reading.plans[i].position.value.fret - out.position.fret;
+        const int frets = piece.reading.plans[i + 1].position.value.fret - piece.reading.plans[i].position.value.fret;
+        const double from_s = std::max(0.02, arrival_s - kGlide_s);
+        const double step = (arrival_s - from_s) / std::max(1, std::abs(frets));
+        for (int k = 0; k < std::abs(frets); ++k) {
+            const double semitones = before + (frets > 0 ? k : -k);
+            out.moves.push_back({from_s + k * step, semitones});
+            out.moves.push_back({from_s + (k + 0.7) * step, semitones});
+        }
+        out.moves.push_back({arrival_s, before + frets});
+        out.length_s = piece.notes[i + 1].offset_s() - start_s;
     }
-    out.moves.push_back({out.length_s, static_cast<double>(frets)});
 }
 
 void addVibrato(const Note& note, StringNote& out) {
@@ -82,11 +88,11 @@ Result<Sound> renderPiece(const Piece& piece, const RenderOptions& options, cons
             return cancelled();
         const Note& note = piece.notes[i];
         job.report(note.onset_s(), end_s);
-        if (!piece.reading.plans[i].placed())
+        if (!piece.reading.plans[i].placed() || (i > 0 && slidesOn(piece, i - 1)))
             continue;
         StringNote out = stringNote(piece, i);
         addVibrato(note, out);
-        addSlideOut(piece, i, out);
+        addSlides(piece, i, out);
         const auto start = static_cast<std::size_t>(note.onset_s() * options.rate_hz);
         if (start < sound.samples.size())
             addStringNote(piece.instrument, out, options.a4_hz, options.rate_hz, std::span(sound.samples).subspan(start));

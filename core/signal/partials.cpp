@@ -1,0 +1,130 @@
+#include "signal/partials.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace wirenote {
+namespace {
+
+constexpr double kLongest_s = 0.25;
+constexpr int kMostPartials = 10;
+constexpr double kOutlierCents = 8.0;
+constexpr float kFloor = -9.0F; // log10 power, relative to the strongest bin, below which nothing is a peak
+
+int fftSizeFor(double rate_hz) {
+    int size = 1024;
+    while (size < 2.0 * kLongest_s * rate_hz)
+        size *= 2;
+    return size;
+}
+
+struct Measured {
+    int n = 1;
+    double f_hz = 0.0;
+    double weight = 1.0;
+};
+
+// Least squares of (f_n/n)² = f0²·(1 + B·n²), linear in n².
+PartialFit fit(const std::vector<Measured>& peaks) {
+    double w = 0, x = 0, y = 0, xx = 0, xy = 0;
+    for (const Measured& p : peaks) {
+        const double n2 = static_cast<double>(p.n) * p.n;
+        const double v = (p.f_hz / p.n) * (p.f_hz / p.n);
+        w += p.weight;
+        x += p.weight * n2;
+        y += p.weight * v;
+        xx += p.weight * n2 * n2;
+        xy += p.weight * n2 * v;
+    }
+    PartialFit result;
+    result.partials = static_cast<int>(peaks.size());
+    const double determinant = w * xx - x * x;
+    double slope = peaks.size() >= 3 && determinant > 1e-9 ? (w * xy - x * y) / determinant : 0.0;
+    slope = std::max(0.0, slope);
+    const double intercept = (y - slope * x) / w;
+    result.f0_hz = std::sqrt(std::max(0.0, intercept));
+    result.stiffness = intercept > 0.0 ? slope / intercept : 0.0;
+    return result;
+}
+
+double errorCents(const PartialFit& f, const Measured& p) {
+    const double expected = p.n * f.f0_hz * std::sqrt(1.0 + f.stiffness * p.n * p.n);
+    return 1200.0 * std::log2(p.f_hz / expected);
+}
+
+} // namespace
+
+PartialMeter::PartialMeter(SoundView sound) : m_sound(sound), m_fft(fftSizeFor(sound.rate_hz)) {}
+
+void PartialMeter::transform(TimeRange span) {
+    const auto in = m_fft.time();
+    std::fill(in.begin(), in.end(), 0.0F);
+    const auto first = static_cast<std::size_t>(std::max(0.0, span.start_s) * m_sound.rate_hz);
+    const auto length = static_cast<std::size_t>(std::min(span.length_s(), kLongest_s) * m_sound.rate_hz);
+    for (std::size_t i = 0; i < length && first + i < m_sound.samples.size(); ++i) {
+        const double window = 0.5 - 0.5 * std::cos(2.0 * std::numbers::pi * (static_cast<double>(i) + 0.5) / static_cast<double>(length));
+        in[i] = m_sound.samples[first + i] * static_cast<float>(window);
+    }
+    m_fft.forward();
+    m_log_level.clear();
+    for (const auto& bin : m_fft.spectrum())
+        m_log_level.push_back(std::log10(std::norm(bin) + 1e-20F));
+}
+
+double PartialMeter::peakNear(double near_hz, double tolerance_hz, double& level) const {
+    const double bin_hz = m_sound.rate_hz / m_fft.size();
+    const auto from = static_cast<std::size_t>(std::max(1.0, (near_hz - tolerance_hz) / bin_hz));
+    const auto to = static_cast<std::size_t>((near_hz + tolerance_hz) / bin_hz) + 1;
+    if (to + 1 >= m_log_level.size() || from >= to)
+        return 0.0;
+    std::size_t best = from;
+    for (std::size_t b = from; b <= to; ++b)
+        if (m_log_level[b] > m_log_level[best])
+            best = b;
+    if (m_log_level[best] <= m_log_level[best - 1] || m_log_level[best] < m_log_level[best + 1])
+        return 0.0; // the edge of the search, not a peak
+    const double left = m_log_level[best - 1];
+    const double right = m_log_level[best + 1];
+    const double curve = left - 2.0 * m_log_level[best] + right;
+    level = m_log_level[best];
+    return (static_cast<double>(best) + (curve < 0.0 ? 0.5 * (left - right) / curve : 0.0)) * bin_hz;
+}
+
+PartialFit PartialMeter::measure(TimeRange span, double f0_hz) {
+    transform(span);
+    const float strongest = *std::max_element(m_log_level.begin(), m_log_level.end());
+    // Main lobe of a Hann window: four bins of the unpadded transform.
+    const double resolution_hz = 2.0 / std::min(span.length_s(), kLongest_s);
+    PartialFit current{f0_hz, 0.0, 0, 0.0};
+    std::vector<Measured> peaks;
+    for (int n = 1; n <= kMostPartials; ++n) {
+        const double expected = n * current.f0_hz * std::sqrt(1.0 + current.stiffness * n * n);
+        const double tolerance = std::min(0.45 * f0_hz, std::max(0.5 * resolution_hz, expected * 0.02));
+        double level = 0.0;
+        const double found = peakNear(expected, tolerance, level);
+        if (found <= 0.0 || level < strongest + kFloor)
+            continue;
+        // Cents shrink with frequency for the same error in hertz: weight by n, and by how far the peak stands out.
+        peaks.push_back({n, found, n * std::max(0.1, level - strongest - kFloor)});
+        if (peaks.size() >= 3)
+            current = fit(peaks);
+    }
+    if (peaks.empty())
+        return {};
+    current = fit(peaks);
+    std::vector<Measured> kept;
+    for (const Measured& p : peaks)
+        if (std::abs(errorCents(current, p)) < kOutlierCents)
+            kept.push_back(p);
+    if (kept.empty())
+        return {};
+    current = fit(kept);
+    double sum = 0.0;
+    for (const Measured& p : kept)
+        sum += errorCents(current, p) * errorCents(current, p);
+    current.residual_cents = std::sqrt(sum / static_cast<double>(kept.size()));
+    return current;
+}
+
+} // namespace wirenote
