@@ -31,7 +31,7 @@ double slurCost(const HandModel& m, const LineNote& b, const HandState& from, co
     case Slur::Pull:
         return climb >= 0 || (to.finger >= from.finger && !to.open()) ? m.slur_wrong_finger : 0.0;
     case Slur::Slide:
-        return to.finger != from.finger || to.open() ? m.slur_wrong_finger : 0.0;
+        return to.finger != from.finger || to.open() ? 2.0 * m.slur_wrong_finger : 0.0;
     case Slur::None:
         break;
     }

@@ -1,0 +1,35 @@
+#pragma once
+
+#include "app/job_runner.h"
+
+#include <QFrame>
+#include <QLabel>
+#include <QProgressBar>
+#include <QPushButton>
+#include <QTimer>
+
+namespace wirenote::app {
+
+// One sentence above the work: what went wrong and what to do, or how far a job is.
+class Banner : public QFrame {
+    Q_OBJECT
+  public:
+    explicit Banner(JobRunner& jobs, QWidget* parent = nullptr);
+    void say(const QString& sentence); // stays until dismissed
+    void hint(const QString& sentence); // goes by itself
+    QString text() const { return m_text->text(); }
+
+  private:
+    void showMessage(const QString& sentence);
+    void dismiss();
+
+    QLabel* m_text;
+    QProgressBar* m_progress;
+    QPushButton* m_stop;
+    QPushButton* m_close;
+    QTimer m_fade;
+    QTimer m_show_progress; // short jobs show nothing
+    QString m_title;
+};
+
+} // namespace wirenote::app

@@ -1,0 +1,118 @@
+#include "app/document.h"
+
+#include "app/wording.h"
+#include "session/files.h"
+
+#include <QUndoCommand>
+#include <algorithm>
+
+namespace wirenote::app {
+namespace {
+
+class DeltaCommand : public QUndoCommand {
+  public:
+    DeltaCommand(Document& document, const QString& label, PieceDelta delta, int merge_key) : QUndoCommand(label), m_document(document), m_merge_key(merge_key) {
+        m_deltas.push_back(std::move(delta));
+    }
+    int id() const override { return m_merge_key > 0 ? m_merge_key : -1; }
+    bool mergeWith(const QUndoCommand* other) override {
+        const auto* next = dynamic_cast<const DeltaCommand*>(other);
+        if (!next)
+            return false;
+        m_deltas.insert(m_deltas.end(), next->m_deltas.begin(), next->m_deltas.end());
+        return true;
+    }
+    void redo() override {
+        for (const PieceDelta& delta : m_deltas)
+            m_document.applyDelta(delta, true);
+    }
+    void undo() override {
+        for (auto delta = m_deltas.rbegin(); delta != m_deltas.rend(); ++delta)
+            m_document.applyDelta(*delta, false);
+    }
+
+  private:
+    Document& m_document;
+    int m_merge_key;
+    std::vector<PieceDelta> m_deltas;
+};
+
+} // namespace
+
+Document::Document(QObject* parent) : QObject(parent) {}
+
+const Doubt* Document::doubtOf(NoteId note) const {
+    const auto at = std::find_if(m_doubts.begin(), m_doubts.end(), [note](const Doubt& d) { return d.note == note; });
+    return at == m_doubts.end() ? nullptr : &*at;
+}
+
+double Document::length_s() const {
+    double length = m_piece.take ? m_piece.take->length_s : 0.0;
+    for (const Note& note : m_piece.notes)
+        length = std::max(length, note.offset_s());
+    return length;
+}
+
+void Document::open(OpenedPiece opened_piece) {
+    m_piece = std::move(opened_piece.piece);
+    m_take = std::move(opened_piece.take);
+    m_file = QString::fromStdString(opened_piece.file.string());
+    m_open = true;
+    m_undo.clear();
+    if (m_file.isEmpty())
+        m_undo.resetClean(); // a new transcription is not yet kept anywhere
+    m_doubts = openDoubts(m_piece);
+    emit opened();
+}
+
+void Document::setTake(TakeSound take) {
+    m_take = std::move(take);
+    emit changed();
+}
+
+Status Document::relocate(const QString& media, bool accept_other) {
+    const Status moved = relocateMedia(m_piece, media.toStdString(), accept_other);
+    if (moved)
+        m_undo.resetClean();
+    return moved;
+}
+
+bool Document::edit(const QString& label, double around_s, const std::function<Status(PieceEditor&)>& change, Scope scope, int merge_key) {
+    auto outcome = tryEdit(m_piece, around_s, change, scope == Scope::WholePiece);
+    if (!outcome) {
+        emit refused(sentence(outcome.error()));
+        return false;
+    }
+    m_undo.push(new DeltaCommand(*this, label, std::move(outcome->delta), merge_key));
+    emit followed(static_cast<int>(outcome->followed.size()));
+    return true;
+}
+
+int Document::wouldFollow(double around_s, const std::function<Status(PieceEditor&)>& change) const {
+    const auto outcome = tryEdit(m_piece, around_s, change);
+    return outcome ? static_cast<int>(outcome->followed.size()) : -1;
+}
+
+Status Document::save(const QString& path) {
+    if (const Status written = writeAny(m_piece, path.toStdString()); !written)
+        return written;
+    m_file = path;
+    m_undo.setClean();
+    emit saved();
+    return {};
+}
+
+void Document::applyDelta(const PieceDelta& delta, bool forwards) {
+    if (forwards)
+        apply(delta, m_piece);
+    else
+        revert(delta, m_piece);
+    refresh();
+}
+
+void Document::refresh() {
+    m_doubts = openDoubts(m_piece);
+    emit changed();
+}
+
+} // namespace wirenote::app

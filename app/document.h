@@ -1,0 +1,61 @@
+#pragma once
+
+#include "piece/doubts.h"
+#include "session/workspace.h"
+
+#include <QObject>
+#include <QString>
+#include <QUndoStack>
+#include <functional>
+
+namespace wirenote::app {
+
+// The open piece on the interface thread: its undo stack, its file, its open doubts.
+class Document : public QObject {
+    Q_OBJECT
+  public:
+    explicit Document(QObject* parent = nullptr);
+
+    bool isOpen() const { return m_open; }
+    const Piece& piece() const { return m_piece; }
+    const TakeSound& take() const { return m_take; }
+    QString file() const { return m_file; } // empty: never saved
+    QUndoStack& undoStack() { return m_undo; }
+    bool modified() const { return m_open && !m_undo.isClean(); }
+    const std::vector<Doubt>& doubts() const { return m_doubts; }
+    const Doubt* doubtOf(NoteId note) const;
+    double length_s() const;
+
+    void open(OpenedPiece opened);
+    void setTake(TakeSound take); // the recording was found again
+    Status relocate(const QString& media, bool accept_other);
+
+    enum class Scope { Neighbourhood, WholePiece };
+    // Runs an edit and puts it on the undo stack. False when it was refused (signal refused).
+    // Edits with the same non-zero merge key, one right after the other, are undone together.
+    bool edit(const QString& label, double around_s, const std::function<Status(PieceEditor&)>& change, Scope scope = Scope::Neighbourhood, int merge_key = 0);
+    // How many other notes would move if the change were made; nothing is changed. −1: refused.
+    int wouldFollow(double around_s, const std::function<Status(PieceEditor&)>& change) const;
+
+    Status save(const QString& path);
+    void applyDelta(const PieceDelta& delta, bool forwards); // for the undo commands
+
+  signals:
+    void opened();  // another piece
+    void changed(); // the same piece, edited
+    void saved();
+    void refused(const QString& sentence);
+    void followed(int notes); // so many other notes moved with the last edit
+
+  private:
+    void refresh();
+
+    bool m_open = false;
+    Piece m_piece;
+    TakeSound m_take;
+    QString m_file;
+    QUndoStack m_undo;
+    std::vector<Doubt> m_doubts;
+};
+
+} // namespace wirenote::app

@@ -1,0 +1,48 @@
+#pragma once
+
+#include "app/document.h"
+
+namespace wirenote::app {
+
+class Selection;
+class Transport;
+
+// What a person can do to the chosen note, in one word each. Everything can be undone.
+class EditCommands : public QObject {
+    Q_OBJECT
+  public:
+    EditCommands(Document& document, Selection& selection, Transport& transport);
+
+    void moveToString(int string);
+    void changeFret(int frets);
+    void changePitch(int semitones);
+    void moveStart(double seconds);
+    void moveEnd(double seconds);
+    void setTime(NoteId note, TimeRange time);
+    void setFinger(Finger finger);
+    void setStroke(Stroke stroke);
+    void toggleTechnique(Technique technique);
+    void splitAtPlayhead();
+    void joinWithNext();
+    void addAtPlayhead();
+    void addAt(double time_s, int string);
+    void remove();
+    void accept();     // and on to the next doubt
+    void nextDoubt();
+    void hearAgain();  // the chosen note with a little before it
+    void loopSelection();
+    void setDownbeat();
+
+  signals:
+    void said(const QString& sentence); // for the status line
+
+  private:
+    const Note* chosen();
+    bool edit(const QString& label, const std::function<Status(PieceEditor&, NoteId)>& change, int merge_key = 0);
+
+    Document& m_document;
+    Selection& m_selection;
+    Transport& m_transport;
+};
+
+} // namespace wirenote::app

@@ -1,0 +1,211 @@
+#include "app/main_window.h"
+
+#include "app/neck_view.h"
+#include "app/pulse_card.h"
+#include "app/sheet_view.h"
+#include "app/take_card.h"
+#include "app/top_bar.h"
+#include "app/why_card.h"
+
+#include <QCloseEvent>
+#include <QDragEnterEvent>
+#include <QFileInfo>
+#include <QHBoxLayout>
+#include <QMessageBox>
+#include <QMimeData>
+#include <QScrollArea>
+
+namespace wirenote::app {
+namespace {
+
+enum Side { SideWhy, SideTake, SidePulse };
+constexpr int kSideWidth = 320;
+
+QScrollArea* scrolled(QWidget* card) {
+    auto* area = new QScrollArea;
+    area->setFrameShape(QFrame::NoFrame);
+    area->setWidgetResizable(true);
+    area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
+    area->setWidget(card);
+    area->setFocusPolicy(Qt::NoFocus);
+    return area;
+}
+
+} // namespace
+
+MainWindow::MainWindow(QSettings& settings, std::unique_ptr<SoundOutput> device)
+    : m_settings(settings), m_selection(m_document), m_transport(m_document, std::move(device)), m_commands(m_document, m_selection, m_transport), m_banner(new Banner(m_jobs, this)),
+      m_opening(m_document, m_jobs, *m_banner, this), m_exporting(m_document, *m_banner, this), m_bench{m_document, m_selection, m_time, m_transport, m_commands},
+      m_actions(m_bench, m_opening, m_exporting, this) {
+    setWindowTitle(tr("Wirenote"));
+    setAcceptDrops(true);
+    resize(1280, 800);
+    build();
+    connect(&m_document, &Document::opened, this, &MainWindow::afterOpening);
+    connect(&m_document, &Document::refused, m_banner, &Banner::hint);
+    connect(&m_commands, &EditCommands::said, m_banner, &Banner::hint);
+    connect(&m_document, &Document::saved, this, [this] { m_settings.setValue("last/file", m_document.file()); });
+    connect(&m_actions, &Actions::benchWanted, this, &MainWindow::showBench);
+    connect(&m_actions, &Actions::quitWanted, this, &QWidget::close);
+    connect(&m_opening, &Opening::wanted, this, [this](const QString&, const std::function<void()>& go_on) {
+        if (mayLeave())
+            go_on();
+    });
+    if (m_settings.contains("window/geometry"))
+        restoreGeometry(m_settings.value("window/geometry").toByteArray());
+    showBench(static_cast<BenchKind>(std::clamp(m_settings.value("window/bench", static_cast<int>(BenchKind::Neck)).toInt(), 0, kBenchCount - 1)));
+}
+
+void MainWindow::build() {
+    m_actions.fill(*menuBar());
+    auto* centre = new QWidget;
+    auto* column = new QVBoxLayout(centre);
+    column->setContentsMargins(8, 2, 8, 8);
+    column->setSpacing(6);
+    column->addWidget(new TopBar(m_bench));
+    column->addWidget(m_banner);
+    m_pages = new QStackedWidget;
+    m_pages->addWidget(buildEmpty());
+    m_pages->addWidget(buildWork());
+    column->addWidget(m_pages, 1);
+    setCentralWidget(centre);
+}
+
+QWidget* MainWindow::buildEmpty() {
+    auto* card = new Card;
+    auto* column = card->column();
+    column->addStretch(1);
+    const auto add = [column](QWidget* widget) { column->addWidget(widget, 0, Qt::AlignHCenter); };
+    auto* title = Card::label(tr("A recording of a guitar or a bass becomes a tab"), 17, true, theme().ink);
+    title->setWordWrap(false);
+    add(title);
+    auto* text = Card::label(tr("Drop a WAV or FLAC file here, one line of single notes. Wirenote hears the notes, finds a place for each, and asks only about what is in doubt."), 11, false, theme().quiet);
+    text->setFixedWidth(560);
+    text->setAlignment(Qt::AlignHCenter);
+    add(text);
+    auto* open = new QPushButton(tr("Open a recording or a piece…"));
+    open->setObjectName("openFirst");
+    open->setMinimumSize(300, 44);
+    open->setFont(uiFont(11, true));
+    connect(open, &QPushButton::clicked, &m_opening, &Opening::askAndOpen);
+    column->addSpacing(10);
+    add(open);
+    auto* demo = new QPushButton(tr("Look at the demo piece first"));
+    demo->setMinimumSize(300, 40);
+    connect(demo, &QPushButton::clicked, &m_opening, &Opening::openDemo);
+    add(demo);
+    column->addStretch(2);
+    return card;
+}
+
+QWidget* MainWindow::buildWork() {
+    m_rail = new Rail(m_bench);
+    m_strip = new StripView(m_bench);
+    m_sheet = new SheetView(m_bench);
+    m_neck = new NeckView(m_bench);
+    m_centre = new QStackedWidget;
+    m_centre->addWidget(m_strip);
+    m_centre->addWidget(m_sheet);
+    m_side = new QStackedWidget;
+    m_side->setFixedWidth(kSideWidth);
+    auto* take = new TakeCard(m_bench);
+    connect(take, &TakeCard::listenAgainWanted, &m_opening, &Opening::hearAnew);
+    connect(take, &TakeCard::recordingWanted, &m_opening, &Opening::askForRecording);
+    m_side->addWidget(scrolled(new WhyCard(m_bench)));
+    m_side->addWidget(scrolled(take));
+    m_side->addWidget(scrolled(new PulseCard(m_bench)));
+    connect(m_rail, &Rail::chosen, this, &MainWindow::showBench);
+
+    auto* work = new QWidget;
+    auto* rows = new QVBoxLayout(work);
+    rows->setContentsMargins(0, 0, 0, 0);
+    rows->setSpacing(8);
+    auto* upper = new QHBoxLayout;
+    upper->setSpacing(8);
+    upper->addWidget(m_rail);
+    upper->addWidget(m_centre, 1);
+    upper->addWidget(m_side);
+    rows->addLayout(upper, 1);
+    m_neck->setFixedHeight(190);
+    rows->addWidget(m_neck);
+    return work;
+}
+
+void MainWindow::showBench(BenchKind kind) {
+    m_rail->setCurrent(kind);
+    m_settings.setValue("window/bench", static_cast<int>(kind));
+    const bool sheet = kind == BenchKind::Sheet;
+    m_centre->setCurrentIndex(sheet ? 1 : 0);
+    m_side->setCurrentIndex(kind == BenchKind::Takes ? SideTake : kind == BenchKind::Pulse ? SidePulse : SideWhy);
+    m_neck->setVisible(kind == BenchKind::Neck || kind == BenchKind::Strokes);
+    switch (kind) {
+    case BenchKind::Takes:
+        m_strip->showLanes(LaneSet::Takes);
+        break;
+    case BenchKind::Pulse:
+        m_strip->showLanes(LaneSet::Pulse);
+        break;
+    case BenchKind::Notes:
+        m_strip->showLanes(LaneSet::Notes);
+        break;
+    case BenchKind::Strokes:
+        m_strip->showLanes(LaneSet::Strokes);
+        break;
+    case BenchKind::Neck:
+    case BenchKind::Sheet:
+        m_strip->showLanes(LaneSet::Neck);
+        break;
+    }
+    if (!sheet)
+        m_strip->setFocus();
+}
+
+void MainWindow::afterOpening() {
+    m_pages->setCurrentIndex(1);
+    m_strip->setFocus();
+    setWindowTitle(tr("%1 – Wirenote").arg(QString::fromStdString(m_document.piece().title)));
+    if (!m_document.file().isEmpty())
+        m_settings.setValue("last/file", m_document.file());
+}
+
+void MainWindow::restoreLast() {
+    const QString last = m_settings.value("last/file").toString();
+    if (!last.isEmpty() && QFileInfo::exists(last))
+        m_opening.open(last);
+}
+
+void MainWindow::openPath(const QString& path) {
+    if (mayLeave())
+        m_opening.open(path);
+}
+
+void MainWindow::openDemo() { m_opening.openDemo(); }
+
+bool MainWindow::mayLeave() {
+    if (!m_document.modified())
+        return true;
+    const auto answer = QMessageBox::question(this, tr("Not saved yet"), tr("“%1” has changes that are not saved.").arg(QString::fromStdString(m_document.piece().title)),
+                                              QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, QMessageBox::Save);
+    if (answer == QMessageBox::Save)
+        return m_exporting.save();
+    return answer == QMessageBox::Discard;
+}
+
+void MainWindow::closeEvent(QCloseEvent* event) {
+    if (!mayLeave()) {
+        event->ignore();
+        return;
+    }
+    m_transport.pause();
+    m_settings.setValue("window/geometry", saveGeometry());
+    event->accept();
+}
+
+void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
+    if (event->mimeData()->hasUrls() && event->mimeData()->urls().front().isLocalFile())
+        event->acceptProposedAction();
+}
+
+void MainWindow::dropEvent(QDropEvent* event) { openPath(event->mimeData()->urls().front().toLocalFile()); }
+
+} // namespace wirenote::app

@@ -1,0 +1,76 @@
+#pragma once
+
+#include "app/actions.h"
+#include "app/banner.h"
+#include "app/document.h"
+#include "app/edit_commands.h"
+#include "app/exporting.h"
+#include "app/job_runner.h"
+#include "app/opening.h"
+#include "app/rail.h"
+#include "app/selection.h"
+#include "app/strip/strip_view.h"
+#include "app/time_view.h"
+#include "app/transport.h"
+
+#include <QMainWindow>
+#include <QSettings>
+#include <QStackedWidget>
+
+namespace wirenote::app {
+
+class SheetView;
+
+// Puts the parts together and shows them; every part does its own work.
+class MainWindow : public QMainWindow {
+    Q_OBJECT
+  public:
+    // `device` may be null: then the simulated sound device is used and the window says so.
+    MainWindow(QSettings& settings, std::unique_ptr<SoundOutput> device);
+
+    void restoreLast();        // the piece that was open when the program ended
+    void openPath(const QString& path);
+    void openDemo();
+    void showBench(BenchKind kind);
+
+    Document& document() { return m_document; }
+    Opening& opening() { return m_opening; }
+    Exporting& exporting() { return m_exporting; }
+    Selection& selection() { return m_selection; }
+    Transport& transport() { return m_transport; }
+    StripView& strip() { return *m_strip; }
+
+  protected:
+    void closeEvent(QCloseEvent* event) override;
+    void dragEnterEvent(QDragEnterEvent* event) override;
+    void dropEvent(QDropEvent* event) override;
+
+  private:
+    void build();
+    QWidget* buildWork();
+    QWidget* buildEmpty();
+    void afterOpening();
+    bool mayLeave(); // asks to save what is not saved
+
+    QSettings& m_settings;
+    Document m_document;
+    Selection m_selection;
+    TimeView m_time;
+    Transport m_transport;
+    EditCommands m_commands;
+    JobRunner m_jobs;
+    Banner* m_banner; // before the parts that speak through it
+    Opening m_opening;
+    Exporting m_exporting;
+    Workbench m_bench;
+    Actions m_actions;
+    Rail* m_rail = nullptr;
+    StripView* m_strip = nullptr;
+    SheetView* m_sheet = nullptr;
+    QWidget* m_neck = nullptr;
+    QStackedWidget* m_side = nullptr;   // why, take or pulse card
+    QStackedWidget* m_centre = nullptr; // strip or sheet
+    QStackedWidget* m_pages = nullptr;  // empty state or work
+};
+
+} // namespace wirenote::app

@@ -1,0 +1,36 @@
+#pragma once
+
+#include "app/workbench.h"
+#include "music/instrument.h"
+#include "piece/note.h"
+
+#include <QWidget>
+
+namespace wirenote::app {
+
+// The neck, true to scale: the hand now, what still rings, where the hand goes next.
+class NeckView : public QWidget {
+    Q_OBJECT
+  public:
+    explicit NeckView(Workbench bench, QWidget* parent = nullptr);
+    QSize sizeHint() const override { return {1200, 190}; }
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+
+  private:
+    struct Moment; // what the hand does at one time
+    Moment momentNow() const;
+    double fretX(int fret) const;            // of the fret wire, counted from the nut
+    double dotX(Position position) const;    // where the finger stands: a little behind its fret
+    double stringY(int string) const;
+    QRectF board() const;
+    void paintBoard(QPainter& painter) const;
+    void paintHand(QPainter& painter, const Moment& moment) const;
+    void paintWords(QPainter& painter, const Moment& moment) const;
+    void paintDot(QPainter& painter, const NotePlan& plan, bool now, bool next) const;
+
+    Workbench m_bench;
+};
+
+} // namespace wirenote::app

@@ -1,0 +1,244 @@
+#include "app/strip/wires_lane.h"
+
+#include "app/document.h"
+#include "app/marks.h"
+#include "app/selection.h"
+#include "app/theme.h"
+#include "app/wording.h"
+
+#include <QPainterPath>
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace wirenote::app {
+namespace {
+
+constexpr double kFretWidth = 17.0;
+constexpr double kFretHeight = 19.0;
+constexpr double kBead = 22.0;        // pixels from node to node of the drawn vibration
+constexpr double kLoudBead = 9.0;     // its half height for the loudest note
+constexpr double kPixelsPerCent = 0.11;
+
+double wireThickness(const StringSpec& spec) { return std::clamp(spec.gauge_mm * 1.9, 0.7, 4.2); }
+
+// Mean pitch deviation near a time, for the line that rises with a bend.
+double deviationAt(const Note& note, double time_s) {
+    if (note.curve.empty())
+        return 0.0;
+    const auto next = std::lower_bound(note.curve.begin(), note.curve.end(), time_s, [](const PitchPoint& p, double t) { return p.time_s < t; });
+    if (next == note.curve.begin())
+        return next->dev_cents;
+    if (next == note.curve.end())
+        return note.curve.back().dev_cents;
+    const auto before = next - 1;
+    const double part = (time_s - before->time_s) / std::max(1e-6, next->time_s - before->time_s);
+    return before->dev_cents + part * (next->dev_cents - before->dev_cents);
+}
+
+} // namespace
+
+double WiresLane::wireY(int string, const LaneArea& area) const {
+    const int strings = std::max(1, m_bench.document.piece().instrument.stringCount());
+    const double room = area.rect.height() / strings;
+    return area.rect.top() + room * (string - 0.5);
+}
+
+int WiresLane::stringAt(double y, const LaneArea& area) const {
+    const int strings = m_bench.document.piece().instrument.stringCount();
+    const double room = area.rect.height() / std::max(1, strings);
+    return std::clamp(static_cast<int>((y - area.rect.top()) / room) + 1, 1, std::max(1, strings));
+}
+
+void WiresLane::paintGutter(QPainter& painter, const LaneArea& area, double gutter) const {
+    const Piece& piece = m_bench.document.piece();
+    for (int s = 1; s <= piece.instrument.stringCount(); ++s) {
+        const double y = wireY(s, area);
+        painter.setFont(uiFont(8.5, true));
+        painter.setPen(theme().ink);
+        painter.drawText(QRectF(area.rect.left() - gutter, y - 10, 22, 20), Qt::AlignCenter, QString::number(s));
+        painter.setFont(uiFont(7.5));
+        painter.setPen(theme().quiet);
+        painter.drawText(QRectF(area.rect.left() - gutter + 22, y - 10, gutter - 24, 20), Qt::AlignVCenter | Qt::AlignLeft,
+                         pitchText(piece, piece.instrument.string(s).open_midi));
+    }
+}
+
+void WiresLane::paint(QPainter& painter, const LaneArea& area) const {
+    painter.setRenderHint(QPainter::Antialiasing);
+    paintWires(painter, area);
+    const Piece& piece = m_bench.document.piece();
+    std::optional<std::size_t> chosen;
+    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+        const Note& note = piece.notes[i];
+        if (note.offset_s() < area.start_s - 1.0 || note.onset_s() > area.end_s() + 0.5)
+            continue;
+        if (note.slurred())
+            paintSlur(painter, area, i);
+        paintNote(painter, area, i);
+        if (note.id == m_bench.selection.note())
+            chosen = i;
+    }
+    if (chosen)
+        paintGhosts(painter, area, *chosen);
+}
+
+void WiresLane::paintWires(QPainter& painter, const LaneArea& area) const {
+    const Instrument& instrument = m_bench.document.piece().instrument;
+    for (int s = 1; s <= instrument.stringCount(); ++s) {
+        const StringSpec& spec = instrument.string(s);
+        const double y = wireY(s, area);
+        const double thick = wireThickness(spec);
+        painter.setPen(QPen(theme().line, thick));
+        painter.drawLine(QPointF(area.rect.left(), y), QPointF(area.rect.right(), y));
+        if (!spec.wound())
+            continue;
+        QPen hatching(theme().paper, thick * 0.75); // the winding
+        hatching.setDashPattern({0.9, 2.2});
+        hatching.setCapStyle(Qt::FlatCap);
+        painter.setPen(hatching);
+        painter.drawLine(QPointF(area.rect.left(), y), QPointF(area.rect.right(), y));
+    }
+}
+
+void WiresLane::paintNote(QPainter& painter, const LaneArea& area, std::size_t index) const {
+    const Piece& piece = m_bench.document.piece();
+    const Note& note = piece.notes[index];
+    const NotePlan& plan = piece.reading.plans[index];
+    if (!plan.placed()) {
+        paintUnplaced(painter, area, note);
+        return;
+    }
+    const bool doubtful = m_bench.document.doubtOf(note.id) != nullptr;
+    const bool chosen = note.id == m_bench.selection.note();
+    const double y = wireY(plan.position.value.string, area);
+    const double x = area.xOf(note.onset_s());
+    const double end = std::max(x + kFretWidth, area.xOf(note.offset_s()));
+    if (chosen) {
+        painter.setPen(QPen(theme().accent, 2.0));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawRoundedRect(QRectF(x - 4, y - 16, end - x + 8, 32), 6, 6);
+    }
+    paintVibration(painter, area, note, y, doubtful);
+    paintFret(painter, {x, y}, note.has(Technique::Dead) ? QStringLiteral("×") : QString::number(plan.position.value.fret), doubtful, true);
+    if (note.has(Technique::Staccato)) {
+        painter.setPen(QPen(theme().ink, 1.6));
+        painter.drawLine(QPointF(end, y - 7), QPointF(end, y + 7));
+    }
+    // Two marks below: how the note is known, and how its place is.
+    if (area.pixels_per_s * note.time.value.length_s() > 16.0) {
+        const double mark_y = y + 15.5;
+        paintBasisMark(painter, note.pitch.basis, {x + 5, mark_y}, theme().quiet);
+        paintBasisMark(painter, plan.position.basis, {x + 5 + kMarkWidth, mark_y}, theme().quiet);
+    }
+}
+
+void WiresLane::paintVibration(QPainter& painter, const LaneArea& area, const Note& note, double y, bool doubtful) const {
+    const double x0 = area.xOf(note.onset_s()) + kFretWidth;
+    const double x1 = std::max(x0 + 2.0, area.xOf(note.offset_s()) - 1.0);
+    const double length = std::max(kBead, x1 - x0);
+    const double height = kLoudBead * (0.35 + 0.65 * note.velocity);
+    QPainterPath upper;
+    std::vector<QPointF> lower;
+    upper.moveTo(x0, y);
+    for (double x = x0; x <= x1; x += 1.5) {
+        const double fade = std::exp(-2.2 * (x - x0) / length);
+        const double swing = std::max(1.1, height * fade * std::abs(std::sin(std::numbers::pi * (x - x0) / kBead + 0.25)));
+        const double centre = y - std::clamp(kPixelsPerCent * deviationAt(note, area.timeAt(x)), -18.0, 18.0);
+        upper.lineTo(x, centre - swing);
+        lower.push_back({x, centre + swing});
+    }
+    for (auto p = lower.rbegin(); p != lower.rend(); ++p)
+        upper.lineTo(*p);
+    upper.closeSubpath();
+    painter.setPen(doubtful ? QPen(theme().ink, 1.0) : QPen(Qt::NoPen));
+    painter.setBrush(doubtful ? theme().paper : theme().ink);
+    painter.drawPath(upper);
+}
+
+void WiresLane::paintFret(QPainter& painter, QPointF at, const QString& text, bool hollow, bool strong) const {
+    const QRectF box(at.x(), at.y() - kFretHeight / 2, kFretWidth, kFretHeight);
+    painter.setPen(hollow ? QPen(theme().ink, 1.0) : QPen(Qt::NoPen));
+    painter.setBrush(theme().paper);
+    painter.drawRoundedRect(box, 4, 4);
+    painter.setPen(theme().ink);
+    painter.setFont(uiFont(10.5, strong));
+    painter.drawText(box, Qt::AlignCenter, text);
+}
+
+void WiresLane::paintSlur(QPainter& painter, const LaneArea& area, std::size_t index) const {
+    const Piece& piece = m_bench.document.piece();
+    if (index == 0 || !piece.reading.plans[index].placed() || !piece.reading.plans[index - 1].placed())
+        return;
+    const Note& before = piece.notes[index - 1];
+    const Note& note = piece.notes[index];
+    const double y = wireY(piece.reading.plans[index].position.value.string, area);
+    const double x0 = area.xOf(before.onset_s()) + kFretWidth / 2;
+    const double x1 = area.xOf(note.onset_s()) + kFretWidth / 2;
+    painter.setBrush(Qt::NoBrush);
+    painter.setPen(QPen(theme().ink, 1.3));
+    painter.setFont(uiFont(7.5));
+    if (note.has(Technique::Slide)) { // the wire slants from fret to fret
+        const bool up = note.pitch.value > before.pitch.value;
+        painter.setPen(QPen(theme().ink, 2.0));
+        painter.drawLine(QPointF(x1 - 26, y + (up ? 9 : -9)), QPointF(x1 - kFretWidth / 2 - 2, y + (up ? -6 : 6)));
+        painter.drawText(QRectF(x1 - 34, y - 26, 30, 14), Qt::AlignCenter, QObject::tr("sl"));
+        return;
+    }
+    QPainterPath arc(QPointF(x0, y - 12));
+    arc.quadTo(QPointF((x0 + x1) / 2, y - 24), QPointF(x1, y - 12));
+    painter.drawPath(arc);
+    painter.drawText(QRectF((x0 + x1) / 2 - 10, y - 31, 20, 12), Qt::AlignCenter, note.has(Technique::HammerOn) ? QStringLiteral("h") : QStringLiteral("p"));
+}
+
+void WiresLane::paintGhosts(QPainter& painter, const LaneArea& area, std::size_t index) const {
+    const Piece& piece = m_bench.document.piece();
+    const double x = area.xOf(piece.notes[index].onset_s());
+    for (const auto& other : piece.reading.plans[index].position.runners_up) {
+        const double y = wireY(other.value.string, area);
+        painter.setPen(QPen(theme().quiet, 1.2, Qt::DashLine));
+        painter.setBrush(theme().paper);
+        painter.drawRoundedRect(QRectF(x, y - kFretHeight / 2, kFretWidth, kFretHeight), 4, 4);
+        painter.setPen(theme().quiet);
+        painter.setFont(uiFont(10.0));
+        painter.drawText(QRectF(x, y - kFretHeight / 2, kFretWidth, kFretHeight), Qt::AlignCenter, QString::number(other.value.fret));
+        painter.setFont(uiFont(7.5));
+        painter.drawText(QRectF(x + kFretWidth + 4, y - 18, 60, 14), Qt::AlignLeft | Qt::AlignVCenter, percentText(other.probability));
+    }
+}
+
+void WiresLane::paintUnplaced(QPainter& painter, const LaneArea& area, const Note& note) const {
+    const QRectF box(area.xOf(note.onset_s()), area.rect.top() + 2, 44, 16);
+    painter.setPen(QPen(theme().accent, 1.2, Qt::DashLine));
+    painter.setBrush(theme().paper);
+    painter.drawRoundedRect(box, 4, 4);
+    painter.setFont(uiFont(8.0));
+    painter.drawText(box, Qt::AlignCenter, pitchText(m_bench.document.piece(), note.pitch.value) + "?");
+}
+
+std::optional<WiresLane::Hit> WiresLane::hit(QPointF at, const LaneArea& area) const {
+    const Piece& piece = m_bench.document.piece();
+    const auto chosen = piece.indexOf(m_bench.selection.note());
+    if (chosen) {
+        const double x = area.xOf(piece.notes[*chosen].onset_s());
+        for (const auto& other : piece.reading.plans[*chosen].position.runners_up)
+            if (QRectF(x - 3, wireY(other.value.string, area) - 12, kFretWidth + 6, 24).contains(at))
+                return Hit{piece.notes[*chosen].id, Part::Ghost, other.value.string};
+    }
+    for (std::size_t i = piece.notes.size(); i-- > 0;) {
+        const Note& note = piece.notes[i];
+        const NotePlan& plan = piece.reading.plans[i];
+        const double x0 = area.xOf(note.onset_s());
+        const double x1 = std::max(x0 + kFretWidth, area.xOf(note.offset_s()));
+        const double y = plan.placed() ? wireY(plan.position.value.string, area) : area.rect.top() + 10;
+        if (!QRectF(x0 - 4, y - 14, x1 - x0 + 8, 28).contains(at))
+            continue;
+        // Edges can be dragged on the chosen note only, so that a click never moves anything by accident.
+        const bool is_chosen = note.id == m_bench.selection.note();
+        const Part part = is_chosen && at.x() < x0 + 3 ? Part::Start : is_chosen && at.x() > x1 - 4 ? Part::End : Part::Body;
+        return Hit{note.id, part, 0};
+    }
+    return {};
+}
+
+} // namespace wirenote::app

@@ -1,0 +1,42 @@
+// The heart of the strip: the wires across time, and each note as a stretch of its wire set in motion.
+#pragma once
+
+#include "app/strip/lane.h"
+#include "piece/piece.h"
+
+#include <optional>
+
+namespace wirenote::app {
+
+class WiresLane : public Lane {
+  public:
+    using Lane::Lane;
+    QString name() const override { return {}; } // the wires carry their numbers instead
+    int height() const override { return 0; }
+    void paint(QPainter& painter, const LaneArea& area) const override;
+    void paintGutter(QPainter& painter, const LaneArea& area, double gutter) const;
+
+    enum class Part { Body, Start, End, Ghost };
+    struct Hit {
+        NoteId note = 0;
+        Part part = Part::Body;
+        int string = 0; // of a ghost
+    };
+    // What lies under a point; ghosts only of the chosen note.
+    std::optional<Hit> hit(QPointF at, const LaneArea& area) const;
+    int stringAt(double y, const LaneArea& area) const; // nearest wire
+
+    // Two tenths of this much lie between a wire's middle and its neighbour's.
+    double wireY(int string, const LaneArea& area) const;
+
+  private:
+    void paintWires(QPainter& painter, const LaneArea& area) const;
+    void paintNote(QPainter& painter, const LaneArea& area, std::size_t index) const;
+    void paintVibration(QPainter& painter, const LaneArea& area, const Note& note, double y, bool doubtful) const;
+    void paintFret(QPainter& painter, QPointF at, const QString& text, bool hollow, bool strong) const;
+    void paintSlur(QPainter& painter, const LaneArea& area, std::size_t index) const;
+    void paintGhosts(QPainter& painter, const LaneArea& area, std::size_t index) const;
+    void paintUnplaced(QPainter& painter, const LaneArea& area, const Note& note) const;
+};
+
+} // namespace wirenote::app

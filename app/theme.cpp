@@ -1,0 +1,52 @@
+#include "app/theme.h"
+
+#include <QApplication>
+#include <QFontDatabase>
+#include <QPalette>
+#include <QStyleFactory>
+
+namespace wirenote::app {
+namespace {
+
+const Theme kLight{"#d9ddd4", "#fbf7ec", "#23261f", "#666c60", "#b9bfb2", "#a9561f", "#efe8d4", "#e8dcc0", "#7d735a"};
+const Theme kDark{"#262a25", "#30352e", "#efeadc", "#a9b0a2", "#4d544a", "#e08a4c", "#3a4037", "#4a4232", "#b3a98d"};
+const Theme* g_theme = &kLight;
+
+} // namespace
+
+const Theme& theme() { return *g_theme; }
+
+void applyTheme(QApplication& application, bool dark) {
+    g_theme = dark ? &kDark : &kLight;
+    for (const char* file : {":/fonts/Inter-Regular.otf", ":/fonts/Inter-SemiBold.otf"})
+        QFontDatabase::addApplicationFont(file);
+    application.setStyle(QStyleFactory::create("Fusion"));
+    application.setFont(uiFont(10));
+    const Theme& t = theme();
+    QPalette p;
+    p.setColor(QPalette::Window, t.bench);
+    p.setColor(QPalette::WindowText, t.ink);
+    p.setColor(QPalette::Base, t.paper);
+    p.setColor(QPalette::AlternateBase, t.panel);
+    p.setColor(QPalette::Text, t.ink);
+    p.setColor(QPalette::Button, t.paper);
+    p.setColor(QPalette::ButtonText, t.ink);
+    p.setColor(QPalette::Mid, t.line);
+    p.setColor(QPalette::Highlight, t.accent);
+    p.setColor(QPalette::HighlightedText, t.paper);
+    p.setColor(QPalette::PlaceholderText, t.quiet);
+    p.setColor(QPalette::ToolTipBase, t.paper);
+    p.setColor(QPalette::ToolTipText, t.ink);
+    p.setColor(QPalette::Disabled, QPalette::ButtonText, t.quiet);
+    p.setColor(QPalette::Disabled, QPalette::WindowText, t.quiet);
+    application.setPalette(p);
+}
+
+QFont uiFont(double points, bool strong) {
+    QFont font("Inter");
+    font.setPointSizeF(points);
+    font.setWeight(strong ? QFont::DemiBold : QFont::Normal);
+    return font;
+}
+
+} // namespace wirenote::app

@@ -1,0 +1,132 @@
+#include "app/top_bar.h"
+
+#include "app/card.h"
+#include "app/document.h"
+#include "app/edit_commands.h"
+#include "app/transport.h"
+#include "app/wording.h"
+#include "score/timeline_map.h"
+
+#include <QHBoxLayout>
+#include <QIcon>
+#include <QPainter>
+#include <QPixmap>
+
+namespace wirenote::app {
+namespace {
+
+QIcon playIcon(bool playing) {
+    QPixmap pixmap(48, 48);
+    pixmap.fill(Qt::transparent);
+    QPainter painter(&pixmap);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(theme().ink);
+    if (playing) {
+        painter.drawRect(QRectF(12, 10, 8, 28));
+        painter.drawRect(QRectF(28, 10, 8, 28));
+    } else {
+        const QPointF triangle[] = {{13, 8}, {39, 24}, {13, 40}};
+        painter.drawPolygon(triangle, 3);
+    }
+    return QIcon(pixmap);
+}
+
+QString listeningText(Listening what) {
+    switch (what) {
+    case Listening::Take:
+        return QObject::tr("hear the take");
+    case Listening::Tab:
+        return QObject::tr("hear the tab");
+    case Listening::Both:
+        return QObject::tr("take left, tab right");
+    }
+    return {};
+}
+
+} // namespace
+
+TopBar::TopBar(Workbench bench, QWidget* parent)
+    : QWidget(parent), m_bench(bench), m_title(Card::label({}, 11, true, theme().ink)), m_facts(Card::label({}, 9, false, theme().quiet)), m_play(new QToolButton),
+      m_time(Card::label({}, 10.5, true, theme().ink)), m_listening(new QToolButton), m_loop(Card::label({}, 9, false, theme().quiet)), m_doubts(new QPushButton) {
+    for (QLabel* l : {m_title, m_facts, m_time, m_loop})
+        l->setWordWrap(false);
+    m_facts->setMinimumWidth(40);
+    m_facts->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    m_time->setMinimumWidth(150);
+    m_play->setObjectName("play");
+    m_play->setIconSize({22, 22});
+    m_play->setMinimumSize(38, 34);
+    m_play->setAutoRaise(true);
+    m_play->setToolTip(tr("Play or stop (Space)"));
+    m_play->setAccessibleName(tr("Play or stop"));
+    m_listening->setObjectName("listening");
+    m_listening->setAutoRaise(true);
+    m_listening->setMinimumHeight(34);
+    m_listening->setToolTip(tr("What is heard: the take, the tab by the simulated instrument, or both (T)"));
+    m_doubts->setObjectName("doubts");
+    m_doubts->setMinimumHeight(32);
+    m_doubts->setMinimumWidth(190);
+    m_doubts->setFont(uiFont(9.5, true));
+    QPalette palette = m_doubts->palette();
+    palette.setColor(QPalette::ButtonText, theme().accent);
+    m_doubts->setPalette(palette);
+
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(12, 4, 12, 4);
+    row->setSpacing(12);
+    row->addWidget(m_title);
+    row->addWidget(m_facts, 1);
+    row->addWidget(m_play);
+    row->addWidget(m_time);
+    row->addWidget(m_listening);
+    row->addWidget(m_loop);
+    row->addWidget(m_doubts);
+    connect(m_play, &QToolButton::clicked, &bench.transport, &Transport::toggle);
+    connect(m_listening, &QToolButton::clicked, this, [this] {
+        m_bench.transport.setListening(static_cast<Listening>((static_cast<int>(m_bench.transport.listening()) + 1) % 3));
+    });
+    connect(m_doubts, &QPushButton::clicked, &bench.commands, &EditCommands::nextDoubt);
+    connect(&bench.document, &Document::opened, this, &TopBar::refresh);
+    connect(&bench.document, &Document::changed, this, &TopBar::refresh);
+    connect(&bench.document, &Document::saved, this, &TopBar::refresh);
+    connect(&bench.document.undoStack(), &QUndoStack::cleanChanged, this, &TopBar::refresh);
+    connect(&bench.transport, &Transport::changed, this, &TopBar::refresh);
+    connect(&bench.transport, &Transport::moved, this, &TopBar::refreshTime);
+    refresh();
+}
+
+void TopBar::refreshTime() {
+    const double t = m_bench.transport.playhead_s();
+    const auto at = TimelineMap(m_bench.document.piece().timeline).barBeatAt(t);
+    m_time->setText(tr("%1   bar %2 · %3").arg(timeText(t)).arg(at.bar).arg(static_cast<int>(at.beat)));
+}
+
+void TopBar::refresh() {
+    const Document& document = m_bench.document;
+    const Piece& piece = document.piece();
+    setEnabled(document.isOpen());
+    m_title->setText(document.isOpen() ? QString("%1%2").arg(QString::fromStdString(piece.title), document.modified() ? " •" : "") : tr("Wirenote"));
+    m_title->setToolTip(document.modified() ? tr("There are changes that are not saved.") : document.file());
+    QStringList facts;
+    if (document.isOpen()) {
+        facts << instrumentText(piece.instrument.kind);
+        if (piece.instrument.capo > 0)
+            facts << tr("capo %1").arg(piece.instrument.capo);
+        if (piece.take)
+            facts << centsText(piece.take->reference.cents());
+        if (m_bench.transport.simulated())
+            facts << tr("no sound device: silent, simulated");
+    }
+    m_facts->setText(facts.join(" · "));
+    m_facts->setToolTip(m_facts->text());
+    m_play->setIcon(playIcon(m_bench.transport.playing()));
+    m_listening->setText(listeningText(m_bench.transport.listening()));
+    m_loop->setText(m_bench.transport.loop() ? tr("loop %1–%2").arg(timeText(m_bench.transport.loop()->start_s), timeText(m_bench.transport.loop()->end_s)) : QString());
+    const auto doubts = static_cast<int>(document.doubts().size());
+    m_doubts->setText(!document.isOpen() ? tr("no piece open") : doubts == 0 ? tr("no open doubts") : tr("%n doubt(s) left · next  N", nullptr, doubts));
+    m_doubts->setEnabled(doubts > 0);
+    refreshTime();
+}
+
+} // namespace wirenote::app

@@ -1,0 +1,32 @@
+#pragma once
+
+#include "app/workbench.h"
+
+#include <QLabel>
+#include <QPushButton>
+#include <QToolButton>
+#include <QWidget>
+
+namespace wirenote::app {
+
+// What is open, where it plays, and the doubts that are left.
+class TopBar : public QWidget {
+    Q_OBJECT
+  public:
+    explicit TopBar(Workbench bench, QWidget* parent = nullptr);
+
+  private:
+    void refresh();
+    void refreshTime();
+
+    Workbench m_bench;
+    QLabel* m_title;
+    QLabel* m_facts;
+    QToolButton* m_play;
+    QLabel* m_time;
+    QToolButton* m_listening;
+    QLabel* m_loop;
+    QPushButton* m_doubts;
+};
+
+} // namespace wirenote::app

@@ -1,0 +1,243 @@
+#include "app/why_card.h"
+
+#include "app/document.h"
+#include "app/edit_commands.h"
+#include "app/marks.h"
+#include "app/selection.h"
+#include "app/wording.h"
+#include "score/timeline_map.h"
+
+#include <QHBoxLayout>
+#include <cmath>
+
+namespace wirenote::app {
+namespace {
+
+class BasisMark : public QWidget {
+  public:
+    explicit BasisMark(Basis basis) : m_basis(basis) {
+        setFixedSize(18, 20);
+        setAccessibleName(basisText(basis));
+        setToolTip(basisText(basis));
+    }
+
+  protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter painter(this);
+        paintBasisMark(painter, m_basis, {8, 10}, theme().ink);
+    }
+
+  private:
+    Basis m_basis;
+};
+
+class ShareBar : public QWidget {
+  public:
+    ShareBar(double share, bool chosen) : m_share(share), m_chosen(chosen) { setFixedHeight(10); }
+
+  protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter painter(this);
+        painter.fillRect(rect(), theme().panel);
+        painter.fillRect(QRectF(0, 0, width() * m_share, height()), m_chosen ? theme().ink : theme().quiet);
+    }
+
+  private:
+    double m_share;
+    bool m_chosen;
+};
+
+QString placeText(Position p) {
+    return p.fret == 0 ? QObject::tr("string %1, open").arg(p.string) : QObject::tr("string %1, fret %2").arg(p.string).arg(p.fret);
+}
+
+} // namespace
+
+WhyCard::WhyCard(Workbench bench, QWidget* parent) : Card(parent), m_bench(bench) {
+    setObjectName("why");
+    setAccessibleName(tr("Why here: the evidence for the chosen note"));
+    m_soon.setSingleShot(true);
+    m_soon.setInterval(0);
+    connect(&m_soon, &QTimer::timeout, this, &WhyCard::rebuild);
+    const auto soon = [this] { m_soon.start(); };
+    connect(&bench.document, &Document::opened, this, soon);
+    connect(&bench.document, &Document::changed, this, soon);
+    connect(&bench.selection, &Selection::changed, this, [this] {
+        m_followed = 0;
+        m_soon.start();
+    });
+    connect(&bench.document, &Document::followed, this, [this](int notes) {
+        m_followed = notes;
+        m_soon.start();
+    });
+    rebuild();
+}
+
+void WhyCard::rebuild() {
+    delete m_content;
+    m_content = new QWidget;
+    m_rows = new QVBoxLayout(m_content);
+    m_rows->setContentsMargins(0, 0, 0, 0);
+    m_rows->setSpacing(7);
+    column()->addWidget(m_content);
+    const Piece& piece = m_bench.document.piece();
+    const Note* note = piece.note(m_bench.selection.note());
+    const NotePlan* plan = piece.plan(m_bench.selection.note());
+    if (!note || !plan) {
+        showNothing();
+    } else {
+        showHeading(*note, *plan);
+        showEvidence(*note, *plan);
+        showPlaces(*plan);
+        showOthers(*note, *plan);
+        showButtons();
+    }
+    m_rows->addStretch(1);
+    m_content->show();
+}
+
+void WhyCard::showNothing() {
+    m_rows->addWidget(label(tr("Why here?"), 12, true, theme().ink));
+    const auto doubts = static_cast<int>(m_bench.document.doubts().size());
+    QString text = tr("Open a recording to begin.");
+    if (m_bench.document.isOpen())
+        text = doubts > 0 ? tr("Choose a note to see what was heard and reasoned about it, or press N for the first of %n open doubt(s).", nullptr, doubts)
+                          : tr("No open doubts. Choose a note to see what was heard and reasoned about it.");
+    m_rows->addWidget(label(text, 9.5, false, theme().quiet));
+}
+
+void WhyCard::showHeading(const Note& note, const NotePlan& plan) {
+    const Piece& piece = m_bench.document.piece();
+    const Doubt* doubt = m_bench.document.doubtOf(note.id);
+    const auto where = TimelineMap(piece.timeline).barBeatAt(note.onset_s());
+    auto* row = new QHBoxLayout;
+    row->addWidget(label(doubt ? doubtText(doubt->kind) : tr("Why here?"), 12, true, doubt ? theme().accent : theme().ink), 1);
+    auto* place = label(tr("bar %1, beat %2").arg(where.bar).arg(where.beat, 0, 'f', std::abs(where.beat - std::round(where.beat)) < 0.06 ? 0 : 1), 8.5, false, theme().quiet);
+    place->setWordWrap(false);
+    row->addWidget(place);
+    m_rows->addLayout(row);
+    QString text = pitchText(piece, note.pitch.value);
+    if (plan.placed())
+        text += QString(", %1, %2").arg(placeText(plan.position.value), fingerText(plan.finger.value));
+    text += ", " + strokeText(plan.stroke.value);
+    for (const Technique t : note.techniques)
+        text += ", " + techniqueText(t);
+    m_rows->addWidget(label(text, 9.5, false, theme().ink));
+}
+
+void WhyCard::addReason(Basis basis, const QString& title, const QString& detail) {
+    auto* row = new QHBoxLayout;
+    row->setSpacing(6);
+    row->addWidget(new BasisMark(basis), 0, Qt::AlignTop);
+    auto* text = new QVBoxLayout;
+    text->setSpacing(1);
+    text->addWidget(label(title, 9.0, true, theme().ink));
+    if (!detail.isEmpty())
+        text->addWidget(label(detail, 8.5, false, theme().quiet));
+    row->addLayout(text, 1);
+    m_rows->addLayout(row);
+}
+
+void WhyCard::showEvidence(const Note& note, const NotePlan& plan) {
+    const Piece& piece = m_bench.document.piece();
+    const auto list = [&piece](const std::vector<Reason>& reasons, std::size_t from) {
+        QStringList words;
+        for (std::size_t i = from; i < reasons.size(); ++i)
+            words << reasonTitle(piece, reasons[i]);
+        return words.join("; ");
+    };
+    if (note.pitch.basis == Basis::Heard && !note.pitch.reasons.empty()) {
+        double mean = 0.0;
+        for (const PitchPoint& p : note.curve)
+            mean += p.dev_cents / static_cast<double>(note.curve.size());
+        const long off = std::lround(mean);
+        const QString tune = note.curve.empty() || off == 0 ? tr("in tune") : off > 0 ? tr("%1 cents high").arg(off) : tr("%1 cents low").arg(-off);
+        addReason(Basis::Heard, tr("Heard: %1").arg(reasonTitle(piece, note.pitch.reasons.front())),
+                  tr("%1; %2").arg(note.time.reasons.empty() ? QString() : reasonTitle(piece, note.time.reasons.front()), tune));
+    } else {
+        addReason(note.pitch.basis, note.pitch.isSet() ? tr("Set: pitch and time") : tr("From the file"), list(note.pitch.reasons, 0));
+    }
+    if (plan.position.isSet())
+        addReason(Basis::Set, tr("Set: the string"), tr("no analysis will change it"));
+    else if (!plan.position.reasons.empty())
+        addReason(plan.position.basis, tr("%1: %2").arg(basisText(plan.position.basis), reasonTitle(piece, plan.position.reasons.front())), list(plan.position.reasons, 1));
+}
+
+void WhyCard::showPlaces(const NotePlan& plan) {
+    if (!plan.placed())
+        return;
+    struct Row {
+        Position position;
+        double probability;
+        bool chosen;
+    };
+    std::vector<Row> rows = {{plan.position.value, plan.position.probability, true}};
+    for (const auto& other : plan.position.runners_up)
+        rows.push_back({other.value, other.probability, false});
+    if (rows.size() < 2)
+        return;
+    std::sort(rows.begin(), rows.end(), [](const Row& a, const Row& b) { return a.position.string < b.position.string; });
+    auto* grid = new QGridLayout;
+    grid->setHorizontalSpacing(8);
+    grid->setVerticalSpacing(4);
+    grid->setColumnStretch(1, 1);
+    for (std::size_t i = 0; i < rows.size(); ++i) {
+        const int r = static_cast<int>(i);
+        grid->addWidget(label(tr("string %1").arg(rows[i].position.string), 8.5, rows[i].chosen, theme().ink), r, 0);
+        grid->addWidget(new ShareBar(rows[i].probability, rows[i].chosen), r, 1, Qt::AlignVCenter);
+        auto* share = label(percentText(rows[i].probability), 8.5, rows[i].chosen, theme().ink);
+        share->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+        share->setMinimumWidth(38);
+        grid->addWidget(share, r, 2);
+    }
+    m_rows->addLayout(grid);
+}
+
+QPushButton* WhyCard::button(const QString& text, const QString& key, bool primary) {
+    auto* b = new QPushButton(key.isEmpty() ? text : QString("%1   %2").arg(text, key));
+    b->setMinimumHeight(34);
+    b->setFont(uiFont(9.5, primary));
+    b->setCursor(Qt::PointingHandCursor);
+    QPalette palette = b->palette();
+    palette.setColor(QPalette::Button, primary ? theme().accent : theme().paper);
+    palette.setColor(QPalette::ButtonText, primary ? theme().paper : theme().ink);
+    b->setPalette(palette);
+    return b;
+}
+
+void WhyCard::showOthers(const Note& note, const NotePlan& plan) {
+    if (plan.position.runners_up.empty())
+        return;
+    m_rows->addWidget(label(tr("If it were"), 9.5, true, theme().ink));
+    int shown = 0;
+    for (const auto& other : plan.position.runners_up) {
+        if (++shown > 3)
+            break;
+        const int string = other.value.string;
+        const NoteId id = note.id;
+        const int follow = m_bench.document.wouldFollow(note.onset_s(), [id, string](PieceEditor& e) { return e.moveToString(id, string); });
+        const QString after = follow == 0 ? tr("nothing else changes") : tr("%n other note(s) move too", nullptr, follow);
+        auto* b = button(tr("%1: %2").arg(placeText(other.value), after), tr("press %1").arg(string), false);
+        b->setFont(uiFont(8.5));
+        b->setObjectName(QString("other%1").arg(string));
+        connect(b, &QPushButton::clicked, this, [this, string] { m_bench.commands.moveToString(string); });
+        m_rows->addWidget(b);
+    }
+}
+
+void WhyCard::showButtons() {
+    auto* row = new QHBoxLayout;
+    auto* right = button(tr("It is right"), tr("Enter"), true);
+    right->setObjectName("accept");
+    connect(right, &QPushButton::clicked, &m_bench.commands, &EditCommands::accept);
+    auto* hear = button(tr("Hear again"), tr("H"), false);
+    hear->setObjectName("hear");
+    connect(hear, &QPushButton::clicked, &m_bench.commands, &EditCommands::hearAgain);
+    row->addWidget(right, 1);
+    row->addWidget(hear, 1);
+    m_rows->addLayout(row);
+    if (m_followed > 0)
+        m_rows->addWidget(label(tr("%n other note(s) moved with your change.", nullptr, m_followed), 8.5, false, theme().quiet));
+}
+
+} // namespace wirenote::app

@@ -1,0 +1,36 @@
+#pragma once
+
+#include "app/card.h"
+#include "app/workbench.h"
+#include "piece/piece.h"
+
+#include <QPushButton>
+#include <QTimer>
+
+namespace wirenote::app {
+
+// Tells of the chosen note: what was heard, seen and reasoned, the runners-up, and what would change.
+class WhyCard : public Card {
+    Q_OBJECT
+  public:
+    explicit WhyCard(Workbench bench, QWidget* parent = nullptr);
+
+  private:
+    void rebuild();
+    void showNothing();
+    void showHeading(const Note& note, const NotePlan& plan);
+    void showEvidence(const Note& note, const NotePlan& plan);
+    void showPlaces(const NotePlan& plan);
+    void showOthers(const Note& note, const NotePlan& plan);
+    void showButtons();
+    void addReason(Basis basis, const QString& title, const QString& detail);
+    QPushButton* button(const QString& text, const QString& key, bool primary);
+
+    Workbench m_bench;
+    QWidget* m_content = nullptr;
+    QVBoxLayout* m_rows = nullptr;
+    QTimer m_soon; // rebuilding once for several changes in a row
+    int m_followed = 0;
+};
+
+} // namespace wirenote::app

@@ -1,0 +1,215 @@
+#include "app/wording.h"
+
+#include <QCoreApplication>
+#include <QFileInfo>
+#include <array>
+#include <cmath>
+
+namespace wirenote::app {
+namespace {
+QString tr(const char* text) { return QCoreApplication::translate("wording", text); }
+} // namespace
+
+QString pitchText(const Piece& piece, double midi) { return QString::fromStdString(pitchName(midi, piece.key.spelling())); }
+
+QString fingerText(Finger finger) {
+    switch (finger) {
+    case Finger::Open:
+        return tr("open string");
+    case Finger::Index:
+        return tr("first finger");
+    case Finger::Middle:
+        return tr("second finger");
+    case Finger::Ring:
+        return tr("third finger");
+    case Finger::Little:
+        return tr("fourth finger");
+    case Finger::Thumb:
+        return tr("thumb over the neck");
+    case Finger::Unknown:
+        break;
+    }
+    return tr("finger open");
+}
+
+QString strokeText(Stroke stroke) {
+    switch (stroke) {
+    case Stroke::Down:
+        return tr("down-stroke");
+    case Stroke::Up:
+        return tr("up-stroke");
+    case Stroke::P:
+        return tr("plucked by p, the thumb");
+    case Stroke::I:
+        return tr("plucked by i, the index");
+    case Stroke::M:
+        return tr("plucked by m, the middle finger");
+    case Stroke::A:
+        return tr("plucked by a, the ring finger");
+    case Stroke::C:
+        return tr("plucked by c, the little finger");
+    case Stroke::Ghost:
+        return tr("ghost stroke");
+    case Stroke::None:
+        return tr("not struck");
+    case Stroke::Unknown:
+        break;
+    }
+    return tr("stroke open");
+}
+
+QString techniqueText(Technique technique) {
+    static const std::array<const char*, kTechniqueCount> kNames = {
+        QT_TRANSLATE_NOOP("wording", "hammer-on"), QT_TRANSLATE_NOOP("wording", "pull-off"),  QT_TRANSLATE_NOOP("wording", "slide"),
+        QT_TRANSLATE_NOOP("wording", "bend"),      QT_TRANSLATE_NOOP("wording", "release"),   QT_TRANSLATE_NOOP("wording", "vibrato"),
+        QT_TRANSLATE_NOOP("wording", "palm mute"), QT_TRANSLATE_NOOP("wording", "dead note"), QT_TRANSLATE_NOOP("wording", "staccato"),
+        QT_TRANSLATE_NOOP("wording", "let ring"),  QT_TRANSLATE_NOOP("wording", "harmonic"),  QT_TRANSLATE_NOOP("wording", "grace note"),
+        QT_TRANSLATE_NOOP("wording", "accent"),    QT_TRANSLATE_NOOP("wording", "ghost stroke")};
+    return tr(kNames[static_cast<std::size_t>(technique)]);
+}
+
+QString instrumentText(InstrumentKind kind) {
+    switch (kind) {
+    case InstrumentKind::Guitar:
+        return tr("electric guitar");
+    case InstrumentKind::Guitar7:
+        return tr("seven-string guitar");
+    case InstrumentKind::Acoustic:
+        return tr("steel-string guitar");
+    case InstrumentKind::Nylon:
+        return tr("nylon-string guitar");
+    case InstrumentKind::Bass:
+        return tr("bass");
+    case InstrumentKind::Bass5:
+        return tr("five-string bass");
+    }
+    return {};
+}
+
+QString positionText(int hand_fret) {
+    static const std::array<const char*, 18> kOrdinals = {"", QT_TRANSLATE_NOOP("wording", "first position"), QT_TRANSLATE_NOOP("wording", "second position"),
+                                                          QT_TRANSLATE_NOOP("wording", "third position"), QT_TRANSLATE_NOOP("wording", "fourth position"),
+                                                          QT_TRANSLATE_NOOP("wording", "fifth position"), QT_TRANSLATE_NOOP("wording", "sixth position"),
+                                                          QT_TRANSLATE_NOOP("wording", "seventh position"), QT_TRANSLATE_NOOP("wording", "eighth position"),
+                                                          QT_TRANSLATE_NOOP("wording", "ninth position"), QT_TRANSLATE_NOOP("wording", "tenth position"),
+                                                          QT_TRANSLATE_NOOP("wording", "eleventh position"), QT_TRANSLATE_NOOP("wording", "twelfth position"),
+                                                          QT_TRANSLATE_NOOP("wording", "thirteenth position"), QT_TRANSLATE_NOOP("wording", "fourteenth position"),
+                                                          QT_TRANSLATE_NOOP("wording", "fifteenth position"), QT_TRANSLATE_NOOP("wording", "sixteenth position"),
+                                                          QT_TRANSLATE_NOOP("wording", "seventeenth position")};
+    if (hand_fret < 1)
+        return {};
+    return hand_fret < static_cast<int>(kOrdinals.size()) ? tr(kOrdinals[static_cast<std::size_t>(hand_fret)]) : tr("position %1").arg(hand_fret);
+}
+
+QString reasonTitle(const Piece& piece, const Reason& r) {
+    Q_UNUSED(piece)
+    switch (r.kind) {
+    case ReasonKind::ClearPitch:
+        return r.x > 0.9 ? tr("the pitch is clear") : r.x > 0.7 ? tr("the pitch is fairly clear") : tr("the pitch is blurred");
+    case ReasonKind::SharpAttack:
+        return r.x > 0.6 ? tr("a clear attack") : tr("a soft attack");
+    case ReasonKind::SoftAttack:
+        return tr("the pitch moves without a new attack");
+    case ReasonKind::OctaveDoubt:
+        return tr("the octave is in doubt");
+    case ReasonKind::OnlyPlace:
+        return tr("no other string has this pitch");
+    case ReasonKind::StaysInPosition:
+        return tr("stays in %1").arg(positionText(r.a));
+    case ReasonKind::ShiftNeeded:
+        return tr("the hand moves from fret %1 to fret %2 in %3 s").arg(r.a).arg(r.b).arg(r.x, 0, 'f', 2);
+    case ReasonKind::OtherNeedsShift:
+        return r.b == 1 ? tr("string %1 would move the hand by a fret").arg(r.a) : tr("string %1 would move the hand by %2 frets").arg(r.a).arg(r.b);
+    case ReasonKind::OtherNeedsStretch:
+        return tr("string %1 would need a stretch of %2 mm").arg(r.a).arg(std::lround(r.x));
+    case ReasonKind::OpenString:
+        return tr("open string: nothing to press");
+    case ReasonKind::OpenGivesTime:
+        return tr("gives the hand %1 s to move").arg(r.x, 0, 'f', 2);
+    case ReasonKind::SameString:
+        return tr("a slur stays on its string, string %1").arg(r.a);
+    case ReasonKind::LowPosition:
+        return tr("low on the neck, the usual place");
+    case ReasonKind::FingerPerFret:
+        return tr("one finger per fret from fret %1").arg(r.b);
+    case ReasonKind::AlternatesOnBeat:
+        return tr("down on the beat, up off it");
+    case ReasonKind::NotStruck:
+        return tr("slurred: the plucking hand rests");
+    case ReasonKind::FingersAlternate:
+        return tr("index and middle take turns");
+    case ReasonKind::DecidedByPerson:
+        return tr("you decided this");
+    case ReasonKind::NothingFits:
+        return tr("no place on this neck has this pitch");
+    }
+    return {};
+}
+
+QString doubtText(DoubtKind kind) {
+    switch (kind) {
+    case DoubtKind::Place:
+        return tr("Which string?");
+    case DoubtKind::Pitch:
+        return tr("Is this the pitch?");
+    case DoubtKind::Existence:
+        return tr("Is there a note?");
+    case DoubtKind::NoPlace:
+        return tr("No place on this neck");
+    }
+    return {};
+}
+
+QString basisText(Basis basis) {
+    switch (basis) {
+    case Basis::Heard:
+        return tr("Heard");
+    case Basis::Seen:
+        return tr("Seen");
+    case Basis::Reasoned:
+        return tr("Reasoned");
+    case Basis::Set:
+        return tr("Set");
+    }
+    return {};
+}
+
+QString cautionText(const std::string& word) {
+    if (word == "truncated")
+        return tr("The file breaks off early; what is there was heard.");
+    if (word == "clipped")
+        return tr("It is clipped: loudness and tone cannot be trusted.");
+    if (word == "dead-channel")
+        return tr("One channel is silent; the other was used.");
+    if (word == "bad-samples")
+        return tr("It holds broken samples, which were taken as silence.");
+    if (word == "low-rate")
+        return tr("Its sample rate is low: attacks and tone are blurred.");
+    return QString::fromStdString(word);
+}
+
+QString timeText(double time_s) {
+    const double t = std::max(0.0, time_s);
+    const int minutes = static_cast<int>(t / 60.0);
+    return QString("%1:%2").arg(minutes).arg(t - 60.0 * minutes, 5, 'f', 2, QChar('0'));
+}
+
+QString centsText(double cents) {
+    const long rounded = std::lround(cents);
+    if (rounded == 0)
+        return tr("in tune with A4 = 440 Hz");
+    return rounded < 0 ? tr("%1 cents flat").arg(-rounded) : tr("%1 cents sharp").arg(rounded);
+}
+
+QString sentence(const Error& error) {
+    QString text = QString::fromStdString(error.message);
+    if (!text.isEmpty())
+        text[0] = error.file.empty() ? text[0].toUpper() : text[0];
+    if (!error.file.empty())
+        text = QString("“%1” %2").arg(QFileInfo(QString::fromStdString(error.file)).fileName(), text);
+    return text.endsWith('.') ? text : text + '.';
+}
+
+QString percentText(double probability) { return tr("%1 %").arg(std::lround(probability * 100.0)); }
+
+} // namespace wirenote::app

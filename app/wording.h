@@ -1,0 +1,27 @@
+// What the core decides, in the players' words.
+#pragma once
+
+#include "base/result.h"
+#include "piece/doubts.h"
+#include "piece/piece.h"
+
+#include <QString>
+
+namespace wirenote::app {
+
+QString pitchText(const Piece& piece, double midi);
+QString fingerText(Finger finger);        // "first finger"
+QString strokeText(Stroke stroke);        // "down", "thumb", "not struck"
+QString techniqueText(Technique technique);
+QString instrumentText(InstrumentKind kind);
+QString positionText(int hand_fret);      // "fifth position"
+QString reasonTitle(const Piece& piece, const Reason& reason);
+QString doubtText(DoubtKind kind);
+QString basisText(Basis basis);
+QString cautionText(const std::string& word);
+QString timeText(double time_s);          // 1:02.48
+QString centsText(double cents);          // "6 cents flat"
+QString sentence(const Error& error);
+QString percentText(double probability);
+
+} // namespace wirenote::app
