@@ -65,7 +65,7 @@ bool Exporting::exportTo(const QString& path) {
         return false;
     }
     const auto doubts = static_cast<int>(m_document.doubts().size());
-    m_banner.hint(doubts > 0 ? tr("Written to %1, with %n doubt(s) still open.", nullptr, doubts).arg(QFileInfo(path).fileName()) : tr("Written to %1.").arg(QFileInfo(path).fileName()));
+    m_banner.hint(doubts > 0 ? tr("Written to %1, with %2.").arg(QFileInfo(path).fileName(), countText(doubts, QT_TRANSLATE_NOOP("wording", "%1 doubt still open"), QT_TRANSLATE_NOOP("wording", "%1 doubts still open"))) : tr("Written to %1.").arg(QFileInfo(path).fileName()));
     return true;
 }
 

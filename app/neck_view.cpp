@@ -35,7 +35,7 @@ NeckView::NeckView(Workbench bench, QWidget* parent) : QWidget(parent), m_bench(
     connect(&bench.transport, &Transport::changed, this, redraw);
 }
 
-QRectF NeckView::board() const { return QRectF(34, 34, width() - 34 - kWordsWidth, height() - 66); }
+QRectF NeckView::board() const { return QRectF(50, 34, width() - 50 - kWordsWidth, height() - 66); }
 
 double NeckView::fretX(int fret) const {
     const Instrument& instrument = m_bench.document.piece().instrument;

@@ -53,7 +53,7 @@ void PulseCard::refresh() {
     const Timeline& timeline = m_bench.document.piece().timeline;
     m_tempo->setValue(timeline.tempo_bpm > 0.0 ? timeline.tempo_bpm : 100.0);
     m_metre->setCurrentText(QString::fromStdString(timeline.metre.text()));
-    m_note->setText(timeline.beats_s.empty() ? tr("No beats found: set a tempo.") : tr("%1: %n beat(s)", nullptr, static_cast<int>(timeline.beats_s.size())).arg(basisText(timeline.basis)));
+    m_note->setText(timeline.beats_s.empty() ? tr("No beats found: set a tempo.") : tr("%1: %2").arg(basisText(timeline.basis), countText(static_cast<int>(timeline.beats_s.size()), QT_TRANSLATE_NOOP("wording", "%1 beat"), QT_TRANSLATE_NOOP("wording", "%1 beats"))));
     m_refreshing = false;
 }
 

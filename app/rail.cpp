@@ -2,6 +2,7 @@
 
 #include "app/document.h"
 #include "app/theme.h"
+#include "app/wording.h"
 
 #include <QPainter>
 #include <QVBoxLayout>
@@ -44,7 +45,7 @@ class BenchButton : public QAbstractButton {
         if (m_doubts > 0) {
             painter.setPen(theme().accent);
             painter.setFont(uiFont(7.5));
-            painter.drawText(QRectF(0, 35, width(), 15), Qt::AlignCenter, QObject::tr("%n doubt(s)", nullptr, m_doubts));
+            painter.drawText(QRectF(0, 35, width(), 15), Qt::AlignCenter, countText(m_doubts, QT_TRANSLATE_NOOP("wording", "%1 doubt"), QT_TRANSLATE_NOOP("wording", "%1 doubts")));
         }
     }
 

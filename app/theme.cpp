@@ -40,6 +40,16 @@ void applyTheme(QApplication& application, bool dark) {
     p.setColor(QPalette::Disabled, QPalette::ButtonText, t.quiet);
     p.setColor(QPalette::Disabled, QPalette::WindowText, t.quiet);
     application.setPalette(p);
+    application.setStyleSheet(QString("QPushButton { background: %1; color: %2; border: 1px solid %3; border-radius: 7px; padding: 5px 12px; }"
+                                      "QPushButton:hover { border-color: %2; }"
+                                      "QPushButton:focus { border: 2px solid %4; }"
+                                      "QPushButton:disabled { color: %5; }"
+                                      "QPushButton[primary=\"true\"] { background: %4; color: %1; border-color: %4; }"
+                                      "QPushButton[primary=\"true\"]:focus { border: 2px solid %2; }"
+                                      "QPushButton[pill=\"true\"] { color: %4; border-radius: 15px; }"
+                                      "QPushButton[pill=\"true\"]:disabled { color: %5; }"
+                                      "#banner { background: %6; border: 1px solid %3; border-radius: 6px; }")
+                                  .arg(t.paper.name(), t.ink.name(), t.line.name(), t.accent.name(), t.quiet.name(), t.panel.name()));
 }
 
 QFont uiFont(double points, bool strong) {

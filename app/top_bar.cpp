@@ -68,9 +68,7 @@ TopBar::TopBar(Workbench bench, QWidget* parent)
     m_doubts->setMinimumHeight(32);
     m_doubts->setMinimumWidth(190);
     m_doubts->setFont(uiFont(9.5, true));
-    QPalette palette = m_doubts->palette();
-    palette.setColor(QPalette::ButtonText, theme().accent);
-    m_doubts->setPalette(palette);
+    m_doubts->setProperty("pill", true);
 
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(12, 4, 12, 4);
@@ -99,7 +97,7 @@ TopBar::TopBar(Workbench bench, QWidget* parent)
 void TopBar::refreshTime() {
     const double t = m_bench.transport.playhead_s();
     const auto at = TimelineMap(m_bench.document.piece().timeline).barBeatAt(t);
-    m_time->setText(tr("%1   bar %2 · %3").arg(timeText(t)).arg(at.bar).arg(static_cast<int>(at.beat)));
+    m_time->setText(at.bar < 0 || (at.bar == 0 && t < 0.01) ? timeText(t) : tr("%1   bar %2 · %3").arg(timeText(t)).arg(at.bar).arg(static_cast<int>(at.beat)));
 }
 
 void TopBar::refresh() {
@@ -124,7 +122,7 @@ void TopBar::refresh() {
     m_listening->setText(listeningText(m_bench.transport.listening()));
     m_loop->setText(m_bench.transport.loop() ? tr("loop %1–%2").arg(timeText(m_bench.transport.loop()->start_s), timeText(m_bench.transport.loop()->end_s)) : QString());
     const auto doubts = static_cast<int>(document.doubts().size());
-    m_doubts->setText(!document.isOpen() ? tr("no piece open") : doubts == 0 ? tr("no open doubts") : tr("%n doubt(s) left · next  N", nullptr, doubts));
+    m_doubts->setText(!document.isOpen() ? tr("no piece open") : doubts == 0 ? tr("no open doubts") : countText(doubts, QT_TRANSLATE_NOOP("wording", "%1 doubt left · next  N"), QT_TRANSLATE_NOOP("wording", "%1 doubts left · next  N")));
     m_doubts->setEnabled(doubts > 0);
     refreshTime();
 }

@@ -8,6 +8,7 @@
 #include "score/timeline_map.h"
 
 #include <QHBoxLayout>
+#include <algorithm>
 #include <cmath>
 
 namespace wirenote::app {
@@ -46,6 +47,17 @@ class ShareBar : public QWidget {
     double m_share;
     bool m_chosen;
 };
+
+// The median keeps slides, attacks and vibrato out of it.
+double middleDeviation(const Note& note) {
+    std::vector<double> cents;
+    for (const PitchPoint& p : note.curve)
+        cents.push_back(p.dev_cents);
+    if (cents.empty())
+        return 0.0;
+    std::nth_element(cents.begin(), cents.begin() + static_cast<std::ptrdiff_t>(cents.size() / 2), cents.end());
+    return cents[cents.size() / 2];
+}
 
 QString placeText(Position p) {
     return p.fret == 0 ? QObject::tr("string %1, open").arg(p.string) : QObject::tr("string %1, fret %2").arg(p.string).arg(p.fret);
@@ -101,7 +113,7 @@ void WhyCard::showNothing() {
     const auto doubts = static_cast<int>(m_bench.document.doubts().size());
     QString text = tr("Open a recording to begin.");
     if (m_bench.document.isOpen())
-        text = doubts > 0 ? tr("Choose a note to see what was heard and reasoned about it, or press N for the first of %n open doubt(s).", nullptr, doubts)
+        text = doubts > 0 ? tr("Choose a note to see what was heard and reasoned about it, or press N: %1.").arg(countText(doubts, QT_TRANSLATE_NOOP("wording", "%1 open doubt"), QT_TRANSLATE_NOOP("wording", "%1 open doubts")))
                           : tr("No open doubts. Choose a note to see what was heard and reasoned about it.");
     m_rows->addWidget(label(text, 9.5, false, theme().quiet));
 }
@@ -147,10 +159,7 @@ void WhyCard::showEvidence(const Note& note, const NotePlan& plan) {
         return words.join("; ");
     };
     if (note.pitch.basis == Basis::Heard && !note.pitch.reasons.empty()) {
-        double mean = 0.0;
-        for (const PitchPoint& p : note.curve)
-            mean += p.dev_cents / static_cast<double>(note.curve.size());
-        const long off = std::lround(mean);
+        const long off = std::lround(middleDeviation(note));
         const QString tune = note.curve.empty() || off == 0 ? tr("in tune") : off > 0 ? tr("%1 cents high").arg(off) : tr("%1 cents low").arg(-off);
         addReason(Basis::Heard, tr("Heard: %1").arg(reasonTitle(piece, note.pitch.reasons.front())),
                   tr("%1; %2").arg(note.time.reasons.empty() ? QString() : reasonTitle(piece, note.time.reasons.front()), tune));
@@ -198,10 +207,7 @@ QPushButton* WhyCard::button(const QString& text, const QString& key, bool prima
     b->setMinimumHeight(34);
     b->setFont(uiFont(9.5, primary));
     b->setCursor(Qt::PointingHandCursor);
-    QPalette palette = b->palette();
-    palette.setColor(QPalette::Button, primary ? theme().accent : theme().paper);
-    palette.setColor(QPalette::ButtonText, primary ? theme().paper : theme().ink);
-    b->setPalette(palette);
+    b->setProperty("primary", primary);
     return b;
 }
 
@@ -216,7 +222,7 @@ void WhyCard::showOthers(const Note& note, const NotePlan& plan) {
         const int string = other.value.string;
         const NoteId id = note.id;
         const int follow = m_bench.document.wouldFollow(note.onset_s(), [id, string](PieceEditor& e) { return e.moveToString(id, string); });
-        const QString after = follow == 0 ? tr("nothing else changes") : tr("%n other note(s) move too", nullptr, follow);
+        const QString after = follow == 0 ? tr("nothing else changes") : countText(follow, QT_TRANSLATE_NOOP("wording", "%1 other note moves"), QT_TRANSLATE_NOOP("wording", "%1 other notes move"));
         auto* b = button(tr("%1: %2").arg(placeText(other.value), after), tr("press %1").arg(string), false);
         b->setFont(uiFont(8.5));
         b->setObjectName(QString("other%1").arg(string));
@@ -237,7 +243,7 @@ void WhyCard::showButtons() {
     row->addWidget(hear, 1);
     m_rows->addLayout(row);
     if (m_followed > 0)
-        m_rows->addWidget(label(tr("%n other note(s) moved with your change.", nullptr, m_followed), 8.5, false, theme().quiet));
+        m_rows->addWidget(label(countText(m_followed, QT_TRANSLATE_NOOP("wording", "%1 other note moved with your change."), QT_TRANSLATE_NOOP("wording", "%1 other notes moved with your change.")), 8.5, false, theme().quiet));
 }
 
 } // namespace wirenote::app

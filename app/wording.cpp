@@ -210,6 +210,8 @@ QString sentence(const Error& error) {
     return text.endsWith('.') ? text : text + '.';
 }
 
+QString countText(int count, const char* one, const char* many) { return tr(count == 1 ? one : many).arg(count); }
+
 QString percentText(double probability) { return tr("%1 %").arg(std::lround(probability * 100.0)); }
 
 } // namespace wirenote::app

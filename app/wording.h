@@ -23,5 +23,7 @@ QString timeText(double time_s);          // 1:02.48
 QString centsText(double cents);          // "6 cents flat"
 QString sentence(const Error& error);
 QString percentText(double probability);
+// One or many, in the language of the window: countText(3, "%1 doubt", "%1 doubts").
+QString countText(int count, const char* one, const char* many);
 
 } // namespace wirenote::app

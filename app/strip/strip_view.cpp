@@ -165,6 +165,7 @@ void StripView::paintEvent(QPaintEvent*) {
         paintPlayhead(painter);
     if (hasFocus()) {
         painter.setPen(QPen(theme().accent, 1.0));
+        painter.setBrush(Qt::NoBrush);
         painter.drawRect(rect().adjusted(0, 0, -1, -1));
     }
 }

@@ -20,7 +20,7 @@ constexpr double kBead = 22.0;        // pixels from node to node of the drawn v
 constexpr double kLoudBead = 9.0;     // its half height for the loudest note
 constexpr double kPixelsPerCent = 0.11;
 
-double wireThickness(const StringSpec& spec) { return std::clamp(spec.gauge_mm * 1.9, 0.7, 4.2); }
+double wireThickness(const StringSpec& spec) { return std::clamp(spec.gauge_mm * 2.9, 0.9, 5.0); }
 
 // Mean pitch deviation near a time, for the line that rises with a bend.
 double deviationAt(const Note& note, double time_s) {
@@ -89,12 +89,12 @@ void WiresLane::paintWires(QPainter& painter, const LaneArea& area) const {
         const StringSpec& spec = instrument.string(s);
         const double y = wireY(s, area);
         const double thick = wireThickness(spec);
-        painter.setPen(QPen(theme().line, thick));
+        painter.setPen(QPen(theme().wire, thick));
         painter.drawLine(QPointF(area.rect.left(), y), QPointF(area.rect.right(), y));
         if (!spec.wound())
             continue;
-        QPen hatching(theme().paper, thick * 0.75); // the winding
-        hatching.setDashPattern({0.9, 2.2});
+        QPen hatching(theme().panel, thick * 0.6); // the winding
+        hatching.setDashPattern({1.2, 1.8});
         hatching.setCapStyle(Qt::FlatCap);
         painter.setPen(hatching);
         painter.drawLine(QPointF(area.rect.left(), y), QPointF(area.rect.right(), y));
@@ -143,7 +143,7 @@ void WiresLane::paintVibration(QPainter& painter, const LaneArea& area, const No
     upper.moveTo(x0, y);
     for (double x = x0; x <= x1; x += 1.5) {
         const double fade = std::exp(-2.2 * (x - x0) / length);
-        const double swing = std::max(1.1, height * fade * std::abs(std::sin(std::numbers::pi * (x - x0) / kBead + 0.25)));
+        const double swing = std::max(1.6, height * fade * std::abs(std::sin(std::numbers::pi * (x - x0) / kBead + 0.25)));
         const double centre = y - std::clamp(kPixelsPerCent * deviationAt(note, area.timeAt(x)), -18.0, 18.0);
         upper.lineTo(x, centre - swing);
         lower.push_back({x, centre + swing});

@@ -43,7 +43,7 @@ double slurCost(const HandModel& m, const LineNote& b, const HandState& from, co
 double unaryCost(const HandModel& m, const Instrument& instrument, const HandState& s) {
     if (s.open())
         return s.hand_fret > 5 ? m.open_in_high_position : 0.0;
-    double cost = m.per_fret * s.position.fret;
+    double cost = m.press + m.per_fret * s.position.fret;
     if (s.finger == Finger::Little)
         cost += m.little_finger;
     const int reach = s.position.fret - s.hand_fret; // 0..3 is one finger per fret

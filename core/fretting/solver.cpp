@@ -55,23 +55,13 @@ std::vector<HandState> statesFor(const Instrument& instrument, const LineNote& n
     return states;
 }
 
-double logAdd(double a, double b) {
-    if (a == -kNever)
-        return b;
-    if (b == -kNever)
-        return a;
-    const double high = std::max(a, b);
-    return high + std::log1p(std::exp(-std::abs(a - b)));
-}
-
 struct Column {
     std::size_t note = 0;
     std::vector<HandState> states;
     std::vector<double> unary;
     std::vector<double> cheapest;
     std::vector<int> back;
-    std::vector<double> forward;  // log
-    std::vector<double> backward; // log
+    std::vector<double> onward; // cost of the cheapest way from here to the end
     std::vector<std::vector<double>> step; // from the column before: [to][from]
 };
 
@@ -125,26 +115,19 @@ class Lattice {
     void runForward() {
         for (std::size_t c = 0; c < m_columns.size(); ++c) {
             Column& now = m_columns[c];
-            const std::size_t count = now.states.size();
             now.cheapest = now.unary;
-            now.back.assign(count, -1);
-            now.forward.assign(count, 0.0);
-            if (c > 0)
-                fillSteps(now, m_columns[c - 1]);
-            for (std::size_t j = 0; j < count; ++j) {
-                double best = c == 0 ? 0.0 : kNever;
-                double sum = c == 0 ? 0.0 : -kNever;
-                for (std::size_t i = 0; c > 0 && i < now.step[j].size(); ++i) {
-                    const Column& before = m_columns[c - 1];
-                    const double cost = before.cheapest[i] + now.step[j][i];
-                    if (cost < best) {
+            now.back.assign(now.states.size(), -1);
+            if (c == 0)
+                continue;
+            fillSteps(now, m_columns[c - 1]);
+            for (std::size_t j = 0; j < now.states.size(); ++j) {
+                double best = kNever;
+                for (std::size_t i = 0; i < now.step[j].size(); ++i)
+                    if (const double cost = m_columns[c - 1].cheapest[i] + now.step[j][i]; cost < best) {
                         best = cost;
                         now.back[j] = static_cast<int>(i);
                     }
-                    sum = logAdd(sum, before.forward[i] - now.step[j][i] / m_model.temperature);
-                }
                 now.cheapest[j] += best;
-                now.forward[j] = sum - now.unary[j] / m_model.temperature;
             }
         }
     }
@@ -152,54 +135,55 @@ class Lattice {
     void runBackward() {
         for (std::size_t c = m_columns.size(); c-- > 0;) {
             Column& now = m_columns[c];
-            now.backward.assign(now.states.size(), 0.0);
+            now.onward.assign(now.states.size(), 0.0);
             if (c + 1 == m_columns.size())
                 continue;
             const Column& next = m_columns[c + 1];
             for (std::size_t i = 0; i < now.states.size(); ++i) {
-                double sum = -kNever;
+                double best = kNever;
                 for (std::size_t j = 0; j < next.states.size(); ++j)
-                    sum = logAdd(sum, next.backward[j] - (next.step[j][i] + next.unary[j]) / m_model.temperature);
-                now.backward[i] = sum;
+                    best = std::min(best, next.onward[j] + next.unary[j] + next.step[j][i]);
+                now.onward[i] = best;
             }
         }
     }
 
-    static LinePlacement placementAt(const Column& column, std::size_t chosen) {
+    LinePlacement placementAt(const Column& column, std::size_t chosen) const {
         LinePlacement placement;
         placement.possible = true;
         placement.state = column.states[chosen];
-        double total = -kNever;
-        for (std::size_t i = 0; i < column.states.size(); ++i)
-            total = logAdd(total, column.forward[i] + column.backward[i]);
+        const double best = column.cheapest[chosen] + column.onward[chosen];
         for (std::size_t i = 0; i < column.states.size(); ++i) {
-            const double p = std::exp(column.forward[i] + column.backward[i] - total);
-            addTo(placement.places, column.states[i].position, p, &PlaceProbability::position);
+            const double weight = std::exp((best - column.cheapest[i] - column.onward[i]) / m_model.temperature);
+            keepBest(placement.places, column.states[i].position, weight, &PlaceProbability::position);
             if (column.states[i].position == placement.state.position)
-                addTo(placement.fingers, column.states[i].finger, p, &FingerProbability::finger);
+                keepBest(placement.fingers, column.states[i].finger, weight, &FingerProbability::finger);
         }
-        double at_place = 0.0;
-        for (const auto& f : placement.fingers)
-            at_place += f.probability;
-        for (auto& f : placement.fingers)
-            f.probability /= std::max(1e-12, at_place);
-        const auto likelier = [](const auto& a, const auto& b) { return a.probability > b.probability; };
-        std::sort(placement.places.begin(), placement.places.end(), likelier);
-        std::sort(placement.fingers.begin(), placement.fingers.end(), likelier);
+        toProbabilities(placement.places);
+        toProbabilities(placement.fingers);
         return placement;
     }
 
     template <class Item, class Value>
-    static void addTo(std::vector<Item>& items, const Value& value, double p, Value Item::*member) {
+    static void keepBest(std::vector<Item>& items, const Value& value, double weight, Value Item::*member) {
         for (Item& item : items)
             if (item.*member == value) {
-                item.probability += p;
+                item.probability = std::max(item.probability, weight);
                 return;
             }
         Item item;
         item.*member = value;
-        item.probability = p;
+        item.probability = weight;
         items.push_back(item);
+    }
+
+    template <class Item> static void toProbabilities(std::vector<Item>& items) {
+        double sum = 0.0;
+        for (const Item& item : items)
+            sum += item.probability;
+        for (Item& item : items)
+            item.probability /= std::max(1e-12, sum);
+        std::stable_sort(items.begin(), items.end(), [](const Item& a, const Item& b) { return a.probability > b.probability; });
     }
 
     HandModel m_model;

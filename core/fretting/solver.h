@@ -24,9 +24,11 @@ struct LinePlacement {
     std::vector<FingerProbability> fingers; // for the chosen place, likeliest first
 };
 
-// The cheapest way of a hand through a line (Viterbi), and the probability of each place and finger
-// given the whole line (forward–backward; Rabiner, "A tutorial on hidden Markov models", Proc. IEEE 77,
-// 1989). Work grows linearly with the number of notes. Notes without a place are passed over.
+// The cheapest way of a hand through a line (Viterbi, "Error bounds for convolutional codes", IEEE Trans.
+// Inf. Theory 13, 1967). The probability of a place or finger compares the best way through it with the best
+// way through each of its rivals (max-marginals), so that the chosen place is always the likeliest; a sum
+// over all ways would favour places that merely allow many hand positions. Work grows linearly with the
+// number of notes. Notes without a place are passed over.
 std::vector<LinePlacement> solveLine(const Instrument& instrument, std::span<const LineNote> line, const HandModel& model = {});
 
 } // namespace wirenote

@@ -46,8 +46,9 @@ Rational writtenLength(const ScoreNote& note, Rational sounding_end, const Score
     Rational end = std::max(sounding_end, note.start + step);
     if (next) {
         const Rational gap = next->start - note.start;
-        // Up to the next note unless a real rest is heard: at least half of the gap and a quarter of a beat.
-        const bool rest = next->start - end >= Rational(1, 2) && (next->start - end) * Rational(2) >= gap;
+        // Up to the next note unless a real rest is heard: a quarter note, or an eighth that is half of the gap.
+        const Rational silence = next->start - end;
+        const bool rest = silence >= Rational(1) || (silence >= Rational(1, 2) && silence * Rational(2) >= gap);
         if (!rest || end > next->start)
             end = next->start;
     }
