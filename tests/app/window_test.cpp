@@ -1,0 +1,257 @@
+// The real window, driven as a person would: keys, clicks, files.
+#include "app/main_window.h"
+#include "app/sheet_view.h"
+
+#include "media/sound_file.h"
+#include "session/demo.h"
+#include "session/files.h"
+#include "support/scratch.h"
+#include "support/shell.h"
+#include "support/tones.h"
+
+#include <QApplication>
+#include <QLabel>
+#include <QMessageBox>
+#include <QPushButton>
+#include <QTest>
+#include <QTimer>
+#include <gtest/gtest.h>
+
+namespace wirenote::app {
+namespace {
+
+constexpr int kPatience_ms = 60000; // a loaded machine is slow, not wrong
+
+class Window : public ::testing::Test {
+  protected:
+    Window() : settings(QString::fromStdString((scratch / "settings.ini").string()), QSettings::IniFormat), window(settings, nullptr) {
+        window.resize(1280, 800);
+        window.show();
+    }
+
+    static const DemoFiles& demo() {
+        static const DemoFiles files = *makeDemo(std::filesystem::temp_directory_path() / "wirenote-app-test-demo", {});
+        return files;
+    }
+    void open(const std::filesystem::path& path) {
+        bool opened = false;
+        QObject::connect(&window.document(), &Document::opened, &window, [&opened] { opened = true; });
+        window.openPath(QString::fromStdString(path.string()));
+        ASSERT_TRUE(QTest::qWaitFor([&] { return opened; }, kPatience_ms));
+        QTest::qWait(20);
+    }
+    void key(Qt::Key k, Qt::KeyboardModifiers modifiers = Qt::NoModifier) {
+        QTest::keyClick(&window.strip(), k, modifiers);
+        QTest::qWait(5);
+    }
+    const Piece& piece() { return window.document().piece(); }
+    const NotePlan& plan() { return *piece().plan(window.selection().note()); }
+    const Note& note() { return *piece().note(window.selection().note()); }
+    QString banner() { return window.findChild<QLabel*>("bannerText")->isVisible() ? window.findChild<QLabel*>("bannerText")->text() : QString(); }
+
+    test::Scratch scratch;
+    QSettings settings;
+    MainWindow window;
+};
+
+TEST_F(Window, FromARecordingToAnExportedFile) {
+    open(demo().take);
+    EXPECT_GT(piece().notes.size(), 60U);
+    EXPECT_TRUE(window.document().modified()) << "a new tab is kept nowhere yet";
+    const auto doubts = window.document().doubts().size();
+    ASSERT_GT(doubts, 0U);
+    // The first doubt: look, take a runner-up by its number key, the neighbourhood follows, undo.
+    key(Qt::Key_N);
+    ASSERT_NE(window.selection().note(), 0);
+    const Position before = plan().position.value;
+    ASSERT_FALSE(plan().position.runners_up.empty());
+    const int other = plan().position.runners_up.front().value.string;
+    key(static_cast<Qt::Key>(Qt::Key_0 + other));
+    EXPECT_EQ(plan().position.value.string, other);
+    EXPECT_TRUE(plan().position.isSet());
+    EXPECT_LT(window.document().doubts().size(), doubts + 3);
+    key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_EQ(plan().position.value, before);
+    EXPECT_FALSE(plan().position.isSet());
+    // Accepted, the next doubt comes by itself.
+    const NoteId first = window.selection().note();
+    key(Qt::Key_Return);
+    EXPECT_NE(window.selection().note(), first);
+    EXPECT_TRUE(piece().plan(first)->position.isSet());
+    // Kept and handed on.
+    ASSERT_TRUE(window.exporting().saveTo(QString::fromStdString((scratch / "p.wirenote").string())));
+    EXPECT_FALSE(window.document().modified());
+    for (const char* name : {"out.musicxml", "out.mid", "out.tab", "out.json", "out.pdf"})
+        ASSERT_TRUE(window.exporting().exportTo(QString::fromStdString((scratch / name).string()))) << name;
+    EXPECT_EQ(readAny(scratch / "out.musicxml")->notes.size(), piece().notes.size());
+    // The PDF holds the title and the fret numbers as text (pdftotext is an independent reader).
+    const auto pdf = test::shell("pdftotext -layout " + (scratch / "out.pdf").string() + " -");
+    EXPECT_EQ(pdf.status, 0);
+    EXPECT_NE(pdf.output.find("heron-at-low-water"), std::string::npos) << pdf.output;
+    EXPECT_NE(pdf.output.find("10"), std::string::npos);
+    // Reopened, everything decided is there.
+    const Piece saved = piece();
+    open(scratch / "p.wirenote");
+    EXPECT_EQ(piece().notes, saved.notes);
+    EXPECT_EQ(piece().reading, saved.reading);
+    EXPECT_EQ(piece().log, saved.log);
+}
+
+TEST_F(Window, EveryCorrectionWorksByKeyAndIsUndone) {
+    open(demo().piece);
+    window.selection().choose(piece().notes[5].id);
+    const Piece start = piece();
+    struct Step {
+        const char* name;
+        Qt::Key key;
+        Qt::KeyboardModifiers modifiers;
+    };
+    const Step steps[] = {{"fret up", Qt::Key_Up, {}},
+                          {"pitch down", Qt::Key_Down, Qt::ShiftModifier},
+                          {"octave up", Qt::Key_Up, Qt::ControlModifier | Qt::ShiftModifier},
+                          {"start later", Qt::Key_Right, Qt::ShiftModifier},
+                          {"end earlier", Qt::Key_Left, Qt::ControlModifier},
+                          {"join", Qt::Key_J, {}},
+                          {"delete", Qt::Key_Delete, {}},
+                          {"accept", Qt::Key_Return, {}},
+                          {"stroke", Qt::Key_U, {}},
+                          {"downbeat", Qt::Key_1, Qt::ControlModifier}};
+    for (const Step& step : steps) {
+        window.selection().choose(start.notes[5].id);
+        key(step.key, step.modifiers);
+        EXPECT_NE(piece(), start) << step.name << ": " << banner().toStdString();
+        key(Qt::Key_Z, Qt::ControlModifier);
+        EXPECT_EQ(piece(), start) << step.name;
+    }
+    // At the playhead: split and add.
+    window.selection().choose(start.notes[5].id);
+    window.transport().seek(0.5 * (note().onset_s() + note().offset_s()));
+    key(Qt::Key_S);
+    EXPECT_EQ(piece().notes.size(), start.notes.size() + 1);
+    key(Qt::Key_Z, Qt::ControlModifier);
+    key(Qt::Key_A);
+    EXPECT_EQ(piece().notes.size(), start.notes.size() + 1);
+    key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_EQ(piece(), start);
+    EXPECT_FALSE(window.document().modified());
+}
+
+TEST_F(Window, AGhostIsTakenWithTheMouse) {
+    open(demo().piece);
+    key(Qt::Key_N);
+    const NoteId id = window.selection().note();
+    const int other = plan().position.runners_up.front().value.string;
+    QTest::qWait(30);
+    const auto ghost = window.strip().noteCentre(id, other);
+    ASSERT_TRUE(ghost);
+    QTest::mouseClick(&window.strip(), Qt::LeftButton, {}, ghost->toPoint());
+    EXPECT_EQ(piece().plan(id)->position.value.string, other);
+    // A click elsewhere on a note chooses it.
+    const NoteId next = piece().notes[*piece().indexOf(id) > 0 ? *piece().indexOf(id) - 1 : 1].id;
+    QTest::mouseClick(&window.strip(), Qt::LeftButton, {}, window.strip().noteCentre(next)->toPoint());
+    EXPECT_EQ(window.selection().note(), next);
+}
+
+TEST_F(Window, AnImpossibleCorrectionIsRefusedInOneSentence) {
+    open(demo().piece);
+    window.selection().choose(piece().notes[0].id); // E3: not on string 1
+    const Piece before = piece();
+    key(Qt::Key_1);
+    EXPECT_EQ(piece(), before);
+    EXPECT_TRUE(banner().contains("not on string 1")) << banner().toStdString();
+}
+
+TEST_F(Window, PlaysWithoutASoundDeviceLoopsAndSaysSo) {
+    open(demo().piece);
+    EXPECT_TRUE(window.transport().simulated());
+    bool said = false;
+    for (const QLabel* label : window.findChildren<QLabel*>())
+        said = said || label->text().contains("no sound device");
+    EXPECT_TRUE(said);
+    window.selection().choose(piece().notes[3].id);
+    key(Qt::Key_L);
+    ASSERT_TRUE(window.transport().loop());
+    key(Qt::Key_Space);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window.transport().playhead_s() > window.transport().loop()->start_s + 0.05; }, kPatience_ms));
+    double furthest = 0.0;
+    bool came_back = false;
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] {
+            came_back = came_back || window.transport().playhead_s() < furthest - 0.3;
+            furthest = std::max(furthest, window.transport().playhead_s());
+            return came_back;
+        },
+        kPatience_ms));
+    EXPECT_LE(furthest, window.transport().loop()->end_s + 0.02);
+    key(Qt::Key_Space);
+    EXPECT_FALSE(window.transport().playing());
+    // The tab by the simulated instrument is rendered and played.
+    window.transport().setLoop({});
+    key(Qt::Key_T);
+    EXPECT_EQ(window.transport().listening(), Listening::Tab);
+    window.transport().seek(1.0);
+    key(Qt::Key_Space);
+    EXPECT_TRUE(QTest::qWaitFor([&] { return window.transport().playhead_s() > 1.05; }, kPatience_ms));
+}
+
+TEST_F(Window, BadFilesAreOneSentenceAndNothingIsLost) {
+    open(demo().piece);
+    const Piece before = piece();
+    ASSERT_TRUE(writeWav(scratch / "silent.wav", test::silence(2.0, 44100).view()).ok());
+    window.openPath(QString::fromStdString((scratch / "silent.wav").string()));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return banner().contains("is silent"); }, kPatience_ms)) << banner().toStdString();
+    EXPECT_EQ(piece(), before);
+    QTest::mouseClick(window.findChild<QPushButton*>("dismiss"), Qt::LeftButton);
+    EXPECT_TRUE(banner().isEmpty());
+    EXPECT_FALSE(window.exporting().saveTo("/dev/full/p.wirenote"));
+    EXPECT_TRUE(banner().contains("nothing was changed")) << banner().toStdString();
+}
+
+TEST_F(Window, ClosingWithChangesAsks) {
+    open(demo().piece);
+    window.selection().choose(piece().notes[2].id);
+    key(Qt::Key_Return);
+    ASSERT_TRUE(window.document().modified());
+    bool asked = false;
+    const auto answer = [&asked](QMessageBox::StandardButton button) {
+        QTimer::singleShot(50, [&asked, button] {
+            if (auto* box = qobject_cast<QMessageBox*>(QApplication::activeModalWidget())) {
+                asked = true;
+                box->button(button)->click();
+            }
+        });
+    };
+    answer(QMessageBox::Cancel);
+    EXPECT_FALSE(window.close());
+    EXPECT_TRUE(asked);
+    answer(QMessageBox::Discard);
+    EXPECT_TRUE(window.close());
+}
+
+TEST_F(Window, EveryBenchShowsAndTheLastStateComesBack) {
+    open(demo().piece);
+    for (int f = 0; f < kBenchCount; ++f) {
+        key(static_cast<Qt::Key>(Qt::Key_F1 + f));
+        EXPECT_EQ(settings.value("window/bench").toInt(), f);
+        EXPECT_FALSE(window.grab().isNull());
+    }
+    EXPECT_TRUE(window.findChild<SheetView*>("sheet")->isVisible());
+    EXPECT_TRUE(window.close());
+    MainWindow again(settings, nullptr);
+    again.show();
+    again.restoreLast();
+    ASSERT_TRUE(QTest::qWaitFor([&] { return again.document().isOpen(); }, kPatience_ms));
+    EXPECT_EQ(again.document().piece().title, "Heron at Low Water");
+    EXPECT_TRUE(again.findChild<SheetView*>("sheet")->isVisible());
+}
+
+TEST_F(Window, WhatIsShownHasNamesForScreenReaders) {
+    open(demo().piece);
+    for (const char* name : {"strip", "neck", "why"})
+        EXPECT_FALSE(window.findChild<QWidget*>(name)->accessibleName().isEmpty()) << name;
+    window.selection().choose(piece().notes[0].id);
+    EXPECT_TRUE(window.strip().accessibleDescription().contains("string 4"));
+}
+
+} // namespace
+} // namespace wirenote::app

@@ -1,0 +1,98 @@
+#include "formats/musicxml.h"
+
+#include "base/atomic_file.h"
+#include "support/performances.h"
+#include "support/scratch.h"
+#include "support/shell.h"
+
+#include <cmath>
+#include <gmock/gmock.h>
+
+namespace wirenote {
+namespace {
+
+using ::testing::HasSubstr;
+
+// The published schema, MusicXML 3.0 (tests/data/musicxml-3.0), by xmllint.
+void expectValid(const std::string& xml, const test::Scratch& scratch) {
+    ASSERT_TRUE(writeFileAtomically(scratch / "out.musicxml", xml).ok());
+    const auto result = test::shell("xmllint --nonet --noout --schema " WIRENOTE_SOURCE_DIR "/tests/data/musicxml-3.0/musicxml.xsd " + (scratch / "out.musicxml").string());
+    EXPECT_EQ(result.status, 0) << result.output;
+}
+
+TEST(MusicXml, TheSchemaCheckCanFail) {
+    const test::Scratch scratch;
+    ASSERT_TRUE(writeFileAtomically(scratch / "bad.musicxml", "<score-partwise version=\"3.0\"><part/></score-partwise>").ok());
+    EXPECT_NE(test::shell("xmllint --nonet --noout --schema " WIRENOTE_SOURCE_DIR "/tests/data/musicxml-3.0/musicxml.xsd " + (scratch / "bad.musicxml").string()).status, 0);
+}
+
+TEST(MusicXml, IsValidByThePublishedSchema) {
+    const test::Scratch scratch;
+    const std::string xml = writeMusicXml(test::richPiece());
+    expectValid(xml, scratch);
+    for (const char* part : {"<sign>TAB</sign>", "<string>4</string>", "<fret>2</fret>", "<hammer-on type=\"start\"", "<hammer-on type=\"stop\"", "<slide type=\"start\"", "<slide type=\"stop\"",
+                             "<down-bow", "<fingering>2</fingering>", "<tied type=\"start\"", "implicit=\"yes\"", "<actual-notes>3</actual-notes>"})
+        EXPECT_THAT(xml, HasSubstr(part));
+}
+
+TEST(MusicXml, EveryInstrumentMetreAndTheEmptyPieceAreValid) {
+    const test::Scratch scratch;
+    expectValid(writeMusicXml(Piece{}), scratch);
+    Piece bass = test::pieceOf({{0.0, 0.4, 33, {3, 0}}, {0.5, 1.3, 40, {3, 7}}});
+    bass.instrument = standardInstrument(InstrumentKind::Bass5);
+    bass.timeline.metre = Metre{6, 8};
+    bass.title = "Tide & <Rope> \"line\"";
+    expectValid(writeMusicXml(bass), scratch);
+    Piece seven = test::pieceOf({{0.0, 0.4, 35, {7, 0}}, {0.5, 0.9, 64}});
+    seven.instrument = standardInstrument(InstrumentKind::Guitar7);
+    seven.instrument.capo = 2;
+    expectValid(writeMusicXml(seven), scratch);
+}
+
+// A schema cannot see pairs: every slur mark that starts must stop.
+TEST(MusicXml, MarksComeInPairs) {
+    const std::string xml = writeMusicXml(test::richPiece());
+    const auto count = [&xml](const std::string& what) {
+        std::size_t found = 0;
+        for (auto at = xml.find(what); at != std::string::npos; at = xml.find(what, at + 1))
+            ++found;
+        return found;
+    };
+    for (const std::string element : {"hammer-on", "slide", "slur", "tied", "tie"}) {
+        EXPECT_EQ(count("<" + element + " type=\"start\""), count("<" + element + " type=\"stop\"")) << element;
+        EXPECT_GE(count("<" + element + " type=\"start\""), 1U) << element;
+    }
+}
+
+TEST(MusicXml, IsReadBackAsItWasWritten) {
+    const Piece piece = test::richPiece();
+    const auto read = readMusicXml(writeMusicXml(piece));
+    ASSERT_TRUE(read.ok()) << read.error().message;
+    ASSERT_EQ(read->notes.size(), piece.notes.size());
+    EXPECT_EQ(read->title, piece.title);
+    const double shift = read->notes[0].onset_s() - piece.notes[0].onset_s();
+    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+        EXPECT_EQ(read->notes[i].midi(), piece.notes[i].midi());
+        EXPECT_EQ(read->reading.plans[i].position.value, piece.reading.plans[i].position.value);
+        EXPECT_EQ(read->notes[i].techniques, piece.notes[i].techniques);
+        EXPECT_NEAR(read->notes[i].onset_s() - shift, piece.notes[i].onset_s(), 0.01);
+    }
+    EXPECT_NEAR(read->timeline.tempo_bpm, 120.0, 0.01);
+}
+
+TEST(MusicXml, HostileFilesAreRefusedInOneSentence) {
+    EXPECT_THAT(readMusicXml("hello").error().message, HasSubstr("not"));
+    EXPECT_THAT(readMusicXml("<html/>").error().message, HasSubstr("no score-partwise"));
+    EXPECT_THAT(readMusicXml("<score-timewise/>").error().message, HasSubstr("part by part"));
+    EXPECT_THAT(readMusicXml("<score-partwise><part id='P1'/></score-partwise>").error().message, HasSubstr("no notes"));
+    // An external entity is neither fetched nor expanded.
+    const auto entity = readMusicXml("<!DOCTYPE x [<!ENTITY e SYSTEM 'file:///etc/passwd'>]><score-partwise><work><work-title>&e;</work-title></work><part id='P1'><measure><note><pitch><step>C</step>"
+                                     "<octave>4</octave></pitch><duration>1</duration></note></measure></part></score-partwise>");
+    ASSERT_TRUE(entity.ok());
+    EXPECT_EQ(entity->title, "&e;");
+    const auto pitch = readMusicXml("<score-partwise><part><measure number='7'><note><pitch><step>Q</step><octave>4</octave></pitch><duration>1</duration></note></measure></part></score-partwise>");
+    EXPECT_THAT(pitch.error().message, HasSubstr("bar 7"));
+}
+
+} // namespace
+} // namespace wirenote

@@ -1,0 +1,64 @@
+#include "fretting/placing.h"
+#include "piece/edits.h"
+#include "support/pieces.h"
+
+#include <gtest/gtest.h>
+
+namespace wirenote {
+namespace {
+
+TEST(Placing, EveryNoteGetsPlaceFingerProbabilityAndReason) {
+    Piece piece = test::scalePiece(40);
+    placeAll(piece);
+    ASSERT_TRUE(checkPiece(piece).ok());
+    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+        const NotePlan& plan = piece.reading.plans[i];
+        ASSERT_TRUE(plan.placed());
+        EXPECT_EQ(piece.instrument.midiAt(plan.position.value), piece.notes[i].midi());
+        EXPECT_EQ(plan.position.basis, Basis::Reasoned);
+        EXPECT_GT(plan.position.probability, 0.0);
+        EXPECT_FALSE(plan.position.reasons.empty());
+        EXPECT_NE(plan.finger.value, Finger::Unknown);
+        EXPECT_EQ(plan.finger.value == Finger::Open, plan.position.value.fret == 0);
+    }
+}
+
+TEST(Placing, WhatAPersonDecidedSurvivesReAnalysis) {
+    Piece piece = test::scalePiece(24);
+    placeAll(piece);
+    PieceEditor editor(piece, "now");
+    ASSERT_TRUE(editor.moveToString(10, 4).ok());
+    ASSERT_TRUE(editor.setFinger(12, piece.reading.plans[11].position.value.fret == 0 ? Finger::Open : Finger::Little).ok());
+    const Decision<Position> position = piece.reading.plans[9].position;
+    const Decision<Finger> finger = piece.reading.plans[11].finger;
+    placeAll(piece);
+    EXPECT_EQ(piece.reading.plans[9].position, position);
+    EXPECT_EQ(piece.reading.plans[11].finger, finger);
+}
+
+TEST(Placing, ANeighbourhoodIsSolvedWithoutTouchingTheRest) {
+    Piece piece = test::scalePiece(200);
+    placeAll(piece);
+    const Piece before = piece;
+    PieceEditor editor(piece, "now");
+    ASSERT_TRUE(editor.moveToString(100, 5).ok());
+    placeAround(piece, piece.notes[99].onset_s());
+    for (std::size_t i = 0; i < piece.notes.size(); ++i)
+        if (i + 26 < 99 || i > 99 + 26) {
+            EXPECT_EQ(piece.reading.plans[i], before.reading.plans[i]) << i;
+        }
+    EXPECT_EQ(piece.reading.plans[99].position.value.string, 5);
+    EXPECT_TRUE(piece.reading.plans[99].finger.value != Finger::Unknown);
+}
+
+TEST(Placing, SolvingAroundNothingIsHarmless) {
+    Piece empty;
+    placeAround(empty, 1.0);
+    placeAll(empty);
+    Piece one = test::scalePiece(1);
+    placeAround(one, 99.0);
+    EXPECT_TRUE(one.reading.plans[0].placed());
+}
+
+} // namespace
+} // namespace wirenote

@@ -1,0 +1,150 @@
+#include "piece/delta.h"
+#include "piece/edits.h"
+#include "support/pieces.h"
+
+#include <functional>
+#include <gtest/gtest.h>
+
+namespace wirenote {
+namespace {
+
+using test::pieceOf;
+
+Piece threeNotes() {
+    return pieceOf({{0.0, 0.4, 64, {1, 0}}, {0.5, 0.9, 59, {2, 0}}, {1.0, 1.4, 67, {1, 3}, {Technique::HammerOn}}});
+}
+
+struct EditCase {
+    const char* name;
+    std::function<Status(PieceEditor&)> edit;
+};
+void PrintTo(const EditCase& c, std::ostream* out) { *out << c.name; }
+
+class EveryEdit : public ::testing::TestWithParam<EditCase> {};
+TEST_P(EveryEdit, LeavesASoundPieceAndCanBeUndoneAndRedone) {
+    Piece before = threeNotes();
+    before.take = Take{};
+    before.take->length_s = 3.0;
+    Piece after = before;
+    PieceEditor editor(after, "2026-01-01T00:00:00Z");
+    const Status done = GetParam().edit(editor);
+    ASSERT_TRUE(done.ok()) << done.error().message;
+    const Status sound = checkPiece(after);
+    EXPECT_TRUE(sound.ok()) << sound.error().message;
+    EXPECT_NE(before, after);
+    EXPECT_EQ(after.log.size(), 1U);
+    const PieceDelta delta = difference(before, after);
+    Piece piece = before;
+    apply(delta, piece);
+    EXPECT_EQ(piece, after);
+    revert(delta, piece);
+    EXPECT_EQ(piece, before);
+}
+INSTANTIATE_TEST_SUITE_P(
+    Edits, EveryEdit,
+    ::testing::Values(EditCase{"string", [](PieceEditor& e) { return e.moveToString(1, 2); }}, EditCase{"fret", [](PieceEditor& e) { return e.setFret(2, 3); }},
+                      EditCase{"pitch", [](PieceEditor& e) { return e.setPitch(1, 52); }}, EditCase{"time_past_the_next", [](PieceEditor& e) { return e.setTime(1, {0.7, 0.95}); }},
+                      EditCase{"finger", [](PieceEditor& e) { return e.setFinger(3, Finger::Ring); }}, EditCase{"stroke", [](PieceEditor& e) { return e.setStroke(1, Stroke::Up); }},
+                      EditCase{"technique", [](PieceEditor& e) { return e.toggleTechnique(3, Technique::HammerOn); }}, EditCase{"split", [](PieceEditor& e) { return e.split(2, 0.7); }},
+                      EditCase{"join", [](PieceEditor& e) { return e.joinWithNext(1); }},
+                      EditCase{"add", [](PieceEditor& e) -> Status {
+                                   const auto id = e.add({0.45, 0.49}, 62, Position{2, 3});
+                                   return id ? Status() : id.error();
+                               }},
+                      EditCase{"remove", [](PieceEditor& e) { return e.remove(2); }}, EditCase{"accept", [](PieceEditor& e) { return e.accept(3); }},
+                      EditCase{"reference", [](PieceEditor& e) { return e.setReference(415.3); }}, EditCase{"tempo", [](PieceEditor& e) { return e.setTempo(90.0, Metre{3, 4}); }},
+                      EditCase{"downbeat", [](PieceEditor& e) { return e.setDownbeat(2); }},
+                      EditCase{"instrument", [](PieceEditor& e) { return e.setInstrument(standardInstrument(InstrumentKind::Nylon)); }}),
+    [](const auto& row) { return std::string(row.param.name); });
+
+class RefusedEdit : public ::testing::TestWithParam<EditCase> {};
+TEST_P(RefusedEdit, ChangesNothingAndSaysWhy) {
+    const Piece before = threeNotes();
+    Piece after = before;
+    PieceEditor editor(after, "now");
+    const Status done = GetParam().edit(editor);
+    ASSERT_FALSE(done.ok());
+    EXPECT_FALSE(done.error().message.empty());
+    EXPECT_EQ(after, before);
+}
+INSTANTIATE_TEST_SUITE_P(
+    Edits, RefusedEdit,
+    ::testing::Values(EditCase{"no_such_note", [](PieceEditor& e) { return e.accept(99); }}, EditCase{"pitch_not_on_string", [](PieceEditor& e) { return e.moveToString(2, 1); }},
+                      EditCase{"no_such_string", [](PieceEditor& e) { return e.moveToString(1, 7); }}, EditCase{"fret_off_the_neck", [](PieceEditor& e) { return e.setFret(1, 30); }},
+                      EditCase{"pitch_off_the_neck", [](PieceEditor& e) { return e.setPitch(1, 20); }}, EditCase{"ends_before_it_starts", [](PieceEditor& e) { return e.setTime(1, {0.5, 0.4}); }},
+                      EditCase{"split_outside", [](PieceEditor& e) { return e.split(1, 0.45); }}, EditCase{"join_the_last", [](PieceEditor& e) { return e.joinWithNext(3); }},
+                      EditCase{"open_string_with_finger", [](PieceEditor& e) { return e.setFinger(1, Finger::Index); }}, EditCase{"reference_without_take", [](PieceEditor& e) { return e.setReference(440); }},
+                      EditCase{"tempo_of_nothing", [](PieceEditor& e) { return e.setTempo(0.0, Metre{}); }}),
+    [](const auto& row) { return std::string(row.param.name); });
+
+TEST(Edits, FretChangesThePitchAndStringKeepsIt) {
+    Piece piece = threeNotes();
+    PieceEditor editor(piece, "now");
+    ASSERT_TRUE(editor.setFret(2, 5).ok());
+    EXPECT_EQ(piece.notes[1].midi(), 64);
+    EXPECT_TRUE(piece.notes[1].pitch.isSet());
+    ASSERT_TRUE(editor.moveToString(2, 3).ok());
+    EXPECT_EQ(piece.notes[1].midi(), 64);
+    EXPECT_EQ(piece.reading.plans[1].position.value, (Position{3, 9}));
+}
+
+TEST(Edits, SplitSharesTheCurveAndJoinGivesItBack) {
+    Piece piece = threeNotes();
+    piece.notes[0].curve = {{0.1, 5.0}, {0.3, -5.0}};
+    PieceEditor editor(piece, "now");
+    ASSERT_TRUE(editor.split(1, 0.2).ok());
+    ASSERT_EQ(piece.notes.size(), 4U);
+    EXPECT_EQ(piece.notes[0].curve.size(), 1U);
+    EXPECT_EQ(piece.notes[1].curve.size(), 1U);
+    ASSERT_TRUE(editor.joinWithNext(1).ok());
+    EXPECT_EQ(piece.notes[0].time.value, (TimeRange{0.0, 0.4}));
+    EXPECT_EQ(piece.notes[0].curve.size(), 2U);
+}
+
+TEST(Edits, AReferenceOneSemitoneLowerRenamesTheNotesButNotTheSetOnes) {
+    Piece piece = threeNotes();
+    piece.take = Take{};
+    PieceEditor editor(piece, "now");
+    ASSERT_TRUE(editor.setPitch(2, 59).ok());
+    ASSERT_TRUE(editor.setReference(440.0 * 0.9438743).ok()); // 100 cents down: the same sound is a semitone higher
+    EXPECT_EQ(piece.notes[0].midi(), 65);
+    EXPECT_EQ(piece.notes[1].midi(), 59);
+    EXPECT_EQ(piece.take->reference.basis, Basis::Set);
+}
+
+TEST(Edits, TheOneIsWhereAPersonSaysItIs) {
+    Piece piece = threeNotes(); // beats every 0.5 s
+    PieceEditor editor(piece, "now");
+    ASSERT_TRUE(editor.setDownbeat(2).ok());
+    const auto ones = piece.timeline.downbeats_s();
+    EXPECT_NEAR(ones.front(), 0.5, 1e-9);
+}
+
+TEST(CheckPiece, NamesWhatIsWrong) {
+    Piece piece = threeNotes();
+    piece.reading.plans[1].position.value = {9, 2};
+    EXPECT_EQ(checkPiece(piece).error().message, "note 2 is placed off the neck");
+    piece = threeNotes();
+    std::swap(piece.notes[0], piece.notes[1]);
+    EXPECT_FALSE(checkPiece(piece).ok());
+    piece = threeNotes();
+    piece.reading.plans.pop_back();
+    EXPECT_FALSE(checkPiece(piece).ok());
+}
+
+// Signatures of well-known scales: common practice.
+TEST(Key, IsGuessedFromTheScale) {
+    const auto keyOf = [](const std::vector<int>& midi) {
+        std::vector<test::Row> rows;
+        for (std::size_t i = 0; i < midi.size(); ++i)
+            rows.push_back({0.5 * static_cast<double>(i), 0.5 * static_cast<double>(i) + 0.4, midi[i]});
+        return guessKey(pieceOf(rows).notes).fifths;
+    };
+    EXPECT_EQ(keyOf({60, 62, 64, 65, 67, 69, 71}), 0);
+    EXPECT_EQ(keyOf({55, 57, 59, 60, 62, 64, 66}), 1);
+    EXPECT_EQ(keyOf({53, 55, 57, 58, 60, 62, 64}), -1);
+    EXPECT_EQ(keyOf({57, 59, 61, 62, 64, 66, 68}), 3);
+}
+
+} // namespace
+} // namespace wirenote

@@ -1,0 +1,79 @@
+#include "session/files.h"
+
+#include "base/atomic_file.h"
+#include "session/demo.h"
+#include "session/workspace.h"
+#include "support/performances.h"
+#include "support/scratch.h"
+
+#include <filesystem>
+#include <gmock/gmock.h>
+
+namespace wirenote {
+namespace {
+
+using ::testing::HasSubstr;
+namespace fs = std::filesystem;
+
+TEST(Files, EveryFormatIsWrittenByItsEndingAndReadBackWhereItCan) {
+    const test::Scratch scratch;
+    const Piece piece = test::richPiece();
+    for (const char* name : {"a.wirenote", "a.json", "a.mid", "a.musicxml", "a.tab", "a.jams"}) {
+        ASSERT_TRUE(writeAny(piece, scratch / name).ok()) << name;
+        const auto read = readAny(scratch / name);
+        const bool readable = std::string(name).find(".tab") == std::string::npos && std::string(name).find(".jams") == std::string::npos;
+        ASSERT_EQ(read.ok(), readable) << name;
+        if (!readable)
+            continue;
+        EXPECT_EQ(read->notes.size(), piece.notes.size()) << name;
+        for (const NotePlan& plan : read->reading.plans)
+            EXPECT_TRUE(plan.placed()) << name << ": notes without a place are placed";
+    }
+    EXPECT_THAT(readAny(scratch / "a.tab").error().sentence(), HasSubstr("written but not read"));
+    EXPECT_EQ(writeAny(piece, scratch / "a.docx").error().kind, ErrorKind::BadCall);
+}
+
+TEST(Files, AMovedRecordingIsMissedFoundAndCheckedNeverLost) {
+    const test::Scratch scratch;
+    const auto demo = makeDemo(scratch / "one", {});
+    ASSERT_TRUE(demo.ok());
+    // Piece and recording together go elsewhere: found by the relative path.
+    fs::create_directories(scratch / "two");
+    fs::copy_file(demo->piece, scratch / "two" / "p.wirenote");
+    fs::copy_file(demo->take, scratch / "two" / demo->take.filename());
+    EXPECT_EQ(openAny(scratch / "two" / "p.wirenote", {}, {})->caution, "");
+    // The recording alone goes: the tab opens, and one sentence says so.
+    fs::rename(scratch / "two" / demo->take.filename(), scratch / "moved.wav");
+    auto opened = openAny(scratch / "two" / "p.wirenote", {}, {});
+    ASSERT_TRUE(opened.ok());
+    EXPECT_THAT(opened->caution, HasSubstr("is not there"));
+    EXPECT_EQ(opened->take.sound, nullptr);
+    EXPECT_GT(opened->piece.notes.size(), 60U);
+    // Another recording is not taken for it …
+    ASSERT_TRUE(writeFileAtomically(scratch / "other.wav", "something else").ok());
+    EXPECT_THAT(relocateMedia(opened->piece, scratch / "other.wav", false).error().message, HasSubstr("another recording"));
+    // … the right one is.
+    ASSERT_TRUE(relocateMedia(opened->piece, scratch / "moved.wav", false).ok());
+    ASSERT_TRUE(writeAny(opened->piece, scratch / "two" / "p.wirenote").ok());
+    EXPECT_EQ(openAny(scratch / "two" / "p.wirenote", {}, {})->caution, "");
+}
+
+TEST(Files, AReplacedRecordingIsNoticed) {
+    const test::Scratch scratch;
+    const auto demo = makeDemo(scratch.path(), {});
+    std::string bytes = *readWholeFile(demo->take, 100000000);
+    bytes[bytes.size() / 2] = static_cast<char>(bytes[bytes.size() / 2] + 1);
+    ASSERT_TRUE(writeFileAtomically(demo->take, bytes).ok());
+    EXPECT_EQ(mediaStateOf(*readAny(demo->piece), demo->piece), MediaState::Changed);
+}
+
+TEST(Files, SavingToAFullDiskKeepsTheEarlierPiece) {
+    const test::Scratch scratch;
+    ASSERT_TRUE(writeAny(test::richPiece(), scratch / "p.wirenote").ok());
+    const std::string before = *readWholeFile(scratch / "p.wirenote", 10000000);
+    EXPECT_FALSE(writeAny(test::richPiece(), "/dev/full/p.wirenote").ok());
+    EXPECT_EQ(*readWholeFile(scratch / "p.wirenote", 10000000), before);
+}
+
+} // namespace
+} // namespace wirenote

@@ -1,0 +1,150 @@
+#include "session/transcribe.h"
+
+#include "demo/heron.h"
+#include "instrument/render.h"
+#include "media/sound_file.h"
+#include "session/demo.h"
+#include "session/files.h"
+#include "session/workspace.h"
+#include "support/scratch.h"
+
+#include <ctime>
+#include <cmath>
+#include <gtest/gtest.h>
+
+namespace wirenote {
+namespace {
+
+// Notes found within 50 ms and half a semitone, each used once.
+std::size_t matched(const Piece& truth, const Piece& heard) {
+    std::vector<bool> used(heard.notes.size(), false);
+    std::size_t hits = 0;
+    for (const Note& t : truth.notes)
+        for (std::size_t i = 0; i < heard.notes.size(); ++i)
+            if (!used[i] && std::abs(heard.notes[i].onset_s() - t.onset_s()) < 0.05 && heard.notes[i].midi() == t.midi()) {
+                used[i] = true;
+                ++hits;
+                break;
+            }
+    return hits;
+}
+
+TEST(Transcribe, TheDemoIsHeardNearlyWhole) {
+    const test::Scratch scratch;
+    const auto demo = makeDemo(scratch.path(), {});
+    ASSERT_TRUE(demo.ok()) << demo.error().sentence();
+    const auto truth = readAny(demo->truth);
+    const auto heard = readAny(demo->piece);
+    ASSERT_TRUE(truth.ok() && heard.ok());
+    const double f1 = 2.0 * static_cast<double>(matched(*truth, *heard)) / static_cast<double>(truth->notes.size() + heard->notes.size());
+    EXPECT_GE(f1, 0.97);
+    EXPECT_NEAR(heard->take->reference.cents(), -6.0, 3.0);
+    EXPECT_NEAR(heard->timeline.tempo_bpm, 92.0, 1.0);
+    EXPECT_EQ(mediaStateOf(*heard, demo->piece), MediaState::Found);
+    EXPECT_EQ(heard->take->path, "heron-at-low-water.wav") << "stored relative to the piece";
+}
+
+// The demo's tune on other instruments and tunings, simulated: the way holds for all of them.
+class OnEveryInstrument : public ::testing::TestWithParam<InstrumentKind> {};
+TEST_P(OnEveryInstrument, ALineIsHeard) {
+    const test::Scratch scratch;
+    Piece truth = standin::heronAtLowWater();
+    truth.instrument = standardInstrument(GetParam());
+    const int first_string = truth.instrument.isBass() ? 2 : 0;
+    std::vector<Note> notes;
+    std::vector<NotePlan> plans;
+    for (std::size_t i = 0; i < truth.notes.size() && truth.notes[i].onset_s() < 12.0; ++i) {
+        NotePlan plan = truth.reading.plans[i];
+        plan.position.value.string -= first_string; // a bass has the four thickest strings, an octave down
+        if (!truth.instrument.hasString(plan.position.value.string))
+            continue;
+        Note note = truth.notes[i];
+        note.pitch.value = truth.instrument.midiAt(plan.position.value);
+        notes.push_back(note);
+        plans.push_back(plan);
+    }
+    truth.notes = notes;
+    truth.reading.plans = plans;
+    truth.take->length_s = 13.0;
+    standin::RenderOptions render;
+    render.noise_db = -60.0;
+    ASSERT_TRUE(writeWav(scratch / "t.wav", standin::renderPiece(truth, render, {})->view()).ok());
+    TranscribeOptions options;
+    options.instrument = truth.instrument;
+    const auto heard = transcribe(scratch / "t.wav", options, {});
+    ASSERT_TRUE(heard.ok());
+    const double f1 = 2.0 * static_cast<double>(matched(truth, *heard)) / static_cast<double>(truth.notes.size() + heard->notes.size());
+    EXPECT_GE(f1, 0.93);
+    EXPECT_TRUE(checkPiece(*heard).ok());
+}
+INSTANTIATE_TEST_SUITE_P(Kinds, OnEveryInstrument, ::testing::Values(InstrumentKind::Guitar, InstrumentKind::Acoustic, InstrumentKind::Nylon, InstrumentKind::Bass));
+
+TEST(Transcribe, WhatAPersonSaysIsTaken) {
+    const test::Scratch scratch;
+    const auto demo = makeDemo(scratch.path(), {});
+    TranscribeOptions options;
+    options.a4_hz = 440.0;
+    options.tempo_bpm = 46.0;
+    options.metre = Metre{2, 4};
+    options.plucking = PluckingTool::Fingers;
+    const auto piece = transcribe(demo->take, options, {});
+    ASSERT_TRUE(piece.ok());
+    EXPECT_DOUBLE_EQ(piece->take->reference.a4_hz, 440.0);
+    EXPECT_DOUBLE_EQ(piece->timeline.tempo_bpm, 46.0);
+    EXPECT_EQ(piece->timeline.metre, (Metre{2, 4}));
+    EXPECT_EQ(piece->reading.plans[0].stroke.value, Stroke::P);
+}
+
+TEST(Workspace, AnEditSaysWhatFollowedAndLeavesThePieceAlone) {
+    Piece piece = standin::heronAtLowWater();
+    for (NotePlan& plan : piece.reading.plans) { // as if heard, not set
+        plan.position.basis = Basis::Reasoned;
+        plan.finger.basis = Basis::Reasoned;
+    }
+    placeAndStroke(piece);
+    const Piece before = piece;
+    const NoteId id = piece.notes[33].id;
+    const auto outcome = tryEdit(piece, piece.notes[33].onset_s(), [id](PieceEditor& e) { return e.moveToString(id, 4); });
+    ASSERT_TRUE(outcome.ok()) << outcome.error().message;
+    EXPECT_EQ(piece, before);
+    apply(outcome->delta, piece);
+    EXPECT_EQ(piece.plan(id)->position.value.string, 4);
+    EXPECT_TRUE(piece.plan(id)->position.isSet());
+    for (const NoteId other : outcome->followed)
+        EXPECT_NE(piece.plan(other)->position.value, before.plan(other)->position.value);
+    revert(outcome->delta, piece);
+    EXPECT_EQ(piece, before);
+}
+
+// Re-solving after an edit must not grow with the piece: compared with hearing, as a ratio within one run.
+TEST(Workspace, AnEditInALongPieceIsQuick) {
+    Piece piece = standin::heronAtLowWater();
+    const Piece tune = piece;
+    for (int repeat = 1; repeat < 28; ++repeat) // about 2000 notes
+        for (std::size_t i = 0; i < tune.notes.size(); ++i) {
+            Note note = tune.notes[i];
+            NotePlan plan = tune.reading.plans[i];
+            note.id = plan.note = piece.next_id++;
+            note.time.value.start_s += 43.0 * repeat;
+            note.time.value.end_s += 43.0 * repeat;
+            piece.notes.push_back(note);
+            piece.reading.plans.push_back(plan);
+        }
+    for (NotePlan& plan : piece.reading.plans)
+        plan.position.basis = plan.finger.basis = Basis::Reasoned;
+    const auto time = [](auto work) {
+        const std::clock_t began = std::clock();
+        work();
+        return static_cast<double>(std::clock() - began) / CLOCKS_PER_SEC;
+    };
+    const double whole = time([&] { placeAndStroke(piece); });
+    const NoteId id = piece.notes[1000].id;
+    const double edit = time([&] {
+        const auto outcome = tryEdit(piece, piece.notes[1000].onset_s(), [id](PieceEditor& e) { return e.accept(id); });
+        EXPECT_TRUE(outcome.ok());
+    });
+    EXPECT_LT(edit, 0.5 * whole);
+}
+
+} // namespace
+} // namespace wirenote

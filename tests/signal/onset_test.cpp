@@ -1,0 +1,76 @@
+#include "signal/overview.h"
+#include "signal/spectral_flux.h"
+#include "support/tones.h"
+
+#include <gtest/gtest.h>
+
+namespace wirenote {
+namespace {
+
+constexpr double kRate = 22050.0;
+
+std::vector<OnsetPeak> onsetsOf(const Sound& sound) {
+    const auto flux = spectralFlux(sound.view(), {}, {});
+    return pickOnsets(*flux, {});
+}
+
+TEST(Onsets, SilenceHasNone) { EXPECT_TRUE(onsetsOf(test::silence(1.0, kRate)).empty()); }
+
+TEST(Onsets, EachAttackIsFoundWithinTenMilliseconds) {
+    Sound sound = test::silence(3.0, kRate);
+    const std::vector<double> starts = {0.3, 0.8, 1.05, 1.3, 2.2};
+    for (std::size_t i = 0; i < starts.size(); ++i)
+        test::addTone(sound, {starts[i], 0.24, 196.0 * (i % 2 == 0 ? 1.0 : 1.5), 0.4});
+    test::addNoise(sound, 0.0005);
+    const auto found = onsetsOf(sound);
+    ASSERT_EQ(found.size(), starts.size());
+    for (std::size_t i = 0; i < starts.size(); ++i)
+        EXPECT_NEAR(found[i].time_s, starts[i], 0.010);
+}
+
+TEST(Onsets, RepeatedNotesOnOnePitchAreSeparateAttacks) {
+    Sound sound = test::silence(2.0, kRate);
+    for (int i = 0; i < 8; ++i)
+        test::addTone(sound, {0.1 + 0.2 * i, 0.21, 220.0, 0.4}); // each rings into the next
+    EXPECT_EQ(onsetsOf(sound).size(), 8U);
+}
+
+TEST(Onsets, VibratoIsNoAttack) {
+    Sound sound = test::silence(2.5, kRate);
+    test::addTone(sound, {0.2, 2.0, 330.0, 0.4, 0.0, 0.5, 40.0, 8});
+    test::addNoise(sound, 0.0005);
+    EXPECT_EQ(onsetsOf(sound).size(), 1U);
+}
+
+// What sounds when a recording starts did not start then.
+TEST(Onsets, CutOffBeginningIsNoAttack) {
+    Sound sound = test::silence(1.0, kRate);
+    test::addTone(sound, {0.0, 0.9, 220.0, 0.4});
+    Sound cut{{sound.samples.begin() + 4000, sound.samples.end()}, kRate};
+    EXPECT_TRUE(onsetsOf(cut).empty());
+}
+
+TEST(Flux, ReportsProgressInRisingOrder) {
+    const Sound sound = test::silence(20.0, kRate);
+    std::vector<double> reported;
+    JobControl job;
+    job.progress = [&reported](double done_s, double total_s) {
+        reported.push_back(done_s);
+        EXPECT_NEAR(total_s, 20.0, 0.01);
+    };
+    ASSERT_TRUE(spectralFlux(sound.view(), {}, job).ok());
+    ASSERT_GT(reported.size(), 3U);
+    EXPECT_TRUE(std::is_sorted(reported.begin(), reported.end()));
+}
+
+TEST(Overview, HoldsTheExtremesOfEveryStretch) {
+    const Sound sound{{0.0F, 0.5F, -0.2F, 0.1F, -0.9F}, 1000.0};
+    const Overview overview = overviewOf(sound.view(), 0.002);
+    ASSERT_EQ(overview.highest.size(), 3U);
+    EXPECT_FLOAT_EQ(overview.highest[0], 0.5F);
+    EXPECT_FLOAT_EQ(overview.lowest[1], -0.2F);
+    EXPECT_FLOAT_EQ(overview.lowest[2], -0.9F);
+}
+
+} // namespace
+} // namespace wirenote
