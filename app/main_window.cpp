@@ -56,6 +56,9 @@ MainWindow::MainWindow(QSettings& settings, std::unique_ptr<SoundOutput> device)
     showBench(static_cast<BenchKind>(std::clamp(m_settings.value("window/bench", static_cast<int>(BenchKind::Neck)).toInt(), 0, kBenchCount - 1)));
 }
 
+// The views listen to the document and its undo stack: they go first.
+MainWindow::~MainWindow() { delete takeCentralWidget(); }
+
 void MainWindow::build() {
     m_actions.fill(*menuBar());
     auto* centre = new QWidget;

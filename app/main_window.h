@@ -27,6 +27,7 @@ class MainWindow : public QMainWindow {
   public:
     // `device` may be null: then the simulated sound device is used and the window says so.
     MainWindow(QSettings& settings, std::unique_ptr<SoundOutput> device);
+    ~MainWindow() override;
 
     void restoreLast();        // the piece that was open when the program ended
     void openPath(const QString& path);

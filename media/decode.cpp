@@ -1,7 +1,10 @@
 #include "media/decode.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <cstring>
+#include <fstream>
 #include <memory>
 #include <sys/stat.h>
 #include <unistd.h>
@@ -100,8 +103,22 @@ class Decoder {
             m_promised_s = static_cast<double>(stream->duration) * av_q2d(stream->time_base);
         if (m_promised_s > m_limits.longest_s)
             return refuse("is longer than " + std::to_string(static_cast<int>(m_limits.longest_s / 3600)) + " hours; cut out the part you need");
+        m_damaged = riffIsCutOff();
         m_samples.resize(static_cast<std::size_t>(m_channels));
         return {};
+    }
+
+    // FFmpeg takes the end of the file for the end of a WAV; the header knows how much there should be.
+    bool riffIsCutOff() const {
+        std::ifstream in(m_path, std::ios::binary);
+        std::array<unsigned char, 8> head{};
+        in.read(reinterpret_cast<char*>(head.data()), head.size());
+        if (!in || std::memcmp(head.data(), "RIFF", 4) != 0)
+            return false;
+        const std::uint64_t size = head[4] | head[5] << 8U | head[6] << 16U | static_cast<std::uint64_t>(head[7]) << 24U;
+        std::error_code code;
+        const auto there = std::filesystem::file_size(m_path, code);
+        return !code && size != 0 && size != 0xFFFFFFFFU && there + 1024 < size; // streams leave the size open
     }
 
     Status readAll() {

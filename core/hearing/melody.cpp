@@ -83,7 +83,7 @@ class MelodyHearing {
             if (before.size() < 4 || after.size() < 4)
                 continue;
             const double step = std::abs(medianOf(after) - medianOf(before));
-            if (step > best_step && step < 9.5) { // an octave without an attack is the tracker's mistake
+            if (step > best_step && step < 9.5 && !(step < m_p.trill_step && swingsBack(t, medianOf(before), medianOf(after)))) { // an octave is the tracker's mistake
                 best_step = step;
                 at_s = t;
             }
@@ -100,6 +100,18 @@ class MelodyHearing {
         right.glide_s = glideAt(at_s, whole.span);
         splitAtPitchSteps(left, out);
         splitAtPitchSteps(right, out);
+    }
+
+    // A wide vibrato steps up and down within a fifth of a second; a slur stays, and a trill's step is larger.
+    bool swingsBack(double at_s, double before, double after) const {
+        const auto near = [this](double start_s, double midi) {
+            const auto there = voicedMidi(m_track, {start_s, start_s + 0.04});
+            return there.size() >= 3 && std::abs(medianOf(there) - midi) < 0.35;
+        };
+        for (double away = 0.06; away < 0.20; away += 2.0 * m_track.hop_s)
+            if (near(at_s + away, before) || near(at_s - away - 0.04, after))
+                return true;
+        return false;
     }
 
     // Time the pitch spends more than a third of a semitone away from both sides of a step.
@@ -265,7 +277,7 @@ Note toNote(const Piecelet& p, const PitchTrack& track, const FluxTrack& flux, c
     for (std::size_t i = track.frameFrom(note.onset_s()); i < track.frameFrom(note.offset_s()); ++i) {
         const double dev = (track.frames[i].midi - p.sharpness - offset_semitones - note.pitch.value) * 100.0;
         if (track.frames[i].voiced() && std::abs(dev) < 350.0)
-            note.curve.push_back({track.timeOf(i), dev});
+            note.curve.push_back({std::round(track.timeOf(i) * 1e4) / 1e4, std::round(dev * 10.0) / 10.0}); // as it is stored
     }
     return note;
 }

@@ -126,7 +126,7 @@ Result<FluxTrack> spectralFlux(SoundView sound, const FluxParameters& p, const J
         fft.forward();
         auto& now = history[frame % history.size()];
         bandLevels(fft, bands, scale, static_cast<float>(p.log_gain), now.data());
-        if (frame == 0) // what sounds when the recording starts did not start then
+        if (centre < size / 2) // what sounds when the recording starts did not start then
             std::fill(history.begin(), history.end(), now);
         const auto& before = history[(frame + 1) % history.size()]; // `lag` frames ago
         track.strength.push_back(growth(now.data(), before.data(), bands.size(), p.widened_bands));
@@ -154,14 +154,15 @@ std::vector<OnsetPeak> pickOnsets(const FluxTrack& flux, const PeakParameters& p
     if (peaks.empty())
         return peaks;
     // "Typical" is the median of the clear attacks: those above a fifth of the second strongest, so that one
-    // knock on the body does not silence the notes.
+    // knock on the body does not silence the notes; but never so low that a lone note's own tremor counts.
     std::vector<float> heights;
     for (const OnsetPeak& peak : peaks)
         heights.push_back(static_cast<float>(peak.strength));
     std::sort(heights.begin(), heights.end());
-    const float strong = heights[heights.size() - std::min<std::size_t>(2, heights.size())];
+    const float second = heights[heights.size() - std::min<std::size_t>(2, heights.size())];
+    const float strong = std::max(second, 0.15F * heights.back());
     std::vector<float> clear(std::lower_bound(heights.begin(), heights.end(), 0.2F * strong), heights.end());
-    const double typical = std::max(1e-6, median(clear));
+    const double typical = std::max(p.least_typical, median(clear));
 
     std::vector<OnsetPeak> kept;
     for (OnsetPeak peak : peaks) {

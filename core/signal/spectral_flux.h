@@ -43,6 +43,7 @@ struct OnsetPeak {
 
 struct PeakParameters {
     double threshold = 0.15;      // smallest strength kept
+    double least_typical = 8.0;   // flux no attack of a usable recording stays below
     double median_window_s = 0.2; // the local level is the median over ± this
     double least_gap_s = 0.03;
 };

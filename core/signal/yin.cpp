@@ -8,6 +8,8 @@
 namespace wirenote {
 namespace {
 
+constexpr float kShorterPeriod = 0.02F; // clarity that an octave is worth
+
 // The difference function of one stretch of sound, by FFT.
 class Difference {
   public:
@@ -82,7 +84,9 @@ std::vector<PitchCandidate> dips(const std::vector<float>& d, int shortest, doub
         found.push_back({static_cast<float>(rate_hz / (static_cast<double>(lag) + shift)),
                          static_cast<float>(1.0 - (middle - 0.25 * (left - right) * shift))});
     }
-    std::sort(found.begin(), found.end(), [](const auto& a, const auto& b) { return a.clarity > b.clarity; });
+    // Every multiple of the period fits a steady tone as well as the period itself: near ties go to the shortest.
+    const auto merit = [](const PitchCandidate& c) { return c.clarity + kShorterPeriod * std::log2(c.f0_hz); };
+    std::sort(found.begin(), found.end(), [&merit](const auto& a, const auto& b) { return merit(a) > merit(b); });
     if (found.size() > static_cast<std::size_t>(p.most))
         found.resize(static_cast<std::size_t>(p.most));
     return found;

@@ -16,7 +16,7 @@ struct PitchCandidate {
 struct PitchCandidates {
     double hop_s = 0.0;
     double first_s = 0.0;                           // time of the middle of the first frame
-    std::vector<std::vector<PitchCandidate>> frames; // each by falling clarity, at most `most`
+    std::vector<std::vector<PitchCandidate>> frames; // likeliest first, at most `most`
 };
 
 struct YinParameters {

@@ -82,7 +82,7 @@ TEST_P(Calls, EndWithTheirStatusAndOneSentence) {
 }
 INSTANTIATE_TEST_SUITE_P(
     Lines, Calls,
-    ::testing::Values(Call{"", 2, "subcommand"}, Call{"--help", 0, "transcribe"}, Call{"sing", 2, "sing"}, Call{"transcribe /none.wav --out /tmp/wirenote-never.json", 3, "no such file"},
+    ::testing::Values(Call{"", 2, "subcommand"}, Call{"--help", 0, "transcribe"}, Call{"sing", 2, "subcommand"}, Call{"transcribe /none.wav --out /tmp/wirenote-never.json", 3, "no such file"},
                       Call{"transcribe /etc/hostname --out /tmp/wirenote-never.json", 3, "not a WAV or FLAC"}, Call{"transcribe x.wav --instrument banjo --out /tmp/wirenote-never.json", 2, "no instrument"},
                       Call{"transcribe x.wav --tuning E2 --out /tmp/wirenote-never.json", 2, "names 1 strings"}, Call{"transcribe x.wav --capo 40 --out /tmp/wirenote-never.json", 2, "capo"},
                       Call{"transcribe x.wav --a4 900 --out /tmp/wirenote-never.json", 2, "--a4"}, Call{"transcribe x.wav --meter 4/5 --out /tmp/wirenote-never.json", 2, "metre"},

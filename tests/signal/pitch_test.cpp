@@ -22,10 +22,10 @@ double medianPitchHz(const PitchCandidates& track) {
     return best.empty() ? 0.0 : best[best.size() / 2];
 }
 
-// The general-purpose library aubio (yinfft) on the same tone.
+// The general-purpose library aubio (its YIN in the time domain) on the same tone.
 double aubioPitchHz(const Sound& sound) {
     constexpr uint_t kHop = 256;
-    aubio_pitch_t* pitch = new_aubio_pitch("yinfft", 4096, kHop, static_cast<uint_t>(sound.rate_hz));
+    aubio_pitch_t* pitch = new_aubio_pitch("yin", 4096, kHop, static_cast<uint_t>(sound.rate_hz));
     fvec_t* in = new_fvec(kHop);
     fvec_t* out = new_fvec(1);
     std::vector<double> found;
