@@ -18,11 +18,15 @@ constexpr double kZoomStep = 1.4;
 } // namespace
 
 Actions::Actions(Workbench bench, Opening& opening, Exporting& exporting, QWidget* window)
-    : QObject(window), m_bench(bench), m_opening(opening), m_exporting(exporting), m_window(window) {
+    : QObject(window), m_bench(bench), m_opening(opening), m_exporting(exporting),
+      m_window(window) {
     connect(&bench.document, &Document::opened, this, &Actions::refresh);
 }
 
-QAction* Actions::make(const QString& text, const QKeySequence& key, std::function<void()> run, bool needs_piece) {
+QAction* Actions::make(const QString& text,
+                       const QKeySequence& key,
+                       std::function<void()> run,
+                       bool needs_piece) {
     auto* action = new QAction(text, this);
     if (!key.isEmpty())
         action->setShortcut(key);
@@ -50,22 +54,33 @@ void Actions::fill(QMenuBar& menus) {
 }
 
 void Actions::fillFile(QMenu& menu) {
-    menu.addAction(make(tr("Open a recording or a piece…"), QKeySequence::Open, [this] { m_opening.askAndOpen(); }, false));
-    menu.addAction(make(tr("Open the demo piece (simulated)"), {}, [this] { emit m_opening.wanted({}, [this] { m_opening.openDemo(); }); }, false));
+    menu.addAction(make(
+        tr("Open a recording or a piece…"),
+        QKeySequence::Open,
+        [this] { m_opening.askAndOpen(); },
+        false));
+    menu.addAction(make(
+        tr("Open the demo piece (simulated)"),
+        {},
+        [this] { emit m_opening.wanted({}, [this] { m_opening.openDemo(); }); },
+        false));
     menu.addAction(make(tr("Find the recording…"), {}, [this] { m_opening.askForRecording(); }));
     menu.addSeparator();
     menu.addAction(make(tr("Save"), QKeySequence::Save, [this] { m_exporting.save(); }));
     menu.addAction(make(tr("Save as…"), QKeySequence::SaveAs, [this] { m_exporting.saveAs(); }));
-    menu.addAction(make(tr("Export…"), QKeySequence(Qt::CTRL | Qt::Key_E), [this] { m_exporting.askAndExport(); }));
+    menu.addAction(make(
+        tr("Export…"), QKeySequence(Qt::CTRL | Qt::Key_E), [this] { m_exporting.askAndExport(); }));
     menu.addSeparator();
-    menu.addAction(make(tr("Quit"), QKeySequence::Quit, [this] { emit quitWanted(); }, false));
+    menu.addAction(make(
+        tr("Quit"), QKeySequence::Quit, [this] { emit quitWanted(); }, false));
 }
 
 void Actions::fillEdit(QMenu& menu) {
     QAction* undo = m_bench.document.undoStack().createUndoAction(this, tr("Undo"));
     undo->setShortcut(QKeySequence::Undo);
     QAction* redo = m_bench.document.undoStack().createRedoAction(this, tr("Redo"));
-    redo->setShortcuts({QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), QKeySequence(Qt::CTRL | Qt::Key_Y)});
+    redo->setShortcuts(
+        {QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), QKeySequence(Qt::CTRL | Qt::Key_Y)});
     menu.addAction(undo);
     menu.addAction(redo);
     menu.addSeparator();
@@ -82,18 +97,33 @@ void Actions::fillNote(QMenu& menu) {
     EditCommands& c = m_bench.commands;
     QMenu& strings = *menu.addMenu(tr("On string"));
     for (int s = 1; s <= 7; ++s)
-        strings.addAction(make(tr("String %1").arg(s), QKeySequence(Qt::Key_0 + s), [&c, s] { c.moveToString(s); }));
+        strings.addAction(make(
+            tr("String %1").arg(s), QKeySequence(Qt::Key_0 + s), [&c, s] { c.moveToString(s); }));
     menu.addAction(make(tr("Fret up"), Qt::Key_Up, [&c] { c.changeFret(1); }));
     menu.addAction(make(tr("Fret down"), Qt::Key_Down, [&c] { c.changeFret(-1); }));
-    menu.addAction(make(tr("Pitch up"), QKeySequence(Qt::SHIFT | Qt::Key_Up), [&c] { c.changePitch(1); }));
-    menu.addAction(make(tr("Pitch down"), QKeySequence(Qt::SHIFT | Qt::Key_Down), [&c] { c.changePitch(-1); }));
-    menu.addAction(make(tr("Octave up"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Up), [&c] { c.changePitch(12); }));
-    menu.addAction(make(tr("Octave down"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Down), [&c] { c.changePitch(-12); }));
+    menu.addAction(
+        make(tr("Pitch up"), QKeySequence(Qt::SHIFT | Qt::Key_Up), [&c] { c.changePitch(1); }));
+    menu.addAction(make(
+        tr("Pitch down"), QKeySequence(Qt::SHIFT | Qt::Key_Down), [&c] { c.changePitch(-1); }));
+    menu.addAction(make(tr("Octave up"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Up), [&c] {
+        c.changePitch(12);
+    }));
+    menu.addAction(make(tr("Octave down"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Down), [&c] {
+        c.changePitch(-12);
+    }));
     menu.addSeparator();
-    menu.addAction(make(tr("Start earlier"), QKeySequence(Qt::SHIFT | Qt::Key_Left), [&c] { c.moveStart(-kNudge_s); }));
-    menu.addAction(make(tr("Start later"), QKeySequence(Qt::SHIFT | Qt::Key_Right), [&c] { c.moveStart(kNudge_s); }));
-    menu.addAction(make(tr("End earlier"), QKeySequence(Qt::CTRL | Qt::Key_Left), [&c] { c.moveEnd(-2 * kNudge_s); }));
-    menu.addAction(make(tr("End later"), QKeySequence(Qt::CTRL | Qt::Key_Right), [&c] { c.moveEnd(2 * kNudge_s); }));
+    menu.addAction(make(tr("Start earlier"), QKeySequence(Qt::SHIFT | Qt::Key_Left), [&c] {
+        c.moveStart(-kNudge_s);
+    }));
+    menu.addAction(make(tr("Start later"), QKeySequence(Qt::SHIFT | Qt::Key_Right), [&c] {
+        c.moveStart(kNudge_s);
+    }));
+    menu.addAction(make(tr("End earlier"), QKeySequence(Qt::CTRL | Qt::Key_Left), [&c] {
+        c.moveEnd(-2 * kNudge_s);
+    }));
+    menu.addAction(make(tr("End later"), QKeySequence(Qt::CTRL | Qt::Key_Right), [&c] {
+        c.moveEnd(2 * kNudge_s);
+    }));
     menu.addSeparator();
     menu.addAction(make(tr("Split at the playhead"), Qt::Key_S, [&c] { c.splitAtPlayhead(); }));
     menu.addAction(make(tr("Join with the next note"), Qt::Key_J, [&c] { c.joinWithNext(); }));
@@ -101,19 +131,38 @@ void Actions::fillNote(QMenu& menu) {
     menu.addAction(make(tr("Delete"), Qt::Key_Delete, [&c] { c.remove(); }));
     menu.addSeparator();
     QMenu& fingers = *menu.addMenu(tr("Finger"));
-    static constexpr std::array<Finger, 6> kFingers = {Finger::Open, Finger::Index, Finger::Middle, Finger::Ring, Finger::Little, Finger::Thumb};
+    static constexpr std::array<Finger, 6> kFingers = {
+        Finger::Open, Finger::Index, Finger::Middle, Finger::Ring, Finger::Little, Finger::Thumb};
     for (std::size_t i = 0; i < kFingers.size(); ++i)
-        fingers.addAction(make(fingerText(kFingers[i]), i < 5 ? QKeySequence(Qt::ALT | (Qt::Key_0 + static_cast<int>(i))) : QKeySequence(Qt::ALT | Qt::Key_T),
+        fingers.addAction(make(fingerText(kFingers[i]),
+                               i < 5 ? QKeySequence(Qt::ALT | (Qt::Key_0 + static_cast<int>(i)))
+                                     : QKeySequence(Qt::ALT | Qt::Key_T),
                                [&c, finger = kFingers[i]] { c.setFinger(finger); }));
     QMenu& strokes = *menu.addMenu(tr("Stroke"));
-    const std::array<std::pair<Stroke, QKeySequence>, 7> keys = {{{Stroke::Down, Qt::Key_D}, {Stroke::Up, Qt::Key_U}, {Stroke::P, Qt::Key_P}, {Stroke::I, Qt::Key_I}, {Stroke::M, Qt::Key_M}, {Stroke::None, Qt::Key_0}, {Stroke::Ghost, Qt::Key_G}}};
+    const std::array<std::pair<Stroke, QKeySequence>, 7> keys = {{{Stroke::Down, Qt::Key_D},
+                                                                  {Stroke::Up, Qt::Key_U},
+                                                                  {Stroke::P, Qt::Key_P},
+                                                                  {Stroke::I, Qt::Key_I},
+                                                                  {Stroke::M, Qt::Key_M},
+                                                                  {Stroke::None, Qt::Key_0},
+                                                                  {Stroke::Ghost, Qt::Key_G}}};
     for (const auto& [stroke, key] : keys)
         strokes.addAction(make(strokeText(stroke), key, [&c, s = stroke] { c.setStroke(s); }));
     QMenu& techniques = *menu.addMenu(tr("Technique"));
-    for (const Technique t : {Technique::HammerOn, Technique::PullOff, Technique::Slide, Technique::Vibrato, Technique::Bend, Technique::PalmMute, Technique::Staccato, Technique::LetRing, Technique::Dead, Technique::Accent})
+    for (const Technique t : {Technique::HammerOn,
+                              Technique::PullOff,
+                              Technique::Slide,
+                              Technique::Vibrato,
+                              Technique::Bend,
+                              Technique::PalmMute,
+                              Technique::Staccato,
+                              Technique::LetRing,
+                              Technique::Dead,
+                              Technique::Accent})
         techniques.addAction(make(techniqueText(t), {}, [&c, t] { c.toggleTechnique(t); }));
     menu.addSeparator();
-    menu.addAction(make(tr("This note is “one”"), QKeySequence(Qt::CTRL | Qt::Key_1), [&c] { c.setDownbeat(); }));
+    menu.addAction(make(
+        tr("This note is “one”"), QKeySequence(Qt::CTRL | Qt::Key_1), [&c] { c.setDownbeat(); }));
 }
 
 void Actions::fillListen(QMenu& menu) {
@@ -121,8 +170,11 @@ void Actions::fillListen(QMenu& menu) {
     Transport& t = m_bench.transport;
     menu.addAction(make(tr("Play or stop"), Qt::Key_Space, [&t] { t.toggle(); }));
     menu.addAction(make(tr("Hear the note again"), Qt::Key_H, [&c] { c.hearAgain(); }));
-    menu.addAction(make(tr("Loop the note, or stop looping"), Qt::Key_L, [&c] { c.loopSelection(); }));
-    menu.addAction(make(tr("Take, tab or both"), Qt::Key_T, [&t] { t.setListening(static_cast<Listening>((static_cast<int>(t.listening()) + 1) % 3)); }));
+    menu.addAction(
+        make(tr("Loop the note, or stop looping"), Qt::Key_L, [&c] { c.loopSelection(); }));
+    menu.addAction(make(tr("Take, tab or both"), Qt::Key_T, [&t] {
+        t.setListening(static_cast<Listening>((static_cast<int>(t.listening()) + 1) % 3));
+    }));
     menu.addAction(make(tr("Back to the start"), Qt::Key_Home, [this, &t] {
         t.seek(0.0);
         m_bench.time.bringIntoView(0.0);
@@ -136,16 +188,24 @@ void Actions::fillView(QMenu& menu) {
         const TimeView& v = m_bench.time;
         return head >= v.start_s() && head <= v.end_s() ? head : v.start_s() + v.span_s() / 2.0;
     };
-    QAction* closer = make(tr("Closer"), Qt::Key_Plus, [&time, middle] { time.zoom(kZoomStep, middle()); });
+    QAction* closer =
+        make(tr("Closer"), Qt::Key_Plus, [&time, middle] { time.zoom(kZoomStep, middle()); });
     closer->setShortcuts({QKeySequence(Qt::Key_Plus), QKeySequence(Qt::Key_Equal)});
     menu.addAction(closer);
-    menu.addAction(make(tr("Farther"), Qt::Key_Minus, [&time, middle] { time.zoom(1.0 / kZoomStep, middle()); }));
+    menu.addAction(make(
+        tr("Farther"), Qt::Key_Minus, [&time, middle] { time.zoom(1.0 / kZoomStep, middle()); }));
     menu.addAction(make(tr("The whole take"), Qt::Key_W, [&time] { time.showAll(); }));
-    menu.addAction(make(tr("Page back"), Qt::Key_PageUp, [&time] { time.pan(-0.8 * time.span_s()); }));
-    menu.addAction(make(tr("Page on"), Qt::Key_PageDown, [&time] { time.pan(0.8 * time.span_s()); }));
+    menu.addAction(
+        make(tr("Page back"), Qt::Key_PageUp, [&time] { time.pan(-0.8 * time.span_s()); }));
+    menu.addAction(
+        make(tr("Page on"), Qt::Key_PageDown, [&time] { time.pan(0.8 * time.span_s()); }));
     menu.addSeparator();
     for (int i = 0; i < kBenchCount; ++i)
-        menu.addAction(make(Rail::nameOf(static_cast<BenchKind>(i)), QKeySequence(Qt::Key_F1 + i), [this, i] { emit benchWanted(static_cast<BenchKind>(i)); }, false));
+        menu.addAction(make(
+            Rail::nameOf(static_cast<BenchKind>(i)),
+            QKeySequence(Qt::Key_F1 + i),
+            [this, i] { emit benchWanted(static_cast<BenchKind>(i)); },
+            false));
 }
 
 } // namespace wirenote::app

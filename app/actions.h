@@ -5,15 +5,16 @@
 
 #include <QAction>
 #include <QMenuBar>
-#include <functional>
 #include <QObject>
+#include <functional>
 
 namespace wirenote::app {
 
 class Exporting;
 class Opening;
 
-// Every action with its key, and the menus that list them. One-handed: the left hand stays on the neck.
+// Every action with its key, and the menus that list them. One-handed: the left hand stays on the
+// neck.
 class Actions : public QObject {
     Q_OBJECT
   public:
@@ -25,7 +26,10 @@ class Actions : public QObject {
     void quitWanted();
 
   private:
-    QAction* make(const QString& text, const QKeySequence& key, std::function<void()> run, bool needs_piece = true);
+    QAction* make(const QString& text,
+                  const QKeySequence& key,
+                  std::function<void()> run,
+                  bool needs_piece = true);
     void fillFile(QMenu& menu);
     void fillEdit(QMenu& menu);
     void fillNote(QMenu& menu);

@@ -9,7 +9,8 @@
 namespace wirenote::app {
 
 Banner::Banner(JobRunner& jobs, QWidget* parent)
-    : QFrame(parent), m_text(new QLabel), m_progress(new QProgressBar), m_stop(new QPushButton(tr("Stop"))), m_close(new QPushButton(tr("Dismiss"))) {
+    : QFrame(parent), m_text(new QLabel), m_progress(new QProgressBar),
+      m_stop(new QPushButton(tr("Stop"))), m_close(new QPushButton(tr("Dismiss"))) {
     setObjectName("banner");
     m_text->setWordWrap(true);
     m_text->setObjectName("bannerText");
@@ -47,7 +48,10 @@ Banner::Banner(JobRunner& jobs, QWidget* parent)
             return;
         m_progress->setRange(0, 1000);
         m_progress->setValue(static_cast<int>(1000.0 * std::clamp(done_s / total_s, 0.0, 1.0)));
-        m_text->setText(tr("%1: %2 of %3 seconds").arg(m_title).arg(static_cast<int>(done_s)).arg(static_cast<int>(total_s)));
+        m_text->setText(tr("%1: %2 of %3 seconds")
+                            .arg(m_title)
+                            .arg(static_cast<int>(done_s))
+                            .arg(static_cast<int>(total_s)));
     });
     connect(&jobs, &JobRunner::finished, this, [this] {
         m_show_progress.stop();

@@ -15,7 +15,7 @@ class Banner : public QFrame {
     Q_OBJECT
   public:
     explicit Banner(JobRunner& jobs, QWidget* parent = nullptr);
-    void say(const QString& sentence); // stays until dismissed
+    void say(const QString& sentence);  // stays until dismissed
     void hint(const QString& sentence); // goes by itself
     QString text() const { return m_text->text(); }
 

@@ -11,7 +11,8 @@ namespace {
 
 class DeltaCommand : public QUndoCommand {
   public:
-    DeltaCommand(Document& document, const QString& label, PieceDelta delta, int merge_key) : QUndoCommand(label), m_document(document), m_merge_key(merge_key) {
+    DeltaCommand(Document& document, const QString& label, PieceDelta delta, int merge_key)
+        : QUndoCommand(label), m_document(document), m_merge_key(merge_key) {
         m_deltas.push_back(std::move(delta));
     }
     int id() const override { return m_merge_key > 0 ? m_merge_key : -1; }
@@ -42,7 +43,8 @@ class DeltaCommand : public QUndoCommand {
 Document::Document(QObject* parent) : QObject(parent) {}
 
 const Doubt* Document::doubtOf(NoteId note) const {
-    const auto at = std::find_if(m_doubts.begin(), m_doubts.end(), [note](const Doubt& d) { return d.note == note; });
+    const auto at = std::find_if(
+        m_doubts.begin(), m_doubts.end(), [note](const Doubt& d) { return d.note == note; });
     return at == m_doubts.end() ? nullptr : &*at;
 }
 
@@ -77,7 +79,11 @@ Status Document::relocate(const QString& media, bool accept_other) {
     return moved;
 }
 
-bool Document::edit(const QString& label, double around_s, const std::function<Status(PieceEditor&)>& change, Scope scope, int merge_key) {
+bool Document::edit(const QString& label,
+                    double around_s,
+                    const std::function<Status(PieceEditor&)>& change,
+                    Scope scope,
+                    int merge_key) {
     auto outcome = tryEdit(m_piece, around_s, change, scope == Scope::WholePiece);
     if (!outcome) {
         emit refused(sentence(outcome.error()));
@@ -88,7 +94,8 @@ bool Document::edit(const QString& label, double around_s, const std::function<S
     return true;
 }
 
-int Document::wouldFollow(double around_s, const std::function<Status(PieceEditor&)>& change) const {
+int Document::wouldFollow(double around_s,
+                          const std::function<Status(PieceEditor&)>& change) const {
     const auto outcome = tryEdit(m_piece, around_s, change);
     return outcome ? static_cast<int>(outcome->followed.size()) : -1;
 }

@@ -33,7 +33,11 @@ class Document : public QObject {
     enum class Scope { Neighbourhood, WholePiece };
     // Runs an edit and puts it on the undo stack. False when it was refused (signal refused).
     // Edits with the same non-zero merge key, one right after the other, are undone together.
-    bool edit(const QString& label, double around_s, const std::function<Status(PieceEditor&)>& change, Scope scope = Scope::Neighbourhood, int merge_key = 0);
+    bool edit(const QString& label,
+              double around_s,
+              const std::function<Status(PieceEditor&)>& change,
+              Scope scope = Scope::Neighbourhood,
+              int merge_key = 0);
     // How many other notes would move if the change were made; nothing is changed. −1: refused.
     int wouldFollow(double around_s, const std::function<Status(PieceEditor&)>& change) const;
 

@@ -9,7 +9,8 @@ namespace wirenote::app {
 namespace {
 
 constexpr double kNewNote_s = 0.3;
-constexpr double kLeadIn_s = 0.25; // heard before the note, so that the ear has something to compare
+constexpr double kLeadIn_s =
+    0.25; // heard before the note, so that the ear has something to compare
 
 enum MergeKey { MergeStart = 1, MergeEnd = 2, MergeFret = 3, MergePitch = 4 };
 
@@ -25,24 +26,35 @@ const Note* EditCommands::chosen() {
     return note;
 }
 
-bool EditCommands::edit(const QString& label, const std::function<Status(PieceEditor&, NoteId)>& change, int merge_key) {
+bool EditCommands::edit(const QString& label,
+                        const std::function<Status(PieceEditor&, NoteId)>& change,
+                        int merge_key) {
     const Note* note = chosen();
     if (!note)
         return false;
     const NoteId id = note->id;
     // The key also carries the note, so that only edits of one note are undone together.
     const int key = merge_key ? merge_key + 8 * static_cast<int>(id % 100000000) : 0;
-    return m_document.edit(label, note->onset_s(), [&](PieceEditor& editor) { return change(editor, id); }, Document::Scope::Neighbourhood, key);
+    return m_document.edit(
+        label,
+        note->onset_s(),
+        [&](PieceEditor& editor) { return change(editor, id); },
+        Document::Scope::Neighbourhood,
+        key);
 }
 
 void EditCommands::moveToString(int string) {
-    edit(tr("move to string %1").arg(string), [string](PieceEditor& e, NoteId id) { return e.moveToString(id, string); });
+    edit(tr("move to string %1").arg(string),
+         [string](PieceEditor& e, NoteId id) { return e.moveToString(id, string); });
 }
 
 void EditCommands::changeFret(int frets) {
     const NotePlan* plan = m_document.piece().plan(m_selection.note());
     const int fret = plan ? plan->position.value.fret + frets : 0;
-    edit(tr("change fret"), [fret](PieceEditor& e, NoteId id) { return e.setFret(id, fret); }, MergeFret);
+    edit(
+        tr("change fret"),
+        [fret](PieceEditor& e, NoteId id) { return e.setFret(id, fret); },
+        MergeFret);
 }
 
 void EditCommands::changePitch(int semitones) {
@@ -50,7 +62,10 @@ void EditCommands::changePitch(int semitones) {
     if (!note)
         return;
     const int midi = note->midi() + semitones;
-    edit(tr("change pitch"), [midi](PieceEditor& e, NoteId id) { return e.setPitch(id, midi); }, MergePitch);
+    edit(
+        tr("change pitch"),
+        [midi](PieceEditor& e, NoteId id) { return e.setPitch(id, midi); },
+        MergePitch);
 }
 
 void EditCommands::moveStart(double seconds) {
@@ -58,7 +73,10 @@ void EditCommands::moveStart(double seconds) {
     if (!note)
         return;
     const TimeRange time{std::max(0.0, note->onset_s() + seconds), note->offset_s()};
-    edit(tr("move start"), [time](PieceEditor& e, NoteId id) { return e.setTime(id, time); }, MergeStart);
+    edit(
+        tr("move start"),
+        [time](PieceEditor& e, NoteId id) { return e.setTime(id, time); },
+        MergeStart);
 }
 
 void EditCommands::moveEnd(double seconds) {
@@ -66,12 +84,16 @@ void EditCommands::moveEnd(double seconds) {
     if (!note)
         return;
     const TimeRange time{note->onset_s(), note->offset_s() + seconds};
-    edit(tr("move end"), [time](PieceEditor& e, NoteId id) { return e.setTime(id, time); }, MergeEnd);
+    edit(
+        tr("move end"),
+        [time](PieceEditor& e, NoteId id) { return e.setTime(id, time); },
+        MergeEnd);
 }
 
 void EditCommands::setTime(NoteId note, TimeRange time) {
     m_selection.choose(note);
-    edit(tr("move start or end"), [time](PieceEditor& e, NoteId id) { return e.setTime(id, time); });
+    edit(tr("move start or end"),
+         [time](PieceEditor& e, NoteId id) { return e.setTime(id, time); });
 }
 
 void EditCommands::setFinger(Finger finger) {
@@ -83,7 +105,8 @@ void EditCommands::setStroke(Stroke stroke) {
 }
 
 void EditCommands::toggleTechnique(Technique technique) {
-    edit(tr("change technique"), [technique](PieceEditor& e, NoteId id) { return e.toggleTechnique(id, technique); });
+    edit(tr("change technique"),
+         [technique](PieceEditor& e, NoteId id) { return e.toggleTechnique(id, technique); });
 }
 
 void EditCommands::splitAtPlayhead() {
@@ -108,7 +131,8 @@ void EditCommands::addAt(double time_s, int string) {
     const Piece& piece = m_document.piece();
     double end_s = time_s + kNewNote_s;
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
-        if (piece.notes[i].onset_s() <= time_s && piece.reading.plans[i].position.value.string == string)
+        if (piece.notes[i].onset_s() <= time_s &&
+            piece.reading.plans[i].position.value.string == string)
             position.fret = piece.reading.plans[i].position.value.fret;
         if (piece.notes[i].onset_s() > time_s + 0.05)
             end_s = std::min(end_s, piece.notes[i].onset_s());
@@ -144,11 +168,14 @@ void EditCommands::nextDoubt() {
     const auto& doubts = m_document.doubts();
     if (doubts.empty()) {
         if (m_document.isOpen())
-            emit said(m_document.piece().notes.empty() ? tr("There is no note to doubt yet.") : tr("No open doubts: this tab is done."));
+            emit said(m_document.piece().notes.empty() ? tr("There is no note to doubt yet.")
+                                                       : tr("No open doubts: this tab is done."));
         return;
     }
     // The most urgent; pressed again on it, the next one down the list.
-    const auto here = std::find_if(doubts.begin(), doubts.end(), [this](const Doubt& d) { return d.note == m_selection.note(); });
+    const auto here = std::find_if(doubts.begin(), doubts.end(), [this](const Doubt& d) {
+        return d.note == m_selection.note();
+    });
     const auto next = here == doubts.end() || here + 1 == doubts.end() ? doubts.begin() : here + 1;
     m_selection.choose(next->note);
     m_transport.pause();
@@ -168,7 +195,8 @@ void EditCommands::loopSelection() {
     if (const Note* note = chosen()) {
         // A note on its own is too short to hear anything in: about a second around it.
         const double pad = std::max(0.1, 0.5 * (1.2 - note->time.value.length_s()));
-        m_transport.setLoop(TimeRange{std::max(0.0, note->onset_s() - pad), note->offset_s() + pad});
+        m_transport.setLoop(
+            TimeRange{std::max(0.0, note->onset_s() - pad), note->offset_s() + pad});
     }
 }
 
@@ -177,7 +205,11 @@ void EditCommands::setDownbeat() {
     if (!note)
         return;
     const NoteId id = note->id;
-    m_document.edit(tr("this note is one"), note->onset_s(), [id](PieceEditor& e) { return e.setDownbeat(id); }, Document::Scope::WholePiece);
+    m_document.edit(
+        tr("this note is one"),
+        note->onset_s(),
+        [id](PieceEditor& e) { return e.setDownbeat(id); },
+        Document::Scope::WholePiece);
 }
 
 } // namespace wirenote::app

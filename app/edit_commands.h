@@ -27,9 +27,9 @@ class EditCommands : public QObject {
     void addAtPlayhead();
     void addAt(double time_s, int string);
     void remove();
-    void accept();     // and on to the next doubt
+    void accept(); // and on to the next doubt
     void nextDoubt();
-    void hearAgain();  // the chosen note with a little before it
+    void hearAgain(); // the chosen note with a little before it
     void loopSelection();
     void setDownbeat();
 
@@ -38,7 +38,9 @@ class EditCommands : public QObject {
 
   private:
     const Note* chosen();
-    bool edit(const QString& label, const std::function<Status(PieceEditor&, NoteId)>& change, int merge_key = 0);
+    bool edit(const QString& label,
+              const std::function<Status(PieceEditor&, NoteId)>& change,
+              int merge_key = 0);
 
     Document& m_document;
     Selection& m_selection;

@@ -13,20 +13,29 @@ namespace wirenote::app {
 namespace {
 
 QString suggestedPath(const Document& document, const QString& ending) {
-    const QString base = document.file().isEmpty() ? QString::fromStdString(document.piece().title) : QFileInfo(document.file()).path() + "/" + QFileInfo(document.file()).completeBaseName();
+    const QString base = document.file().isEmpty()
+                             ? QString::fromStdString(document.piece().title)
+                             : QFileInfo(document.file()).path() + "/" +
+                                   QFileInfo(document.file()).completeBaseName();
     return base + ending;
 }
 
 } // namespace
 
-Exporting::Exporting(Document& document, Banner& banner, QWidget* window) : QObject(window), m_document(document), m_banner(banner), m_window(window) {}
+Exporting::Exporting(Document& document, Banner& banner, QWidget* window)
+    : QObject(window), m_document(document), m_banner(banner), m_window(window) {}
 
-bool Exporting::save() { return m_document.file().isEmpty() ? saveAs() : saveTo(m_document.file()); }
+bool Exporting::save() {
+    return m_document.file().isEmpty() ? saveAs() : saveTo(m_document.file());
+}
 
 bool Exporting::saveAs() {
     if (!m_document.isOpen())
         return false;
-    QString path = QFileDialog::getSaveFileName(m_window, tr("Save the piece"), suggestedPath(m_document, ".wirenote"), tr("Wirenote piece (*.wirenote)"));
+    QString path = QFileDialog::getSaveFileName(m_window,
+                                                tr("Save the piece"),
+                                                suggestedPath(m_document, ".wirenote"),
+                                                tr("Wirenote piece (*.wirenote)"));
     if (path.isEmpty())
         return false;
     if (QFileInfo(path).suffix() != "wirenote")
@@ -47,8 +56,13 @@ void Exporting::askAndExport() {
     if (!m_document.isOpen())
         return;
     QString filter;
-    QString path = QFileDialog::getSaveFileName(m_window, tr("Export"), suggestedPath(m_document, ".musicxml"),
-                                                tr("MusicXML (*.musicxml);;PDF page (*.pdf);;MIDI (*.mid);;Tab as text (*.tab);;Notes JSON (*.json);;JAMS (*.jams)"), &filter);
+    QString path = QFileDialog::getSaveFileName(
+        m_window,
+        tr("Export"),
+        suggestedPath(m_document, ".musicxml"),
+        tr("MusicXML (*.musicxml);;PDF page (*.pdf);;MIDI (*.mid);;Tab as text (*.tab);;Notes JSON "
+           "(*.json);;JAMS (*.jams)"),
+        &filter);
     if (path.isEmpty())
         return;
     if (QFileInfo(path).suffix().isEmpty()) {
@@ -59,13 +73,21 @@ void Exporting::askAndExport() {
 }
 
 bool Exporting::exportTo(const QString& path) {
-    const Status written = path.endsWith(".pdf", Qt::CaseInsensitive) ? writePdf(m_document.piece(), path) : writeAny(m_document.piece(), path.toStdString());
+    const Status written = path.endsWith(".pdf", Qt::CaseInsensitive)
+                               ? writePdf(m_document.piece(), path)
+                               : writeAny(m_document.piece(), path.toStdString());
     if (!written) {
         m_banner.say(sentence(written.error()));
         return false;
     }
     const auto doubts = static_cast<int>(m_document.doubts().size());
-    m_banner.hint(doubts > 0 ? tr("Written to %1, with %2.").arg(QFileInfo(path).fileName(), countText(doubts, QT_TRANSLATE_NOOP("wording", "%1 doubt still open"), QT_TRANSLATE_NOOP("wording", "%1 doubts still open"))) : tr("Written to %1.").arg(QFileInfo(path).fileName()));
+    m_banner.hint(doubts > 0
+                      ? tr("Written to %1, with %2.")
+                            .arg(QFileInfo(path).fileName(),
+                                 countText(doubts,
+                                           QT_TRANSLATE_NOOP("wording", "%1 doubt still open"),
+                                           QT_TRANSLATE_NOOP("wording", "%1 doubts still open")))
+                      : tr("Written to %1.").arg(QFileInfo(path).fileName()));
     return true;
 }
 

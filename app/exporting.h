@@ -16,10 +16,10 @@ class Exporting : public QObject {
   public:
     Exporting(Document& document, Banner& banner, QWidget* window);
 
-    bool save();              // asks for a name the first time; false when nothing was saved
+    bool save(); // asks for a name the first time; false when nothing was saved
     bool saveAs();
     bool saveTo(const QString& path);
-    void askAndExport();      // MusicXML, MIDI, tab as text, notes JSON, JAMS or PDF, by ending
+    void askAndExport(); // MusicXML, MIDI, tab as text, notes JSON, JAMS or PDF, by ending
     bool exportTo(const QString& path);
 
   private:

@@ -7,7 +7,9 @@ namespace wirenote::app {
 
 JobRunner::JobRunner(QObject* parent) : QObject(parent) {}
 
-JobRunner::~JobRunner() { join(); }
+JobRunner::~JobRunner() {
+    join();
+}
 
 void JobRunner::join() {
     if (m_cancel)
@@ -34,7 +36,10 @@ void JobRunner::run(const QString& title, Work work) {
             if (now - last < std::chrono::milliseconds(40) && done_s < total_s)
                 return;
             last = now;
-            QMetaObject::invokeMethod(this, [this, done_s, total_s] { emit progressed(done_s, total_s); }, Qt::QueuedConnection);
+            QMetaObject::invokeMethod(
+                this,
+                [this, done_s, total_s] { emit progressed(done_s, total_s); },
+                Qt::QueuedConnection);
         };
         auto after = work(job);
         QMetaObject::invokeMethod(

@@ -15,7 +15,8 @@ namespace wirenote::app {
 class JobRunner : public QObject {
     Q_OBJECT
   public:
-    // Runs on the worker; what it returns runs on the interface thread afterwards, unless cancelled meanwhile.
+    // Runs on the worker; what it returns runs on the interface thread afterwards, unless cancelled
+    // meanwhile.
     using Work = std::function<std::function<void()>(const JobControl&)>;
 
     explicit JobRunner(QObject* parent = nullptr);

@@ -13,7 +13,8 @@ int main(int argc, char** argv) {
     QApplication::setApplicationDisplayName("Wirenote");
     QApplication::setOrganizationName("wirenote");
     QCommandLineParser parser;
-    parser.setApplicationDescription(QApplication::translate("main", "Recordings of guitar and bass to tablature with evidence"));
+    parser.setApplicationDescription(QApplication::translate(
+        "main", "Recordings of guitar and bass to tablature with evidence"));
     parser.addHelpOption();
     parser.addOption({"demo", QApplication::translate("main", "open the demo piece (simulated)")});
     parser.addOption({"dark", QApplication::translate("main", "dark colours")});

@@ -34,8 +34,10 @@ QScrollArea* scrolled(QWidget* card) {
 } // namespace
 
 MainWindow::MainWindow(QSettings& settings, std::unique_ptr<SoundOutput> device)
-    : m_settings(settings), m_selection(m_document), m_transport(m_document, std::move(device)), m_commands(m_document, m_selection, m_transport), m_banner(new Banner(m_jobs, this)),
-      m_opening(m_document, m_jobs, *m_banner, this), m_exporting(m_document, *m_banner, this), m_bench{m_document, m_selection, m_time, m_transport, m_commands},
+    : m_settings(settings), m_selection(m_document), m_transport(m_document, std::move(device)),
+      m_commands(m_document, m_selection, m_transport), m_banner(new Banner(m_jobs, this)),
+      m_opening(m_document, m_jobs, *m_banner, this), m_exporting(m_document, *m_banner, this),
+      m_bench{m_document, m_selection, m_time, m_transport, m_commands},
       m_actions(m_bench, m_opening, m_exporting, this) {
     setWindowTitle(tr("Wirenote"));
     setAcceptDrops(true);
@@ -44,20 +46,30 @@ MainWindow::MainWindow(QSettings& settings, std::unique_ptr<SoundOutput> device)
     connect(&m_document, &Document::opened, this, &MainWindow::afterOpening);
     connect(&m_document, &Document::refused, m_banner, &Banner::hint);
     connect(&m_commands, &EditCommands::said, m_banner, &Banner::hint);
-    connect(&m_document, &Document::saved, this, [this] { m_settings.setValue("last/file", m_document.file()); });
+    connect(&m_document, &Document::saved, this, [this] {
+        m_settings.setValue("last/file", m_document.file());
+    });
     connect(&m_actions, &Actions::benchWanted, this, &MainWindow::showBench);
     connect(&m_actions, &Actions::quitWanted, this, &QWidget::close);
-    connect(&m_opening, &Opening::wanted, this, [this](const QString&, const std::function<void()>& go_on) {
-        if (mayLeave())
-            go_on();
-    });
+    connect(&m_opening,
+            &Opening::wanted,
+            this,
+            [this](const QString&, const std::function<void()>& go_on) {
+                if (mayLeave())
+                    go_on();
+            });
     if (m_settings.contains("window/geometry"))
         restoreGeometry(m_settings.value("window/geometry").toByteArray());
-    showBench(static_cast<BenchKind>(std::clamp(m_settings.value("window/bench", static_cast<int>(BenchKind::Neck)).toInt(), 0, kBenchCount - 1)));
+    showBench(static_cast<BenchKind>(
+        std::clamp(m_settings.value("window/bench", static_cast<int>(BenchKind::Neck)).toInt(),
+                   0,
+                   kBenchCount - 1)));
 }
 
 // The views listen to the document and its undo stack: they go first.
-MainWindow::~MainWindow() { delete takeCentralWidget(); }
+MainWindow::~MainWindow() {
+    delete takeCentralWidget();
+}
 
 void MainWindow::build() {
     m_actions.fill(*menuBar());
@@ -79,10 +91,16 @@ QWidget* MainWindow::buildEmpty() {
     auto* column = card->column();
     column->addStretch(1);
     const auto add = [column](QWidget* widget) { column->addWidget(widget, 0, Qt::AlignHCenter); };
-    auto* title = Card::label(tr("A recording of a guitar or a bass becomes a tab"), 17, true, theme().ink);
+    auto* title =
+        Card::label(tr("A recording of a guitar or a bass becomes a tab"), 17, true, theme().ink);
     title->setWordWrap(false);
     add(title);
-    auto* text = Card::label(tr("Drop a WAV or FLAC file here, one line of single notes. Wirenote hears the notes, finds a place for each, and asks only about what is in doubt."), 11, false, theme().quiet);
+    auto* text =
+        Card::label(tr("Drop a WAV or FLAC file here, one line of single notes. Wirenote hears the "
+                       "notes, finds a place for each, and asks only about what is in doubt."),
+                    11,
+                    false,
+                    theme().quiet);
     text->setFixedWidth(560);
     text->setAlignment(Qt::AlignHCenter);
     add(text);
@@ -139,7 +157,9 @@ void MainWindow::showBench(BenchKind kind) {
     m_settings.setValue("window/bench", static_cast<int>(kind));
     const bool sheet = kind == BenchKind::Sheet;
     m_centre->setCurrentIndex(sheet ? 1 : 0);
-    m_side->setCurrentIndex(kind == BenchKind::Takes ? SideTake : kind == BenchKind::Pulse ? SidePulse : SideWhy);
+    m_side->setCurrentIndex(kind == BenchKind::Takes   ? SideTake
+                            : kind == BenchKind::Pulse ? SidePulse
+                                                       : SideWhy);
     m_neck->setVisible(kind == BenchKind::Neck || kind == BenchKind::Strokes);
     switch (kind) {
     case BenchKind::Takes:
@@ -182,13 +202,20 @@ void MainWindow::openPath(const QString& path) {
         m_opening.open(path);
 }
 
-void MainWindow::openDemo() { m_opening.openDemo(); }
+void MainWindow::openDemo() {
+    m_opening.openDemo();
+}
 
 bool MainWindow::mayLeave() {
     if (!m_document.modified())
         return true;
-    const auto answer = QMessageBox::question(this, tr("Not saved yet"), tr("“%1” has changes that are not saved.").arg(QString::fromStdString(m_document.piece().title)),
-                                              QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel, QMessageBox::Save);
+    const auto answer =
+        QMessageBox::question(this,
+                              tr("Not saved yet"),
+                              tr("“%1” has changes that are not saved.")
+                                  .arg(QString::fromStdString(m_document.piece().title)),
+                              QMessageBox::Save | QMessageBox::Discard | QMessageBox::Cancel,
+                              QMessageBox::Save);
     if (answer == QMessageBox::Save)
         return m_exporting.save();
     return answer == QMessageBox::Discard;
@@ -209,6 +236,8 @@ void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
         event->acceptProposedAction();
 }
 
-void MainWindow::dropEvent(QDropEvent* event) { openPath(event->mimeData()->urls().front().toLocalFile()); }
+void MainWindow::dropEvent(QDropEvent* event) {
+    openPath(event->mimeData()->urls().front().toLocalFile());
+}
 
 } // namespace wirenote::app

@@ -29,7 +29,7 @@ class MainWindow : public QMainWindow {
     MainWindow(QSettings& settings, std::unique_ptr<SoundOutput> device);
     ~MainWindow() override;
 
-    void restoreLast();        // the piece that was open when the program ended
+    void restoreLast(); // the piece that was open when the program ended
     void openPath(const QString& path);
     void openDemo();
     void showBench(BenchKind kind);

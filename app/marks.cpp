@@ -38,7 +38,8 @@ void paintBasisMark(QPainter& painter, Basis basis, QPointF c, const QColor& col
     painter.restore();
 }
 
-void paintStrokeMark(QPainter& painter, Stroke stroke, QPointF c, const QColor& colour, double size) {
+void paintStrokeMark(
+    QPainter& painter, Stroke stroke, QPointF c, const QColor& colour, double size) {
     painter.save();
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setPen(QPen(colour, 1.6, Qt::SolidLine, Qt::FlatCap, Qt::MiterJoin));
@@ -59,7 +60,10 @@ void paintStrokeMark(QPainter& painter, Stroke stroke, QPointF c, const QColor& 
     } else if (stroke != Stroke::Unknown) {
         static const char* const kLetters[] = {"p", "i", "m", "a", "c", "×"};
         painter.setFont(uiFont(9.5));
-        painter.drawText(QRectF(c.x() - 8, c.y() - 9, 16, 18), Qt::AlignCenter, QString::fromUtf8(kLetters[static_cast<int>(stroke) - static_cast<int>(Stroke::P)]));
+        painter.drawText(
+            QRectF(c.x() - 8, c.y() - 9, 16, 18),
+            Qt::AlignCenter,
+            QString::fromUtf8(kLetters[static_cast<int>(stroke) - static_cast<int>(Stroke::P)]));
     }
     painter.drawPath(path);
     painter.restore();

@@ -15,6 +15,7 @@ constexpr double kMarkWidth = 12.0;
 // A wave (heard), a ring (seen), a caret (reasoned) or a pin (set), centred, about 10 pixels wide.
 void paintBasisMark(QPainter& painter, Basis basis, QPointF centre, const QColor& colour);
 // The bow marks for down- and up-strokes, or the letter of the plucking finger.
-void paintStrokeMark(QPainter& painter, Stroke stroke, QPointF centre, const QColor& colour, double size = 10.0);
+void paintStrokeMark(
+    QPainter& painter, Stroke stroke, QPointF centre, const QColor& colour, double size = 10.0);
 
 } // namespace wirenote::app

@@ -35,12 +35,15 @@ NeckView::NeckView(Workbench bench, QWidget* parent) : QWidget(parent), m_bench(
     connect(&bench.transport, &Transport::changed, this, redraw);
 }
 
-QRectF NeckView::board() const { return QRectF(50, 34, width() - 50 - kWordsWidth, height() - 66); }
+QRectF NeckView::board() const {
+    return QRectF(50, 34, width() - 50 - kWordsWidth, height() - 66);
+}
 
 double NeckView::fretX(int fret) const {
     const Instrument& instrument = m_bench.document.piece().instrument;
     const QRectF b = board();
-    return b.left() + b.width() * fretPlace_mm(instrument.scale_mm, fret) / fretPlace_mm(instrument.scale_mm, instrument.frets);
+    return b.left() + b.width() * fretPlace_mm(instrument.scale_mm, fret) /
+                          fretPlace_mm(instrument.scale_mm, instrument.frets);
 }
 
 double NeckView::dotX(Position position) const {
@@ -109,7 +112,8 @@ void NeckView::paintBoard(QPainter& painter) const {
         painter.drawLine(QPointF(x, b.top()), QPointF(x, b.bottom()));
     }
     for (int s = 1; s <= instrument.stringCount(); ++s) {
-        painter.setPen(QPen(theme().wire, std::clamp(instrument.string(s).gauge_mm * 1.6, 0.8, 4.0)));
+        painter.setPen(
+            QPen(theme().wire, std::clamp(instrument.string(s).gauge_mm * 1.6, 0.8, 4.0)));
         painter.drawLine(QPointF(b.left() - 14, stringY(s)), QPointF(b.right() + 6, stringY(s)));
         painter.setPen(theme().quiet);
         painter.setFont(uiFont(7.5));
@@ -117,24 +121,31 @@ void NeckView::paintBoard(QPainter& painter) const {
     }
     painter.setPen(theme().quiet);
     painter.setFont(uiFont(8.0));
-    static constexpr std::array<int, 10> kNumbered = {1, 3, 5, 7, 9, 12, 15, 17, 19, 21}; // where necks carry inlays
+    static constexpr std::array<int, 10> kNumbered = {
+        1, 3, 5, 7, 9, 12, 15, 17, 19, 21}; // where necks carry inlays
     for (const int fret : kNumbered)
         if (const int absolute = instrument.capo + fret; absolute <= instrument.frets) {
             const double x = (fretX(absolute) + fretX(absolute - 1)) / 2.0;
-            painter.drawText(QRectF(x - 14, b.bottom() + 5, 28, 16), Qt::AlignCenter, QString::number(fret));
+            painter.drawText(
+                QRectF(x - 14, b.bottom() + 5, 28, 16), Qt::AlignCenter, QString::number(fret));
         }
 }
 
 void NeckView::paintDot(QPainter& painter, const NotePlan& plan, bool now, bool next) const {
     const QPointF centre(dotX(plan.position.value), stringY(plan.position.value.string));
-    const double radius = std::min(11.0, board().height() / m_bench.document.piece().instrument.stringCount() * 0.46);
-    painter.setPen(next ? QPen(theme().ink, 1.3, Qt::DashLine) : QPen(now ? theme().paper : theme().ink, 1.3));
-    painter.setBrush(now ? QBrush(theme().accent) : next ? QBrush(theme().wood) : QBrush(theme().ink));
+    const double radius =
+        std::min(11.0, board().height() / m_bench.document.piece().instrument.stringCount() * 0.46);
+    painter.setPen(next ? QPen(theme().ink, 1.3, Qt::DashLine)
+                        : QPen(now ? theme().paper : theme().ink, 1.3));
+    painter.setBrush(now    ? QBrush(theme().accent)
+                     : next ? QBrush(theme().wood)
+                            : QBrush(theme().ink));
     painter.drawEllipse(centre, radius, radius);
     static constexpr std::array<const char*, 7> kDigits = {"", "0", "1", "2", "3", "4", "T"};
     painter.setPen(now || !next ? theme().paper : theme().ink);
     painter.setFont(uiFont(8.5, now));
-    painter.drawText(QRectF(centre.x() - radius, centre.y() - radius, 2 * radius, 2 * radius), Qt::AlignCenter,
+    painter.drawText(QRectF(centre.x() - radius, centre.y() - radius, 2 * radius, 2 * radius),
+                     Qt::AlignCenter,
                      QString::fromLatin1(kDigits[static_cast<std::size_t>(plan.finger.value)]));
 }
 
@@ -156,11 +167,14 @@ void NeckView::paintHand(QPainter& painter, const Moment& moment) const {
     painter.setPen(QPen(theme().accent, 2.2));
     painter.drawPolyline(QPolygonF({{x0, y + 6}, {x0, y}, {x1, y}, {x1, y + 6}}));
     painter.setFont(uiFont(8.5, true));
-    painter.drawText(QRectF(x0, y - 19, 240, 16), Qt::AlignLeft | Qt::AlignVCenter, positionText(hand));
+    painter.drawText(
+        QRectF(x0, y - 19, 240, 16), Qt::AlignLeft | Qt::AlignVCenter, positionText(hand));
     if (moment.next && moment.next->hand_fret > 0 && moment.next->hand_fret != hand) {
         painter.setPen(theme().quiet);
         painter.setFont(uiFont(8.5));
-        painter.drawText(QRectF(x0 + 130, y - 19, 260, 16), Qt::AlignLeft | Qt::AlignVCenter, tr("next: %1").arg(positionText(moment.next->hand_fret)));
+        painter.drawText(QRectF(x0 + 130, y - 19, 260, 16),
+                         Qt::AlignLeft | Qt::AlignVCenter,
+                         tr("next: %1").arg(positionText(moment.next->hand_fret)));
     }
 }
 
@@ -171,12 +185,15 @@ void NeckView::paintWords(QPainter& painter, const Moment& moment) const {
     const auto line = [&](const QString& text, const QColor& colour, bool strong) {
         painter.setPen(colour);
         painter.setFont(uiFont(9.0, strong));
-        painter.drawText(QRectF(x, y, kWordsWidth - 28, 18), Qt::AlignLeft | Qt::AlignVCenter, text);
+        painter.drawText(
+            QRectF(x, y, kWordsWidth - 28, 18), Qt::AlignLeft | Qt::AlignVCenter, text);
         y += 19;
     };
     const auto place = [&](const NotePlan& plan) {
         return plan.position.value.fret == 0 ? tr("string %1, open").arg(plan.position.value.string)
-                                             : tr("string %1, fret %2").arg(plan.position.value.string).arg(plan.position.value.fret);
+                                             : tr("string %1, fret %2")
+                                                   .arg(plan.position.value.string)
+                                                   .arg(plan.position.value.fret);
     };
     if (!moment.now) {
         line(tr("nothing sounds here"), theme().quiet, false);

@@ -21,8 +21,8 @@ class NeckView : public QWidget {
   private:
     struct Moment; // what the hand does at one time
     Moment momentNow() const;
-    double fretX(int fret) const;            // of the fret wire, counted from the nut
-    double dotX(Position position) const;    // where the finger stands: a little behind its fret
+    double fretX(int fret) const;         // of the fret wire, counted from the nut
+    double dotX(Position position) const; // where the finger stands: a little behind its fret
     double stringY(int string) const;
     QRectF board() const;
     void paintBoard(QPainter& painter) const;

@@ -19,17 +19,18 @@ class Opening : public QObject {
   public:
     Opening(Document& document, JobRunner& jobs, Banner& banner, QWidget* window);
 
-    void open(const QString& path);       // off the interface thread
-    void askAndOpen();                    // file dialog
-    void openDemo();                      // made on the first call
-    void hearAnew();                      // the take again, as the piece's instrument: a new tab
-    void askForRecording();               // the moved recording of the open piece
+    void open(const QString& path); // off the interface thread
+    void askAndOpen();              // file dialog
+    void openDemo();                // made on the first call
+    void hearAnew();                // the take again, as the piece's instrument: a new tab
+    void askForRecording();         // the moved recording of the open piece
     void useRecording(const QString& path);
 
     static QString demoFolder();
 
   signals:
-    void wanted(const QString& path, const std::function<void()>& go_on); // asks the window to save first
+    void wanted(const QString& path,
+                const std::function<void()>& go_on); // asks the window to save first
 
   private:
     Document& m_document;

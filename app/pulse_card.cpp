@@ -10,7 +10,8 @@
 namespace wirenote::app {
 
 PulseCard::PulseCard(Workbench bench, QWidget* parent)
-    : Card(parent), m_bench(bench), m_note(label({}, 9.0, false, theme().quiet)), m_tempo(new QDoubleSpinBox), m_metre(new QComboBox) {
+    : Card(parent), m_bench(bench), m_note(label({}, 9.0, false, theme().quiet)),
+      m_tempo(new QDoubleSpinBox), m_metre(new QComboBox) {
     setObjectName("pulse");
     column()->addWidget(label(tr("The pulse"), 12, true, theme().ink));
     column()->addWidget(m_note);
@@ -30,7 +31,11 @@ PulseCard::PulseCard(Workbench bench, QWidget* parent)
     one->setMinimumHeight(34);
     connect(one, &QPushButton::clicked, &m_bench.commands, &EditCommands::setDownbeat);
     column()->addWidget(one);
-    column()->addWidget(label(tr("A tempo you type lays even beats from the present “one”. Beats found in the sound follow the player."), 8.5, false, theme().quiet));
+    column()->addWidget(label(tr("A tempo you type lays even beats from the present “one”. Beats "
+                                 "found in the sound follow the player."),
+                              8.5,
+                              false,
+                              theme().quiet));
     column()->addStretch(1);
     connect(m_tempo, &QDoubleSpinBox::valueChanged, this, &PulseCard::apply);
     connect(m_metre, &QComboBox::activated, this, &PulseCard::apply);
@@ -44,7 +49,11 @@ void PulseCard::apply() {
     if (m_refreshing || !metre)
         return;
     const double bpm = m_tempo->value();
-    m_bench.document.edit(tr("set tempo and metre"), 0.0, [&](PieceEditor& e) { return e.setTempo(bpm, *metre); }, Document::Scope::WholePiece);
+    m_bench.document.edit(
+        tr("set tempo and metre"),
+        0.0,
+        [&](PieceEditor& e) { return e.setTempo(bpm, *metre); },
+        Document::Scope::WholePiece);
 }
 
 void PulseCard::refresh() {
@@ -53,7 +62,12 @@ void PulseCard::refresh() {
     const Timeline& timeline = m_bench.document.piece().timeline;
     m_tempo->setValue(timeline.tempo_bpm > 0.0 ? timeline.tempo_bpm : 100.0);
     m_metre->setCurrentText(QString::fromStdString(timeline.metre.text()));
-    m_note->setText(timeline.beats_s.empty() ? tr("No beats found: set a tempo.") : tr("%1: %2").arg(basisText(timeline.basis), countText(static_cast<int>(timeline.beats_s.size()), QT_TRANSLATE_NOOP("wording", "%1 beat"), QT_TRANSLATE_NOOP("wording", "%1 beats"))));
+    m_note->setText(timeline.beats_s.empty()
+                        ? tr("No beats found: set a tempo.")
+                        : tr("%1: %2").arg(basisText(timeline.basis),
+                                           countText(static_cast<int>(timeline.beats_s.size()),
+                                                     QT_TRANSLATE_NOOP("wording", "%1 beat"),
+                                                     QT_TRANSLATE_NOOP("wording", "%1 beats"))));
     m_refreshing = false;
 }
 

@@ -41,11 +41,16 @@ class BenchButton : public QAbstractButton {
         painter.setFont(uiFont(9.5, isChecked()));
         painter.drawText(QRectF(0, 6, width(), 20), Qt::AlignCenter, text());
         painter.fillRect(QRectF(18, 30, width() - 36, 3), theme().line);
-        painter.fillRect(QRectF(18, 30, (width() - 36) * m_done, 3), m_done >= 1.0 ? theme().quiet : theme().ink);
+        painter.fillRect(QRectF(18, 30, (width() - 36) * m_done, 3),
+                         m_done >= 1.0 ? theme().quiet : theme().ink);
         if (m_doubts > 0) {
             painter.setPen(theme().accent);
             painter.setFont(uiFont(7.5));
-            painter.drawText(QRectF(0, 35, width(), 15), Qt::AlignCenter, countText(m_doubts, QT_TRANSLATE_NOOP("wording", "%1 doubt"), QT_TRANSLATE_NOOP("wording", "%1 doubts")));
+            painter.drawText(QRectF(0, 35, width(), 15),
+                             Qt::AlignCenter,
+                             countText(m_doubts,
+                                       QT_TRANSLATE_NOOP("wording", "%1 doubt"),
+                                       QT_TRANSLATE_NOOP("wording", "%1 doubts")));
         }
     }
 
@@ -79,27 +84,34 @@ Rail::Rail(Workbench bench, QWidget* parent) : QWidget(parent), m_bench(bench) {
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(4);
     for (int i = 0; i < kBenchCount; ++i) {
-        auto* button = new BenchButton(nameOf(static_cast<BenchKind>(i)), QString("F%1").arg(i + 1));
+        auto* button =
+            new BenchButton(nameOf(static_cast<BenchKind>(i)), QString("F%1").arg(i + 1));
         button->setObjectName(QString("bench%1").arg(i));
         m_buttons.addButton(button, i);
         column->addWidget(button);
     }
     column->addStretch(1);
     m_buttons.setExclusive(true);
-    connect(&m_buttons, &QButtonGroup::idClicked, this, [this](int id) { emit chosen(static_cast<BenchKind>(id)); });
+    connect(&m_buttons, &QButtonGroup::idClicked, this, [this](int id) {
+        emit chosen(static_cast<BenchKind>(id));
+    });
     connect(&bench.document, &Document::opened, this, &Rail::refresh);
     connect(&bench.document, &Document::changed, this, &Rail::refresh);
     connect(&bench.document, &Document::saved, this, &Rail::refresh);
 }
 
-void Rail::setCurrent(BenchKind kind) { m_buttons.button(static_cast<int>(kind))->setChecked(true); }
+void Rail::setCurrent(BenchKind kind) {
+    m_buttons.button(static_cast<int>(kind))->setChecked(true);
+}
 
 void Rail::refresh() {
     const Piece& piece = m_bench.document.piece();
     const auto notes = static_cast<double>(std::max<std::size_t>(1, piece.notes.size()));
     std::array<int, kBenchCount> doubts{};
     for (const Doubt& d : m_bench.document.doubts())
-        ++doubts[static_cast<std::size_t>(d.kind == DoubtKind::Place || d.kind == DoubtKind::NoPlace ? BenchKind::Neck : BenchKind::Notes)];
+        ++doubts[static_cast<std::size_t>(d.kind == DoubtKind::Place || d.kind == DoubtKind::NoPlace
+                                              ? BenchKind::Neck
+                                              : BenchKind::Notes)];
     std::array<double, kBenchCount> done{};
     if (m_bench.document.isOpen() && !piece.notes.empty()) {
         double strokes = 0.0;
@@ -113,7 +125,8 @@ void Rail::refresh() {
                 m_bench.document.doubts().empty() ? 1.0 : 0.5};
     }
     for (int i = 0; i < kBenchCount; ++i)
-        static_cast<BenchButton*>(m_buttons.button(i))->setProgress(done[static_cast<std::size_t>(i)], doubts[static_cast<std::size_t>(i)]);
+        static_cast<BenchButton*>(m_buttons.button(i))
+            ->setProgress(done[static_cast<std::size_t>(i)], doubts[static_cast<std::size_t>(i)]);
 }
 
 } // namespace wirenote::app

@@ -8,7 +8,8 @@ namespace wirenote::app {
 
 class Document;
 
-// The chosen note, shared by every view. Follows the document: a note that goes is no longer chosen.
+// The chosen note, shared by every view. Follows the document: a note that goes is no longer
+// chosen.
 class Selection : public QObject {
     Q_OBJECT
   public:

@@ -36,7 +36,9 @@ double sizeOf(TextRole role) { // millimetres
 }
 
 void paintText(QPainter& painter, const PageText& text, double k) {
-    QFont font = uiFont(10, text.role == TextRole::Title || text.role == TextRole::FretNumber || text.role == TextRole::Position);
+    QFont font = uiFont(10,
+                        text.role == TextRole::Title || text.role == TextRole::FretNumber ||
+                            text.role == TextRole::Position);
     font.setPixelSize(std::max(1, static_cast<int>(sizeOf(text.role) * k)));
     painter.setFont(font);
     const QString words = QString::fromStdString(text.text);
@@ -48,17 +50,20 @@ void paintText(QPainter& painter, const PageText& text, double k) {
         painter.fillRect(box, kPaper);
         if (text.doubtful) { // an open doubt stays visible on paper
             painter.setPen(QPen(kInk, 0.12 * k, Qt::DashLine));
-            painter.drawRoundedRect(box.adjusted(-0.4 * k, -0.3 * k, 0.4 * k, 0.3 * k), 0.6 * k, 0.6 * k);
+            painter.drawRoundedRect(
+                box.adjusted(-0.4 * k, -0.3 * k, 0.4 * k, 0.3 * k), 0.6 * k, 0.6 * k);
         }
     }
     painter.setPen(kInk);
-    painter.drawText(QRectF(centre.x() - 100 * k, centre.y() - 5 * k, 200 * k, 10 * k), Qt::AlignCenter, words);
+    painter.drawText(
+        QRectF(centre.x() - 100 * k, centre.y() - 5 * k, 200 * k, 10 * k), Qt::AlignCenter, words);
 }
 
 void paintMark(QPainter& painter, const PageMark& mark, double k) {
     if (mark.kind == MarkKind::Slur) {
         QPainterPath arc(QPointF(mark.x_mm * k, mark.y_mm * k));
-        arc.quadTo(QPointF((mark.x_mm + mark.x2_mm) / 2 * k, (mark.y_mm - 1.8) * k), QPointF(mark.x2_mm * k, mark.y_mm * k));
+        arc.quadTo(QPointF((mark.x_mm + mark.x2_mm) / 2 * k, (mark.y_mm - 1.8) * k),
+                   QPointF(mark.x2_mm * k, mark.y_mm * k));
         painter.setPen(QPen(kInk, 0.25 * k));
         painter.setBrush(Qt::NoBrush);
         painter.drawPath(arc);
@@ -69,9 +74,13 @@ void paintMark(QPainter& painter, const PageMark& mark, double k) {
     painter.setPen(QPen(kInk, 0.3 * k, Qt::SolidLine, Qt::FlatCap, Qt::MiterJoin));
     painter.setBrush(Qt::NoBrush);
     if (mark.kind == MarkKind::DownStroke)
-        painter.drawPolyline(QPolygonF({{c.x() - h, c.y() + h}, {c.x() - h, c.y() - h}, {c.x() + h, c.y() - h}, {c.x() + h, c.y() + h}}));
+        painter.drawPolyline(QPolygonF({{c.x() - h, c.y() + h},
+                                        {c.x() - h, c.y() - h},
+                                        {c.x() + h, c.y() - h},
+                                        {c.x() + h, c.y() + h}}));
     else
-        painter.drawPolyline(QPolygonF({{c.x() - h, c.y() - h}, {c.x(), c.y() + h}, {c.x() + h, c.y() - h}}));
+        painter.drawPolyline(
+            QPolygonF({{c.x() - h, c.y() - h}, {c.x(), c.y() + h}, {c.x() + h, c.y() - h}}));
 }
 
 } // namespace
@@ -80,7 +89,8 @@ void paintTabPage(QPainter& painter, const TabPage& page, double k) {
     painter.setRenderHint(QPainter::Antialiasing);
     for (const PageLine& line : page.lines) {
         painter.setPen(QPen(kInk, line.width_mm * k));
-        painter.drawLine(QPointF(line.x1_mm * k, line.y1_mm * k), QPointF(line.x2_mm * k, line.y2_mm * k));
+        painter.drawLine(QPointF(line.x1_mm * k, line.y1_mm * k),
+                         QPointF(line.x2_mm * k, line.y2_mm * k));
     }
     for (const PageMark& mark : page.marks)
         paintMark(painter, mark, k);
@@ -109,7 +119,9 @@ Status writePdf(const Piece& piece, const QString& path) {
             paintTabPage(painter, page, pixels_per_mm);
         }
     }
-    return writeFileAtomically(path.toStdString(), std::string_view(bytes.constData(), static_cast<std::size_t>(bytes.size())));
+    return writeFileAtomically(
+        path.toStdString(),
+        std::string_view(bytes.constData(), static_cast<std::size_t>(bytes.size())));
 }
 
 } // namespace wirenote::app

@@ -42,7 +42,8 @@ class SheetView::Paper : public QWidget {
     double m_scale = 4.0;
 };
 
-SheetView::SheetView(Workbench bench, QWidget* parent) : QScrollArea(parent), m_bench(bench), m_paper(new Paper) {
+SheetView::SheetView(Workbench bench, QWidget* parent)
+    : QScrollArea(parent), m_bench(bench), m_paper(new Paper) {
     setObjectName("sheet");
     setAccessibleName(tr("Sheet: the tab page as it will be printed"));
     setFrameShape(QFrame::NoFrame);
@@ -62,7 +63,8 @@ SheetView::SheetView(Workbench bench, QWidget* parent) : QScrollArea(parent), m_
 void SheetView::layOut() {
     if (!m_bench.document.isOpen())
         return;
-    m_paper->setPages(layOutTabPages(m_bench.document.piece()), std::clamp(viewport()->width() - 24, 400, 900));
+    m_paper->setPages(layOutTabPages(m_bench.document.piece()),
+                      std::clamp(viewport()->width() - 24, 400, 900));
 }
 
 void SheetView::resizeEvent(QResizeEvent* event) {

@@ -8,13 +8,31 @@
 namespace wirenote::app {
 namespace {
 
-const Theme kLight{"#d9ddd4", "#fbf7ec", "#23261f", "#666c60", "#b9bfb2", "#a9561f", "#efe8d4", "#e8dcc0", "#7d735a"};
-const Theme kDark{"#262a25", "#30352e", "#efeadc", "#a9b0a2", "#4d544a", "#e08a4c", "#3a4037", "#4a4232", "#b3a98d"};
+const Theme kLight{"#d9ddd4",
+                   "#fbf7ec",
+                   "#23261f",
+                   "#666c60",
+                   "#b9bfb2",
+                   "#a9561f",
+                   "#efe8d4",
+                   "#e8dcc0",
+                   "#7d735a"};
+const Theme kDark{"#262a25",
+                  "#30352e",
+                  "#efeadc",
+                  "#a9b0a2",
+                  "#4d544a",
+                  "#e08a4c",
+                  "#3a4037",
+                  "#4a4232",
+                  "#b3a98d"};
 const Theme* g_theme = &kLight;
 
 } // namespace
 
-const Theme& theme() { return *g_theme; }
+const Theme& theme() {
+    return *g_theme;
+}
 
 void applyTheme(QApplication& application, bool dark) {
     g_theme = dark ? &kDark : &kLight;
@@ -40,16 +58,23 @@ void applyTheme(QApplication& application, bool dark) {
     p.setColor(QPalette::Disabled, QPalette::ButtonText, t.quiet);
     p.setColor(QPalette::Disabled, QPalette::WindowText, t.quiet);
     application.setPalette(p);
-    application.setStyleSheet(QString("QPushButton { background: %1; color: %2; border: 1px solid %3; border-radius: 7px; padding: 5px 12px; }"
-                                      "QPushButton:hover { border-color: %2; }"
-                                      "QPushButton:focus { border: 2px solid %4; }"
-                                      "QPushButton:disabled { color: %5; }"
-                                      "QPushButton[primary=\"true\"] { background: %4; color: %1; border-color: %4; }"
-                                      "QPushButton[primary=\"true\"]:focus { border: 2px solid %2; }"
-                                      "QPushButton[pill=\"true\"] { color: %4; border-radius: 15px; }"
-                                      "QPushButton[pill=\"true\"]:disabled { color: %5; }"
-                                      "#banner { background: %6; border: 1px solid %3; border-radius: 6px; }")
-                                  .arg(t.paper.name(), t.ink.name(), t.line.name(), t.accent.name(), t.quiet.name(), t.panel.name()));
+    application.setStyleSheet(
+        QString("QPushButton { background: %1; color: %2; border: 1px solid %3; border-radius: "
+                "7px; padding: 5px 12px; }"
+                "QPushButton:hover { border-color: %2; }"
+                "QPushButton:focus { border: 2px solid %4; }"
+                "QPushButton:disabled { color: %5; }"
+                "QPushButton[primary=\"true\"] { background: %4; color: %1; border-color: %4; }"
+                "QPushButton[primary=\"true\"]:focus { border: 2px solid %2; }"
+                "QPushButton[pill=\"true\"] { color: %4; border-radius: 15px; }"
+                "QPushButton[pill=\"true\"]:disabled { color: %5; }"
+                "#banner { background: %6; border: 1px solid %3; border-radius: 6px; }")
+            .arg(t.paper.name(),
+                 t.ink.name(),
+                 t.line.name(),
+                 t.accent.name(),
+                 t.quiet.name(),
+                 t.panel.name()));
 }
 
 QFont uiFont(double points, bool strong) {

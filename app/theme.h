@@ -1,5 +1,5 @@
-// Colours and type: warm paper and ink for what will be printed, calm grey-green for the bench, one copper
-// accent for the playhead and the selection.
+// Colours and type: warm paper and ink for what will be printed, calm grey-green for the bench, one
+// copper accent for the playhead and the selection.
 #pragma once
 
 #include <QColor>
@@ -10,15 +10,15 @@ class QApplication;
 namespace wirenote::app {
 
 struct Theme {
-    QColor bench;   // behind everything
-    QColor paper;   // cards and lanes
-    QColor ink;     // what matters
-    QColor quiet;   // what explains
-    QColor line;    // separators
-    QColor accent;  // playhead, selection, the next step
-    QColor panel;   // fills on paper
-    QColor wood;    // the fretboard
-    QColor wire;    // strings and frets
+    QColor bench;  // behind everything
+    QColor paper;  // cards and lanes
+    QColor ink;    // what matters
+    QColor quiet;  // what explains
+    QColor line;   // separators
+    QColor accent; // playhead, selection, the next step
+    QColor panel;  // fills on paper
+    QColor wood;   // the fretboard
+    QColor wire;   // strings and frets
 };
 
 const Theme& theme();

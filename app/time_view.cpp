@@ -21,8 +21,12 @@ void TimeView::zoom(double factor, double around_s) {
     show(around_s - share * span, span);
 }
 
-void TimeView::pan(double seconds) { show(m_start_s + seconds, m_span_s); }
-void TimeView::showAll() { show(0.0, m_length_s); }
+void TimeView::pan(double seconds) {
+    show(m_start_s + seconds, m_span_s);
+}
+void TimeView::showAll() {
+    show(0.0, m_length_s);
+}
 
 void TimeView::bringIntoView(double time_s) {
     if (time_s >= m_start_s && time_s < m_start_s + 0.92 * m_span_s)

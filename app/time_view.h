@@ -15,12 +15,12 @@ class TimeView : public QObject {
     double end_s() const { return m_start_s + m_span_s; }
     double length_s() const { return m_length_s; }
 
-    void setLength(double length_s);        // of the whole piece
+    void setLength(double length_s);          // of the whole piece
     void show(double start_s, double span_s); // clamped
     void zoom(double factor, double around_s);
     void pan(double seconds);
     void showAll();
-    void bringIntoView(double time_s);      // moves by pages, so that the eye keeps its place
+    void bringIntoView(double time_s); // moves by pages, so that the eye keeps its place
 
   signals:
     void changed();

@@ -47,8 +47,10 @@ QString listeningText(Listening what) {
 } // namespace
 
 TopBar::TopBar(Workbench bench, QWidget* parent)
-    : QWidget(parent), m_bench(bench), m_title(Card::label({}, 11, true, theme().ink)), m_facts(Card::label({}, 9, false, theme().quiet)), m_play(new QToolButton),
-      m_time(Card::label({}, 10.5, true, theme().ink)), m_listening(new QToolButton), m_loop(Card::label({}, 9, false, theme().quiet)), m_doubts(new QPushButton) {
+    : QWidget(parent), m_bench(bench), m_title(Card::label({}, 11, true, theme().ink)),
+      m_facts(Card::label({}, 9, false, theme().quiet)), m_play(new QToolButton),
+      m_time(Card::label({}, 10.5, true, theme().ink)), m_listening(new QToolButton),
+      m_loop(Card::label({}, 9, false, theme().quiet)), m_doubts(new QPushButton) {
     for (QLabel* l : {m_title, m_facts, m_time, m_loop})
         l->setWordWrap(false);
     m_facts->setMinimumWidth(40);
@@ -63,7 +65,8 @@ TopBar::TopBar(Workbench bench, QWidget* parent)
     m_listening->setObjectName("listening");
     m_listening->setAutoRaise(true);
     m_listening->setMinimumHeight(34);
-    m_listening->setToolTip(tr("What is heard: the take, the tab by the simulated instrument, or both (T)"));
+    m_listening->setToolTip(
+        tr("What is heard: the take, the tab by the simulated instrument, or both (T)"));
     m_doubts->setObjectName("doubts");
     m_doubts->setMinimumHeight(32);
     m_doubts->setMinimumWidth(190);
@@ -82,7 +85,8 @@ TopBar::TopBar(Workbench bench, QWidget* parent)
     row->addWidget(m_doubts);
     connect(m_play, &QToolButton::clicked, &bench.transport, &Transport::toggle);
     connect(m_listening, &QToolButton::clicked, this, [this] {
-        m_bench.transport.setListening(static_cast<Listening>((static_cast<int>(m_bench.transport.listening()) + 1) % 3));
+        m_bench.transport.setListening(
+            static_cast<Listening>((static_cast<int>(m_bench.transport.listening()) + 1) % 3));
     });
     connect(m_doubts, &QPushButton::clicked, &bench.commands, &EditCommands::nextDoubt);
     connect(&bench.document, &Document::opened, this, &TopBar::refresh);
@@ -97,15 +101,21 @@ TopBar::TopBar(Workbench bench, QWidget* parent)
 void TopBar::refreshTime() {
     const double t = m_bench.transport.playhead_s();
     const auto at = TimelineMap(m_bench.document.piece().timeline).barBeatAt(t);
-    m_time->setText(at.bar < 0 || (at.bar == 0 && t < 0.01) ? timeText(t) : tr("%1   bar %2 · %3").arg(timeText(t)).arg(at.bar).arg(static_cast<int>(at.beat)));
+    m_time->setText(
+        at.bar < 0 || (at.bar == 0 && t < 0.01)
+            ? timeText(t)
+            : tr("%1   bar %2 · %3").arg(timeText(t)).arg(at.bar).arg(static_cast<int>(at.beat)));
 }
 
 void TopBar::refresh() {
     const Document& document = m_bench.document;
     const Piece& piece = document.piece();
     setEnabled(document.isOpen());
-    m_title->setText(document.isOpen() ? QString("%1%2").arg(QString::fromStdString(piece.title), document.modified() ? " •" : "") : tr("Wirenote"));
-    m_title->setToolTip(document.modified() ? tr("There are changes that are not saved.") : document.file());
+    m_title->setText(document.isOpen() ? QString("%1%2").arg(QString::fromStdString(piece.title),
+                                                             document.modified() ? " •" : "")
+                                       : tr("Wirenote"));
+    m_title->setToolTip(document.modified() ? tr("There are changes that are not saved.")
+                                            : document.file());
     QStringList facts;
     if (document.isOpen()) {
         facts << instrumentText(piece.instrument.kind);
@@ -120,9 +130,17 @@ void TopBar::refresh() {
     m_facts->setToolTip(m_facts->text());
     m_play->setIcon(playIcon(m_bench.transport.playing()));
     m_listening->setText(listeningText(m_bench.transport.listening()));
-    m_loop->setText(m_bench.transport.loop() ? tr("loop %1–%2").arg(timeText(m_bench.transport.loop()->start_s), timeText(m_bench.transport.loop()->end_s)) : QString());
+    m_loop->setText(m_bench.transport.loop() ? tr("loop %1–%2")
+                                                   .arg(timeText(m_bench.transport.loop()->start_s),
+                                                        timeText(m_bench.transport.loop()->end_s))
+                                             : QString());
     const auto doubts = static_cast<int>(document.doubts().size());
-    m_doubts->setText(!document.isOpen() ? tr("no piece open") : doubts == 0 ? tr("no open doubts") : countText(doubts, QT_TRANSLATE_NOOP("wording", "%1 doubt left · next  N"), QT_TRANSLATE_NOOP("wording", "%1 doubts left · next  N")));
+    m_doubts->setText(!document.isOpen() ? tr("no piece open")
+                      : doubts == 0
+                          ? tr("no open doubts")
+                          : countText(doubts,
+                                      QT_TRANSLATE_NOOP("wording", "%1 doubt left · next  N"),
+                                      QT_TRANSLATE_NOOP("wording", "%1 doubts left · next  N")));
     m_doubts->setEnabled(doubts > 0);
     refreshTime();
 }

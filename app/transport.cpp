@@ -12,7 +12,8 @@ constexpr int kRenderDelay_ms = 250;
 } // namespace
 
 Transport::Transport(Document& document, std::unique_ptr<SoundOutput> device, QObject* parent)
-    : QObject(parent), m_document(document), m_player(kPlayingRateHz), m_output(device ? std::move(device) : makeSimulatedOutput()) {
+    : QObject(parent), m_document(document), m_player(kPlayingRateHz),
+      m_output(device ? std::move(device) : makeSimulatedOutput()) {
     m_timer.setInterval(kTick_ms);
     m_render_soon.setSingleShot(true);
     m_render_soon.setInterval(kRenderDelay_ms);
@@ -36,9 +37,13 @@ Transport::Transport(Document& document, std::unique_ptr<SoundOutput> device, QO
     });
 }
 
-Transport::~Transport() { m_output->stop(); }
+Transport::~Transport() {
+    m_output->stop();
+}
 
-void Transport::toggle() { m_playing ? pause() : play(); }
+void Transport::toggle() {
+    m_playing ? pause() : play();
+}
 
 void Transport::play() {
     if (!m_document.isOpen() || m_playing)
@@ -67,7 +72,8 @@ void Transport::startOutput() {
     // The device is there but does not open: go on in silence, and the window says so.
     m_output = makeSimulatedOutput();
     m_player.restartCount();
-    static_cast<void>(m_output->start(m_player, kPlayingRateHz)); // the simulated device always starts
+    static_cast<void>(
+        m_output->start(m_player, kPlayingRateHz)); // the simulated device always starts
 }
 
 void Transport::pause() {
@@ -132,19 +138,21 @@ void Transport::renderTab() {
     if (m_document.piece().take)
         options.a4_hz = m_document.piece().take->reference.a4_hz;
     m_tab_stale = false;
-    m_rendering.run({}, [this, result, options, piece = m_document.piece()](const JobControl& job) -> std::function<void()> {
-        auto sound = standin::renderPiece(piece, options, job);
-        if (!sound)
-            return {};
-        *result = std::make_shared<const Sound>(std::move(*sound));
-        return [this, result] {
-            m_player.setTab(*result);
-            if (m_play_when_rendered) {
-                m_play_when_rendered = false;
-                play();
-            }
-        };
-    });
+    m_rendering.run({},
+                    [this, result, options, piece = m_document.piece()](
+                        const JobControl& job) -> std::function<void()> {
+                        auto sound = standin::renderPiece(piece, options, job);
+                        if (!sound)
+                            return {};
+                        *result = std::make_shared<const Sound>(std::move(*sound));
+                        return [this, result] {
+                            m_player.setTab(*result);
+                            if (m_play_when_rendered) {
+                                m_play_when_rendered = false;
+                                play();
+                            }
+                        };
+                    });
 }
 
 } // namespace wirenote::app

@@ -40,7 +40,8 @@ class ShareBar : public QWidget {
     void paintEvent(QPaintEvent*) override {
         QPainter painter(this);
         painter.fillRect(rect(), theme().panel);
-        painter.fillRect(QRectF(0, 0, width() * m_share, height()), m_chosen ? theme().ink : theme().quiet);
+        painter.fillRect(QRectF(0, 0, width() * m_share, height()),
+                         m_chosen ? theme().ink : theme().quiet);
     }
 
   private:
@@ -55,12 +56,14 @@ double middleDeviation(const Note& note) {
         cents.push_back(p.dev_cents);
     if (cents.empty())
         return 0.0;
-    std::nth_element(cents.begin(), cents.begin() + static_cast<std::ptrdiff_t>(cents.size() / 2), cents.end());
+    std::nth_element(
+        cents.begin(), cents.begin() + static_cast<std::ptrdiff_t>(cents.size() / 2), cents.end());
     return cents[cents.size() / 2];
 }
 
 QString placeText(Position p) {
-    return p.fret == 0 ? QObject::tr("string %1, open").arg(p.string) : QObject::tr("string %1, fret %2").arg(p.string).arg(p.fret);
+    return p.fret == 0 ? QObject::tr("string %1, open").arg(p.string)
+                       : QObject::tr("string %1, fret %2").arg(p.string).arg(p.fret);
 }
 
 } // namespace
@@ -113,8 +116,13 @@ void WhyCard::showNothing() {
     const auto doubts = static_cast<int>(m_bench.document.doubts().size());
     QString text = tr("Open a recording to begin.");
     if (m_bench.document.isOpen())
-        text = doubts > 0 ? tr("Choose a note to see what was heard and reasoned about it, or press N: %1.").arg(countText(doubts, QT_TRANSLATE_NOOP("wording", "%1 open doubt"), QT_TRANSLATE_NOOP("wording", "%1 open doubts")))
-                          : tr("No open doubts. Choose a note to see what was heard and reasoned about it.");
+        text =
+            doubts > 0
+                ? tr("Choose a note to see what was heard and reasoned about it, or press N: %1.")
+                      .arg(countText(doubts,
+                                     QT_TRANSLATE_NOOP("wording", "%1 open doubt"),
+                                     QT_TRANSLATE_NOOP("wording", "%1 open doubts")))
+                : tr("No open doubts. Choose a note to see what was heard and reasoned about it.");
     m_rows->addWidget(label(text, 9.5, false, theme().quiet));
 }
 
@@ -123,14 +131,25 @@ void WhyCard::showHeading(const Note& note, const NotePlan& plan) {
     const Doubt* doubt = m_bench.document.doubtOf(note.id);
     const auto where = TimelineMap(piece.timeline).barBeatAt(note.onset_s());
     auto* row = new QHBoxLayout;
-    row->addWidget(label(doubt ? doubtText(doubt->kind) : tr("Why here?"), 12, true, doubt ? theme().accent : theme().ink), 1);
-    auto* place = label(tr("bar %1, beat %2").arg(where.bar).arg(where.beat, 0, 'f', std::abs(where.beat - std::round(where.beat)) < 0.06 ? 0 : 1), 8.5, false, theme().quiet);
+    row->addWidget(label(doubt ? doubtText(doubt->kind) : tr("Why here?"),
+                         12,
+                         true,
+                         doubt ? theme().accent : theme().ink),
+                   1);
+    auto* place = label(
+        tr("bar %1, beat %2")
+            .arg(where.bar)
+            .arg(where.beat, 0, 'f', std::abs(where.beat - std::round(where.beat)) < 0.06 ? 0 : 1),
+        8.5,
+        false,
+        theme().quiet);
     place->setWordWrap(false);
     row->addWidget(place);
     m_rows->addLayout(row);
     QString text = pitchText(piece, note.pitch.value);
     if (plan.placed())
-        text += QString(", %1, %2").arg(placeText(plan.position.value), fingerText(plan.finger.value));
+        text +=
+            QString(", %1, %2").arg(placeText(plan.position.value), fingerText(plan.finger.value));
     text += ", " + strokeText(plan.stroke.value);
     for (const Technique t : note.techniques)
         text += ", " + techniqueText(t);
@@ -160,16 +179,27 @@ void WhyCard::showEvidence(const Note& note, const NotePlan& plan) {
     };
     if (note.pitch.basis == Basis::Heard && !note.pitch.reasons.empty()) {
         const long off = std::lround(middleDeviation(note));
-        const QString tune = note.curve.empty() || off == 0 ? tr("in tune") : off > 0 ? tr("%1 cents high").arg(off) : tr("%1 cents low").arg(-off);
-        addReason(Basis::Heard, tr("Heard: %1").arg(reasonTitle(piece, note.pitch.reasons.front())),
-                  tr("%1; %2").arg(note.time.reasons.empty() ? QString() : reasonTitle(piece, note.time.reasons.front()), tune));
+        const QString tune = note.curve.empty() || off == 0 ? tr("in tune")
+                             : off > 0                      ? tr("%1 cents high").arg(off)
+                                                            : tr("%1 cents low").arg(-off);
+        addReason(Basis::Heard,
+                  tr("Heard: %1").arg(reasonTitle(piece, note.pitch.reasons.front())),
+                  tr("%1; %2").arg(note.time.reasons.empty()
+                                       ? QString()
+                                       : reasonTitle(piece, note.time.reasons.front()),
+                                   tune));
     } else {
-        addReason(note.pitch.basis, note.pitch.isSet() ? tr("Set: pitch and time") : tr("From the file"), list(note.pitch.reasons, 0));
+        addReason(note.pitch.basis,
+                  note.pitch.isSet() ? tr("Set: pitch and time") : tr("From the file"),
+                  list(note.pitch.reasons, 0));
     }
     if (plan.position.isSet())
         addReason(Basis::Set, tr("Set: the string"), tr("no analysis will change it"));
     else if (!plan.position.reasons.empty())
-        addReason(plan.position.basis, tr("%1: %2").arg(basisText(plan.position.basis), reasonTitle(piece, plan.position.reasons.front())), list(plan.position.reasons, 1));
+        addReason(plan.position.basis,
+                  tr("%1: %2").arg(basisText(plan.position.basis),
+                                   reasonTitle(piece, plan.position.reasons.front())),
+                  list(plan.position.reasons, 1));
 }
 
 void WhyCard::showPlaces(const NotePlan& plan) {
@@ -185,14 +215,19 @@ void WhyCard::showPlaces(const NotePlan& plan) {
         rows.push_back({other.value, other.probability, false});
     if (rows.size() < 2)
         return;
-    std::sort(rows.begin(), rows.end(), [](const Row& a, const Row& b) { return a.position.string < b.position.string; });
+    std::sort(rows.begin(), rows.end(), [](const Row& a, const Row& b) {
+        return a.position.string < b.position.string;
+    });
     auto* grid = new QGridLayout;
     grid->setHorizontalSpacing(8);
     grid->setVerticalSpacing(4);
     grid->setColumnStretch(1, 1);
     for (std::size_t i = 0; i < rows.size(); ++i) {
         const int r = static_cast<int>(i);
-        grid->addWidget(label(tr("string %1").arg(rows[i].position.string), 8.5, rows[i].chosen, theme().ink), r, 0);
+        grid->addWidget(
+            label(tr("string %1").arg(rows[i].position.string), 8.5, rows[i].chosen, theme().ink),
+            r,
+            0);
         grid->addWidget(new ShareBar(rows[i].probability, rows[i].chosen), r, 1, Qt::AlignVCenter);
         auto* share = label(percentText(rows[i].probability), 8.5, rows[i].chosen, theme().ink);
         share->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
@@ -221,12 +256,20 @@ void WhyCard::showOthers(const Note& note, const NotePlan& plan) {
             break;
         const int string = other.value.string;
         const NoteId id = note.id;
-        const int follow = m_bench.document.wouldFollow(note.onset_s(), [id, string](PieceEditor& e) { return e.moveToString(id, string); });
-        const QString after = follow == 0 ? tr("nothing else changes") : countText(follow, QT_TRANSLATE_NOOP("wording", "%1 other note moves"), QT_TRANSLATE_NOOP("wording", "%1 other notes move"));
-        auto* b = button(tr("%1: %2").arg(placeText(other.value), after), tr("press %1").arg(string), false);
+        const int follow = m_bench.document.wouldFollow(
+            note.onset_s(), [id, string](PieceEditor& e) { return e.moveToString(id, string); });
+        const QString after = follow == 0
+                                  ? tr("nothing else changes")
+                                  : countText(follow,
+                                              QT_TRANSLATE_NOOP("wording", "%1 other note moves"),
+                                              QT_TRANSLATE_NOOP("wording", "%1 other notes move"));
+        auto* b = button(
+            tr("%1: %2").arg(placeText(other.value), after), tr("press %1").arg(string), false);
         b->setFont(uiFont(8.5));
         b->setObjectName(QString("other%1").arg(string));
-        connect(b, &QPushButton::clicked, this, [this, string] { m_bench.commands.moveToString(string); });
+        connect(b, &QPushButton::clicked, this, [this, string] {
+            m_bench.commands.moveToString(string);
+        });
         m_rows->addWidget(b);
     }
 }
@@ -243,7 +286,13 @@ void WhyCard::showButtons() {
     row->addWidget(hear, 1);
     m_rows->addLayout(row);
     if (m_followed > 0)
-        m_rows->addWidget(label(countText(m_followed, QT_TRANSLATE_NOOP("wording", "%1 other note moved with your change."), QT_TRANSLATE_NOOP("wording", "%1 other notes moved with your change.")), 8.5, false, theme().quiet));
+        m_rows->addWidget(
+            label(countText(m_followed,
+                            QT_TRANSLATE_NOOP("wording", "%1 other note moved with your change."),
+                            QT_TRANSLATE_NOOP("wording", "%1 other notes moved with your change.")),
+                  8.5,
+                  false,
+                  theme().quiet));
 }
 
 } // namespace wirenote::app

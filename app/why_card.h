@@ -9,7 +9,8 @@
 
 namespace wirenote::app {
 
-// Tells of the chosen note: what was heard, seen and reasoned, the runners-up, and what would change.
+// Tells of the chosen note: what was heard, seen and reasoned, the runners-up, and what would
+// change.
 class WhyCard : public Card {
     Q_OBJECT
   public:

@@ -7,10 +7,14 @@
 
 namespace wirenote::app {
 namespace {
-QString tr(const char* text) { return QCoreApplication::translate("wording", text); }
+QString tr(const char* text) {
+    return QCoreApplication::translate("wording", text);
+}
 } // namespace
 
-QString pitchText(const Piece& piece, double midi) { return QString::fromStdString(pitchName(midi, piece.key.spelling())); }
+QString pitchText(const Piece& piece, double midi) {
+    return QString::fromStdString(pitchName(midi, piece.key.spelling()));
+}
 
 QString fingerText(Finger finger) {
     switch (finger) {
@@ -60,11 +64,20 @@ QString strokeText(Stroke stroke) {
 
 QString techniqueText(Technique technique) {
     static const std::array<const char*, kTechniqueCount> kNames = {
-        QT_TRANSLATE_NOOP("wording", "hammer-on"), QT_TRANSLATE_NOOP("wording", "pull-off"),  QT_TRANSLATE_NOOP("wording", "slide"),
-        QT_TRANSLATE_NOOP("wording", "bend"),      QT_TRANSLATE_NOOP("wording", "release"),   QT_TRANSLATE_NOOP("wording", "vibrato"),
-        QT_TRANSLATE_NOOP("wording", "palm mute"), QT_TRANSLATE_NOOP("wording", "dead note"), QT_TRANSLATE_NOOP("wording", "staccato"),
-        QT_TRANSLATE_NOOP("wording", "let ring"),  QT_TRANSLATE_NOOP("wording", "harmonic"),  QT_TRANSLATE_NOOP("wording", "grace note"),
-        QT_TRANSLATE_NOOP("wording", "accent"),    QT_TRANSLATE_NOOP("wording", "ghost stroke")};
+        QT_TRANSLATE_NOOP("wording", "hammer-on"),
+        QT_TRANSLATE_NOOP("wording", "pull-off"),
+        QT_TRANSLATE_NOOP("wording", "slide"),
+        QT_TRANSLATE_NOOP("wording", "bend"),
+        QT_TRANSLATE_NOOP("wording", "release"),
+        QT_TRANSLATE_NOOP("wording", "vibrato"),
+        QT_TRANSLATE_NOOP("wording", "palm mute"),
+        QT_TRANSLATE_NOOP("wording", "dead note"),
+        QT_TRANSLATE_NOOP("wording", "staccato"),
+        QT_TRANSLATE_NOOP("wording", "let ring"),
+        QT_TRANSLATE_NOOP("wording", "harmonic"),
+        QT_TRANSLATE_NOOP("wording", "grace note"),
+        QT_TRANSLATE_NOOP("wording", "accent"),
+        QT_TRANSLATE_NOOP("wording", "ghost stroke")};
     return tr(kNames[static_cast<std::size_t>(technique)]);
 }
 
@@ -87,25 +100,39 @@ QString instrumentText(InstrumentKind kind) {
 }
 
 QString positionText(int hand_fret) {
-    static const std::array<const char*, 18> kOrdinals = {"", QT_TRANSLATE_NOOP("wording", "first position"), QT_TRANSLATE_NOOP("wording", "second position"),
-                                                          QT_TRANSLATE_NOOP("wording", "third position"), QT_TRANSLATE_NOOP("wording", "fourth position"),
-                                                          QT_TRANSLATE_NOOP("wording", "fifth position"), QT_TRANSLATE_NOOP("wording", "sixth position"),
-                                                          QT_TRANSLATE_NOOP("wording", "seventh position"), QT_TRANSLATE_NOOP("wording", "eighth position"),
-                                                          QT_TRANSLATE_NOOP("wording", "ninth position"), QT_TRANSLATE_NOOP("wording", "tenth position"),
-                                                          QT_TRANSLATE_NOOP("wording", "eleventh position"), QT_TRANSLATE_NOOP("wording", "twelfth position"),
-                                                          QT_TRANSLATE_NOOP("wording", "thirteenth position"), QT_TRANSLATE_NOOP("wording", "fourteenth position"),
-                                                          QT_TRANSLATE_NOOP("wording", "fifteenth position"), QT_TRANSLATE_NOOP("wording", "sixteenth position"),
-                                                          QT_TRANSLATE_NOOP("wording", "seventeenth position")};
+    static const std::array<const char*, 18> kOrdinals = {
+        "",
+        QT_TRANSLATE_NOOP("wording", "first position"),
+        QT_TRANSLATE_NOOP("wording", "second position"),
+        QT_TRANSLATE_NOOP("wording", "third position"),
+        QT_TRANSLATE_NOOP("wording", "fourth position"),
+        QT_TRANSLATE_NOOP("wording", "fifth position"),
+        QT_TRANSLATE_NOOP("wording", "sixth position"),
+        QT_TRANSLATE_NOOP("wording", "seventh position"),
+        QT_TRANSLATE_NOOP("wording", "eighth position"),
+        QT_TRANSLATE_NOOP("wording", "ninth position"),
+        QT_TRANSLATE_NOOP("wording", "tenth position"),
+        QT_TRANSLATE_NOOP("wording", "eleventh position"),
+        QT_TRANSLATE_NOOP("wording", "twelfth position"),
+        QT_TRANSLATE_NOOP("wording", "thirteenth position"),
+        QT_TRANSLATE_NOOP("wording", "fourteenth position"),
+        QT_TRANSLATE_NOOP("wording", "fifteenth position"),
+        QT_TRANSLATE_NOOP("wording", "sixteenth position"),
+        QT_TRANSLATE_NOOP("wording", "seventeenth position")};
     if (hand_fret < 1)
         return {};
-    return hand_fret < static_cast<int>(kOrdinals.size()) ? tr(kOrdinals[static_cast<std::size_t>(hand_fret)]) : tr("position %1").arg(hand_fret);
+    return hand_fret < static_cast<int>(kOrdinals.size())
+               ? tr(kOrdinals[static_cast<std::size_t>(hand_fret)])
+               : tr("position %1").arg(hand_fret);
 }
 
 QString reasonTitle(const Piece& piece, const Reason& r) {
     Q_UNUSED(piece)
     switch (r.kind) {
     case ReasonKind::ClearPitch:
-        return r.x > 0.9 ? tr("the pitch is clear") : r.x > 0.7 ? tr("the pitch is fairly clear") : tr("the pitch is blurred");
+        return r.x > 0.9   ? tr("the pitch is clear")
+               : r.x > 0.7 ? tr("the pitch is fairly clear")
+                           : tr("the pitch is blurred");
     case ReasonKind::SharpAttack:
         return r.x > 0.6 ? tr("a clear attack") : tr("a soft attack");
     case ReasonKind::SoftAttack:
@@ -117,9 +144,13 @@ QString reasonTitle(const Piece& piece, const Reason& r) {
     case ReasonKind::StaysInPosition:
         return tr("stays in %1").arg(positionText(r.a));
     case ReasonKind::ShiftNeeded:
-        return tr("the hand moves from fret %1 to fret %2 in %3 s").arg(r.a).arg(r.b).arg(r.x, 0, 'f', 2);
+        return tr("the hand moves from fret %1 to fret %2 in %3 s")
+            .arg(r.a)
+            .arg(r.b)
+            .arg(r.x, 0, 'f', 2);
     case ReasonKind::OtherNeedsShift:
-        return r.b == 1 ? tr("string %1 would move the hand by a fret").arg(r.a) : tr("string %1 would move the hand by %2 frets").arg(r.a).arg(r.b);
+        return r.b == 1 ? tr("string %1 would move the hand by a fret").arg(r.a)
+                        : tr("string %1 would move the hand by %2 frets").arg(r.a).arg(r.b);
     case ReasonKind::OtherNeedsStretch:
         return tr("string %1 would need a stretch of %2 mm").arg(r.a).arg(std::lround(r.x));
     case ReasonKind::OpenString:
@@ -206,12 +237,17 @@ QString sentence(const Error& error) {
     if (!text.isEmpty())
         text[0] = error.file.empty() ? text[0].toUpper() : text[0];
     if (!error.file.empty())
-        text = QString("“%1” %2").arg(QFileInfo(QString::fromStdString(error.file)).fileName(), text);
+        text =
+            QString("“%1” %2").arg(QFileInfo(QString::fromStdString(error.file)).fileName(), text);
     return text.endsWith('.') ? text : text + '.';
 }
 
-QString countText(int count, const char* one, const char* many) { return tr(count == 1 ? one : many).arg(count); }
+QString countText(int count, const char* one, const char* many) {
+    return tr(count == 1 ? one : many).arg(count);
+}
 
-QString percentText(double probability) { return tr("%1 %").arg(std::lround(probability * 100.0)); }
+QString percentText(double probability) {
+    return tr("%1 %").arg(std::lround(probability * 100.0));
+}
 
 } // namespace wirenote::app

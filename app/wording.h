@@ -10,17 +10,17 @@
 namespace wirenote::app {
 
 QString pitchText(const Piece& piece, double midi);
-QString fingerText(Finger finger);        // "first finger"
-QString strokeText(Stroke stroke);        // "down", "thumb", "not struck"
+QString fingerText(Finger finger); // "first finger"
+QString strokeText(Stroke stroke); // "down", "thumb", "not struck"
 QString techniqueText(Technique technique);
 QString instrumentText(InstrumentKind kind);
-QString positionText(int hand_fret);      // "fifth position"
+QString positionText(int hand_fret); // "fifth position"
 QString reasonTitle(const Piece& piece, const Reason& reason);
 QString doubtText(DoubtKind kind);
 QString basisText(Basis basis);
 QString cautionText(const std::string& word);
-QString timeText(double time_s);          // 1:02.48
-QString centsText(double cents);          // "6 cents flat"
+QString timeText(double time_s); // 1:02.48
+QString centsText(double cents); // "6 cents flat"
 QString sentence(const Error& error);
 QString percentText(double probability);
 // One or many, in the language of the window: countText(3, "%1 doubt", "%1 doubts").

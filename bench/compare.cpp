@@ -1,5 +1,6 @@
-// wirenote-cli transcribe on ten minutes of sound, against plain decoding of the same file and against the
-// general-purpose library aubio computing pitch and onsets on it. Processor time, in one run, as ratios.
+// wirenote-cli transcribe on ten minutes of sound, against plain decoding of the same file and
+// against the general-purpose library aubio computing pitch and onsets on it. Processor time, in
+// one run, as ratios.
 #include "demo/heron.h"
 #include "instrument/render.h"
 #include "media/decode.h"
@@ -23,7 +24,8 @@ constexpr uint_t kHop = 256;
 double processorTime(int who) {
     rusage usage{};
     getrusage(who, &usage);
-    return static_cast<double>(usage.ru_utime.tv_sec + usage.ru_stime.tv_sec) + 1e-6 * static_cast<double>(usage.ru_utime.tv_usec + usage.ru_stime.tv_usec);
+    return static_cast<double>(usage.ru_utime.tv_sec + usage.ru_stime.tv_sec) +
+           1e-6 * static_cast<double>(usage.ru_utime.tv_usec + usage.ru_stime.tv_usec);
 }
 
 double timed(int who, const std::function<void()>& work) {
@@ -79,10 +81,14 @@ int main() {
     const Sound sound = tenMinutes();
     if (!writeWav(path, sound.view()))
         return 1;
-    const std::string command = std::string(WIRENOTE_BIN_DIR) + "/wirenote-cli transcribe " + path.string() + " --out " + (folder / "out.json").string() + " 2>/dev/null";
+    const std::string command = std::string(WIRENOTE_BIN_DIR) + "/wirenote-cli transcribe " +
+                                path.string() + " --out " + (folder / "out.json").string() +
+                                " 2>/dev/null";
     int status = 0;
-    const double transcribe_s = timed(RUSAGE_CHILDREN, [&] { status = std::system(command.c_str()); });
-    const double decode_s = timed(RUSAGE_SELF, [&] { static_cast<void>(decodeSound(path, 0.0, {}).ok()); });
+    const double transcribe_s =
+        timed(RUSAGE_CHILDREN, [&] { status = std::system(command.c_str()); });
+    const double decode_s =
+        timed(RUSAGE_SELF, [&] { static_cast<void>(decodeSound(path, 0.0, {}).ok()); });
     const double pitch_s = timed(RUSAGE_SELF, [&] { aubioPitch(sound); });
     const double onset_s = timed(RUSAGE_SELF, [&] { aubioOnset(sound); });
     std::filesystem::remove_all(folder);
@@ -90,7 +96,12 @@ int main() {
         return 1;
     std::printf("ten minutes of sound, processor seconds in this run\n");
     std::printf("  wirenote-cli transcribe      %7.2f\n", transcribe_s);
-    std::printf("  plain decoding               %7.2f   transcribe / decode          %6.2f\n", decode_s, transcribe_s / decode_s);
-    std::printf("  aubio pitch + onset          %7.2f   transcribe / (pitch + onset) %6.2f  (goal: at most 1)\n", pitch_s + onset_s, transcribe_s / (pitch_s + onset_s));
+    std::printf("  plain decoding               %7.2f   transcribe / decode          %6.2f\n",
+                decode_s,
+                transcribe_s / decode_s);
+    std::printf("  aubio pitch + onset          %7.2f   transcribe / (pitch + onset) %6.2f  (goal: "
+                "at most 1)\n",
+                pitch_s + onset_s,
+                transcribe_s / (pitch_s + onset_s));
     return 0;
 }

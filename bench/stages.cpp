@@ -1,7 +1,8 @@
-// The stages of the way from sound to tab, each on its own. Times mean something as ratios within one run.
+// The stages of the way from sound to tab, each on its own. Times mean something as ratios within
+// one run.
 #include "demo/heron.h"
-#include "fretting/placing.h"
 #include "formats/piece_json.h"
+#include "fretting/placing.h"
 #include "hearing/melody.h"
 #include "instrument/render.h"
 #include "score/bars.h"
@@ -27,7 +28,8 @@ const Sound& heron() {
 }
 
 void secondsOfSound(benchmark::State& state) {
-    state.counters["sound_s_per_s"] = benchmark::Counter(heron().length_s() * static_cast<double>(state.iterations()), benchmark::Counter::kIsRate);
+    state.counters["sound_s_per_s"] = benchmark::Counter(
+        heron().length_s() * static_cast<double>(state.iterations()), benchmark::Counter::kIsRate);
 }
 
 void Flux(benchmark::State& state) {
@@ -46,7 +48,8 @@ BENCHMARK(Pitch)->Unit(benchmark::kMillisecond);
 
 void HearMelody(benchmark::State& state) {
     for (auto _ : state)
-        benchmark::DoNotOptimize(hearMelody(heron().view(), standardInstrument(InstrumentKind::Guitar), {}, {}, {}));
+        benchmark::DoNotOptimize(
+            hearMelody(heron().view(), standardInstrument(InstrumentKind::Guitar), {}, {}, {}));
     secondsOfSound(state);
 }
 BENCHMARK(HearMelody)->Unit(benchmark::kMillisecond);
@@ -65,14 +68,20 @@ void PlaceAll(benchmark::State& state) {
         placeAll(piece);
     state.SetComplexityN(state.range(0));
 }
-BENCHMARK(PlaceAll)->Arg(100)->Arg(400)->Arg(1600)->Complexity(benchmark::oN)->Unit(benchmark::kMillisecond);
+BENCHMARK(PlaceAll)
+    ->Arg(100)
+    ->Arg(400)
+    ->Arg(1600)
+    ->Complexity(benchmark::oN)
+    ->Unit(benchmark::kMillisecond);
 
 void OneEdit(benchmark::State& state) {
     Piece piece = test::scalePiece(static_cast<int>(state.range(0)));
     placeAll(piece);
     const Note& note = piece.notes[piece.notes.size() / 2];
     for (auto _ : state)
-        benchmark::DoNotOptimize(tryEdit(piece, note.onset_s(), [&note](PieceEditor& e) { return e.accept(note.id); }));
+        benchmark::DoNotOptimize(
+            tryEdit(piece, note.onset_s(), [&note](PieceEditor& e) { return e.accept(note.id); }));
 }
 BENCHMARK(OneEdit)->Arg(100)->Arg(2000)->Unit(benchmark::kMillisecond);
 

@@ -1,4 +1,5 @@
-// wirenote-cli: arguments and printing. Exit status: 0 done; 2 wrong call; 3 the input cannot be used; 4 our fault.
+// wirenote-cli: arguments and printing. Exit status: 0 done; 2 wrong call; 3 the input cannot be
+// used; 4 our fault.
 #include "base/atomic_file.h"
 #include "formats/instrument_json.h"
 #include "session/demo.h"
@@ -38,8 +39,11 @@ struct InstrumentArguments {
     int capo = -1;
 
     void addTo(CLI::App& command) {
-        command.add_option("--instrument", instrument, "guitar, guitar-7, nylon, acoustic, bass, bass-5 or FILE.json");
-        command.add_option("--tuning", tuning, "open strings, thickest first: \"E2 A2 D3 G3 B3 E4\"");
+        command.add_option("--instrument",
+                           instrument,
+                           "guitar, guitar-7, nylon, acoustic, bass, bass-5 or FILE.json");
+        command.add_option(
+            "--tuning", tuning, "open strings, thickest first: \"E2 A2 D3 G3 B3 E4\"");
         command.add_option("--capo", capo, "fret of the capo");
     }
     bool given() const { return !instrument.empty() || !tuning.empty() || capo >= 0; }
@@ -72,13 +76,15 @@ struct InstrumentArguments {
 };
 
 // "auto" or a number within bounds.
-Result<std::optional<double>> autoOr(const std::string& text, double low, double high, const char* what) {
+Result<std::optional<double>>
+autoOr(const std::string& text, double low, double high, const char* what) {
     if (text == "auto")
         return std::optional<double>{};
     double value = 0.0;
     const auto [end, code] = std::from_chars(text.data(), text.data() + text.size(), value);
     if (code != std::errc() || end != text.data() + text.size() || !(value >= low && value <= high))
-        return badCall(std::string(what) + " must be auto or a number from " + std::to_string(static_cast<int>(low)) + " to " +
+        return badCall(std::string(what) + " must be auto or a number from " +
+                       std::to_string(static_cast<int>(low)) + " to " +
                        std::to_string(static_cast<int>(high)));
     return std::optional<double>{value};
 }
@@ -89,7 +95,8 @@ JobControl progressOnStderr() {
     job.progress = [last](double done_s, double total_s) {
         const int percent = total_s > 0.0 ? static_cast<int>(100.0 * done_s / total_s) : 0;
         if (percent / 10 != *last / 10 || *last < 0)
-            std::cerr << "heard " << static_cast<int>(done_s) << " of " << static_cast<int>(total_s) << " s\n";
+            std::cerr << "heard " << static_cast<int>(done_s) << " of " << static_cast<int>(total_s)
+                      << " s\n";
         *last = percent;
     };
     return job;
@@ -97,7 +104,8 @@ JobControl progressOnStderr() {
 
 class Transcribe {
   public:
-    explicit Transcribe(CLI::App& app) : m_command(app.add_subcommand("transcribe", "a recording in, a tab out")) {
+    explicit Transcribe(CLI::App& app)
+        : m_command(app.add_subcommand("transcribe", "a recording in, a tab out")) {
         m_command->add_option("MEDIA", m_media, "WAV or FLAC recording")->required();
         m_command->add_option("--out", m_out, "notes JSON to write")->required();
         m_instrument.addTo(*m_command);
@@ -150,17 +158,21 @@ class Transcribe {
     }
 
     int writeAll(const Piece& piece) const {
-        if (const Status written = writeFileAtomically(m_out, encode(piece, FileFormat::Notes)); !written)
+        if (const Status written = writeFileAtomically(m_out, encode(piece, FileFormat::Notes));
+            !written)
             return fail(written.error());
-        static const std::map<std::string, FileFormat> kFormats = {{"--musicxml", FileFormat::MusicXml},
-                                                                   {"--midi", FileFormat::Midi},
-                                                                   {"--tab", FileFormat::AsciiTab},
-                                                                   {"--jams", FileFormat::Jams}};
+        static const std::map<std::string, FileFormat> kFormats = {
+            {"--musicxml", FileFormat::MusicXml},
+            {"--midi", FileFormat::Midi},
+            {"--tab", FileFormat::AsciiTab},
+            {"--jams", FileFormat::Jams}};
         for (const auto& [option, path] : m_also) {
             if (path.empty())
                 continue;
             const auto format = kFormats.find(option);
-            const Status written = format != kFormats.end() ? writeFileAtomically(path, encode(piece, format->second)) : writeAny(piece, path);
+            const Status written = format != kFormats.end()
+                                       ? writeFileAtomically(path, encode(piece, format->second))
+                                       : writeAny(piece, path);
             if (!written)
                 return fail(written.error());
         }
@@ -180,7 +192,9 @@ class Transcribe {
 
 class FingerCommand {
   public:
-    explicit FingerCommand(CLI::App& app) : m_command(app.add_subcommand("finger", "pitches and times in; string, fret, finger and stroke out")) {
+    explicit FingerCommand(CLI::App& app)
+        : m_command(app.add_subcommand(
+              "finger", "pitches and times in; string, fret, finger and stroke out")) {
         m_command->add_option("IN", m_in, "notes JSON, MIDI or MusicXML")->required();
         m_command->add_option("--out", m_out, "notes JSON to write")->required();
         m_instrument.addTo(*m_command);
@@ -201,7 +215,8 @@ class FingerCommand {
         if (!instrument)
             return fail(instrument.error());
         piece->instrument = *instrument;
-        for (NotePlan& plan : piece->reading.plans) { // places that came with the file are not asked for
+        for (NotePlan& plan :
+             piece->reading.plans) { // places that came with the file are not asked for
             plan.position = {};
             plan.position.value = {0, 0};
             plan.finger = {};
@@ -211,7 +226,8 @@ class FingerCommand {
         if (m_plucking != "auto")
             tool = m_plucking == "alternate" ? PluckingTool::Pick : PluckingTool::Fingers;
         placeAndStroke(*piece, tool);
-        if (const Status written = writeFileAtomically(m_out, encode(*piece, FileFormat::Notes)); !written)
+        if (const Status written = writeFileAtomically(m_out, encode(*piece, FileFormat::Notes));
+            !written)
             return fail(written.error());
         return 0;
     }
@@ -257,7 +273,8 @@ int run(int argc, char** argv) {
     convert_command->add_option("IN", in)->required();
     convert_command->add_option("OUT", out)->required();
     std::string folder;
-    CLI::App* demo_command = app.add_subcommand("demo", "the demo takes, freshly made by the simulated instrument, with their truth");
+    CLI::App* demo_command = app.add_subcommand(
+        "demo", "the demo takes, freshly made by the simulated instrument, with their truth");
     demo_command->add_option("--out", folder, "folder to write into")->required();
     try {
         app.parse(argc, argv);
@@ -278,7 +295,8 @@ int main(int argc, char** argv) {
     try {
         return run(argc, argv);
     } catch (const std::exception& error) {
-        std::cerr << "wirenote-cli: something went wrong that should not have (" << error.what() << "); no file was left half-written\n";
+        std::cerr << "wirenote-cli: something went wrong that should not have (" << error.what()
+                  << "); no file was left half-written\n";
         return 4;
     }
 }

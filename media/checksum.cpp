@@ -23,7 +23,9 @@ Result<std::string> fileSha256(const std::filesystem::path& path) {
     av_sha_init(sha.get(), 256);
     std::vector<char> block(1U << 16U);
     while (in.read(block.data(), static_cast<std::streamsize>(block.size())) || in.gcount() > 0)
-        av_sha_update(sha.get(), reinterpret_cast<const std::uint8_t*>(block.data()), static_cast<std::size_t>(in.gcount()));
+        av_sha_update(sha.get(),
+                      reinterpret_cast<const std::uint8_t*>(block.data()),
+                      static_cast<std::size_t>(in.gcount()));
     std::array<std::uint8_t, 32> digest{};
     av_sha_final(sha.get(), digest.data());
     std::string hex;

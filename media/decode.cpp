@@ -40,12 +40,13 @@ using CodecPtr = std::unique_ptr<AVCodecContext, CodecCloser>;
 using ResamplerPtr = std::unique_ptr<SwrContext, ResamplerCloser>;
 
 constexpr float kFullScale = 0.999F;
-constexpr double kSilence = 1e-4;     // RMS; −80 dB
+constexpr double kSilence = 1e-4; // RMS; −80 dB
 constexpr int kMaxChannels = 64;
 
 class Decoder {
   public:
-    Decoder(const std::filesystem::path& path, const JobControl& job, const DecodeLimits& limits) : m_path(path), m_job(job), m_limits(limits) {}
+    Decoder(const std::filesystem::path& path, const JobControl& job, const DecodeLimits& limits)
+        : m_path(path), m_job(job), m_limits(limits) {}
 
     Result<DecodedSound> run(double rate_hz) {
         if (const Status opened = open(); !opened)
@@ -79,10 +80,12 @@ class Decoder {
         AVDictionary* options = nullptr;
         av_dict_set(&options, "protocol_whitelist", "file", 0);
         av_dict_set(&options, "format_whitelist", "wav,w64,flac", 0);
-        const int code = avformat_open_input(&raw, ("file:" + m_path.string()).c_str(), nullptr, &options);
+        const int code =
+            avformat_open_input(&raw, ("file:" + m_path.string()).c_str(), nullptr, &options);
         av_dict_free(&options);
         if (code < 0)
-            return refuse("is not a WAV or FLAC recording, or is damaged at its start; export it again as WAV");
+            return refuse("is not a WAV or FLAC recording, or is damaged at its start; export it "
+                          "again as WAV");
         m_format.reset(raw);
         if (avformat_find_stream_info(raw, nullptr) < 0)
             return refuse("has a damaged header; export it again as WAV");
@@ -92,33 +95,40 @@ class Decoder {
             return refuse("holds no sound this version can read; export it as PCM WAV or FLAC");
         m_codec.reset(avcodec_alloc_context3(codec));
         const AVCodecParameters* parameters = raw->streams[m_stream]->codecpar;
-        if (!m_codec || avcodec_parameters_to_context(m_codec.get(), parameters) < 0 || avcodec_open2(m_codec.get(), codec, nullptr) < 0)
+        if (!m_codec || avcodec_parameters_to_context(m_codec.get(), parameters) < 0 ||
+            avcodec_open2(m_codec.get(), codec, nullptr) < 0)
             return refuse("holds sound that cannot be decoded; export it again as WAV");
         m_rate_hz = parameters->sample_rate;
         m_channels = parameters->ch_layout.nb_channels;
         if (m_rate_hz < 4000 || m_rate_hz > 768000 || m_channels < 1 || m_channels > kMaxChannels)
-            return refuse("has a sample rate or channel count no recording has; export it again as WAV");
+            return refuse(
+                "has a sample rate or channel count no recording has; export it again as WAV");
         const AVStream* stream = raw->streams[m_stream];
         if (stream->duration > 0)
             m_promised_s = static_cast<double>(stream->duration) * av_q2d(stream->time_base);
         if (m_promised_s > m_limits.longest_s)
-            return refuse("is longer than " + std::to_string(static_cast<int>(m_limits.longest_s / 3600)) + " hours; cut out the part you need");
+            return refuse("is longer than " +
+                          std::to_string(static_cast<int>(m_limits.longest_s / 3600)) +
+                          " hours; cut out the part you need");
         m_damaged = riffIsCutOff();
         m_samples.resize(static_cast<std::size_t>(m_channels));
         return {};
     }
 
-    // FFmpeg takes the end of the file for the end of a WAV; the header knows how much there should be.
+    // FFmpeg takes the end of the file for the end of a WAV; the header knows how much there should
+    // be.
     bool riffIsCutOff() const {
         std::ifstream in(m_path, std::ios::binary);
         std::array<unsigned char, 8> head{};
         in.read(reinterpret_cast<char*>(head.data()), head.size());
         if (!in || std::memcmp(head.data(), "RIFF", 4) != 0)
             return false;
-        const std::uint64_t size = head[4] | head[5] << 8U | head[6] << 16U | static_cast<std::uint64_t>(head[7]) << 24U;
+        const std::uint64_t size =
+            head[4] | head[5] << 8U | head[6] << 16U | static_cast<std::uint64_t>(head[7]) << 24U;
         std::error_code code;
         const auto there = std::filesystem::file_size(m_path, code);
-        return !code && size != 0 && size != 0xFFFFFFFFU && there + 1024 < size; // streams leave the size open
+        return !code && size != 0 && size != 0xFFFFFFFFU &&
+               there + 1024 < size; // streams leave the size open
     }
 
     Status readAll() {
@@ -142,7 +152,8 @@ class Decoder {
     Status takeFrames(AVFrame* frame) {
         while (avcodec_receive_frame(m_codec.get(), frame) >= 0) {
             if (frame->ch_layout.nb_channels != m_channels || frame->sample_rate != m_rate_hz)
-                return refuse("changes its sample rate or channels in the middle; export it again as WAV");
+                return refuse(
+                    "changes its sample rate or channels in the middle; export it again as WAV");
             if (const Status added = append(frame); !added)
                 return added;
             const double at_s = static_cast<double>(m_samples[0].size()) / m_rate_hz;
@@ -156,8 +167,15 @@ class Decoder {
     Status append(AVFrame* frame) {
         if (!m_planar) {
             SwrContext* raw = nullptr;
-            if (swr_alloc_set_opts2(&raw, &frame->ch_layout, AV_SAMPLE_FMT_FLTP, m_rate_hz, &frame->ch_layout,
-                                    static_cast<AVSampleFormat>(frame->format), m_rate_hz, 0, nullptr) < 0 ||
+            if (swr_alloc_set_opts2(&raw,
+                                    &frame->ch_layout,
+                                    AV_SAMPLE_FMT_FLTP,
+                                    m_rate_hz,
+                                    &frame->ch_layout,
+                                    static_cast<AVSampleFormat>(frame->format),
+                                    m_rate_hz,
+                                    0,
+                                    nullptr) < 0 ||
                 swr_init(raw) < 0) {
                 swr_free(&raw);
                 return refuse("has a sample format that cannot be read; export it again as WAV");
@@ -167,9 +185,14 @@ class Decoder {
         std::vector<std::uint8_t*> targets;
         for (auto& channel : m_samples) {
             channel.resize(channel.size() + static_cast<std::size_t>(frame->nb_samples));
-            targets.push_back(reinterpret_cast<std::uint8_t*>(channel.data() + channel.size() - frame->nb_samples));
+            targets.push_back(reinterpret_cast<std::uint8_t*>(channel.data() + channel.size() -
+                                                              frame->nb_samples));
         }
-        const int got = swr_convert(m_planar.get(), targets.data(), frame->nb_samples, const_cast<const std::uint8_t**>(frame->extended_data), frame->nb_samples);
+        const int got = swr_convert(m_planar.get(),
+                                    targets.data(),
+                                    frame->nb_samples,
+                                    const_cast<const std::uint8_t**>(frame->extended_data),
+                                    frame->nb_samples);
         if (got != frame->nb_samples)
             return refuse("could not be converted; export it again as WAV");
         return {};
@@ -181,7 +204,8 @@ class Decoder {
         decoded.file_channels = m_channels;
         const double length_s = static_cast<double>(m_samples[0].size()) / m_rate_hz;
         if (length_s < m_limits.shortest_s)
-            return refuse("is only " + std::to_string(static_cast<int>(length_s * 1000)) + " ms long; a take needs at least " +
+            return refuse("is only " + std::to_string(static_cast<int>(length_s * 1000)) +
+                          " ms long; a take needs at least " +
                           std::to_string(static_cast<int>(m_limits.shortest_s * 1000)) + " ms");
         repairSamples(decoded);
         mixDown(decoded);
@@ -220,7 +244,8 @@ class Decoder {
             }
         if (bad)
             decoded.cautions.push_back(SoundCaution::BadSamples);
-        // A handful of full-scale samples is a well-set level; a fraction of a per mille is clipping.
+        // A handful of full-scale samples is a well-set level; a fraction of a per mille is
+        // clipping.
         if (at_limit > 20 && at_limit > m_samples[0].size() * m_samples.size() / 20000)
             decoded.cautions.push_back(SoundCaution::Clipped);
     }
@@ -263,7 +288,10 @@ class Decoder {
 
 } // namespace
 
-Result<DecodedSound> decodeSound(const std::filesystem::path& path, double rate_hz, const JobControl& job, const DecodeLimits& limits) {
+Result<DecodedSound> decodeSound(const std::filesystem::path& path,
+                                 double rate_hz,
+                                 const JobControl& job,
+                                 const DecodeLimits& limits) {
     return Decoder(path, job, limits).run(rate_hz);
 }
 
@@ -272,14 +300,24 @@ Result<Sound> resample(SoundView sound, double rate_hz) {
     SwrContext* raw = nullptr;
     const int in_rate = static_cast<int>(std::lround(sound.rate_hz));
     const int out_rate = static_cast<int>(std::lround(rate_hz));
-    if (swr_alloc_set_opts2(&raw, &mono, AV_SAMPLE_FMT_FLT, out_rate, &mono, AV_SAMPLE_FMT_FLT, in_rate, 0, nullptr) < 0 || swr_init(raw) < 0) {
+    if (swr_alloc_set_opts2(&raw,
+                            &mono,
+                            AV_SAMPLE_FMT_FLT,
+                            out_rate,
+                            &mono,
+                            AV_SAMPLE_FMT_FLT,
+                            in_rate,
+                            0,
+                            nullptr) < 0 ||
+        swr_init(raw) < 0) {
         swr_free(&raw);
         return Error{ErrorKind::Internal, {}, "the sound could not be resampled"};
     }
     const ResamplerPtr context(raw);
     Sound out;
     out.rate_hz = out_rate;
-    const auto expected = static_cast<std::size_t>(std::ceil(static_cast<double>(sound.samples.size()) * out_rate / in_rate));
+    const auto expected = static_cast<std::size_t>(
+        std::ceil(static_cast<double>(sound.samples.size()) * out_rate / in_rate));
     out.samples.resize(expected + 64);
     std::size_t written = 0;
     constexpr std::size_t kBlock = 1U << 20U;
@@ -288,7 +326,11 @@ Result<Sound> resample(SoundView sound, double rate_hz) {
             out.samples.resize(written + 4096);
         auto* target = reinterpret_cast<std::uint8_t*>(out.samples.data() + written);
         const auto* source = reinterpret_cast<const std::uint8_t*>(in);
-        const int got = swr_convert(context.get(), &target, static_cast<int>(out.samples.size() - written), in ? &source : nullptr, static_cast<int>(count));
+        const int got = swr_convert(context.get(),
+                                    &target,
+                                    static_cast<int>(out.samples.size() - written),
+                                    in ? &source : nullptr,
+                                    static_cast<int>(count));
         written += static_cast<std::size_t>(std::max(0, got));
         return got;
     };

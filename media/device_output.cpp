@@ -50,7 +50,8 @@ class DeviceOutput : public SoundOutput {
         m_pull = std::make_unique<Pull>(source);
         m_pull->open(QIODevice::ReadOnly);
         m_sink = std::make_unique<QAudioSink>(QMediaDevices::defaultAudioOutput(), format);
-        m_sink->setBufferSize(static_cast<qsizetype>(rate_hz * kBuffer_ms / 1000) * 2 * static_cast<qsizetype>(sizeof(float)));
+        m_sink->setBufferSize(static_cast<qsizetype>(rate_hz * kBuffer_ms / 1000) * 2 *
+                              static_cast<qsizetype>(sizeof(float)));
         m_sink->start(m_pull.get());
         m_last_us = 0;
         m_heard = 0;
@@ -76,7 +77,8 @@ class DeviceOutput : public SoundOutput {
             m_last_change = now;
         }
         const std::chrono::duration<double> since = now - m_last_change;
-        const double heard_s = static_cast<double>(m_last_us) * 1e-6 + (m_last_us > 0 ? std::min(since.count(), 0.1) : 0.0);
+        const double heard_s = static_cast<double>(m_last_us) * 1e-6 +
+                               (m_last_us > 0 ? std::min(since.count(), 0.1) : 0.0);
         m_heard = std::max(m_heard, static_cast<std::int64_t>(heard_s * m_rate_hz));
         return m_heard;
     }

@@ -4,8 +4,8 @@
 
 namespace wirenote {
 
-// The default sound device by way of Qt Multimedia, or nullptr when there is none. Use and destroy it on
-// the interface thread.
+// The default sound device by way of Qt Multimedia, or nullptr when there is none. Use and destroy
+// it on the interface thread.
 std::unique_ptr<SoundOutput> makeDeviceOutput();
 
 } // namespace wirenote

@@ -5,12 +5,14 @@
 
 namespace wirenote {
 namespace {
-constexpr std::int64_t kFade = 160;        // frames: no click at a jump
+constexpr std::int64_t kFade = 160; // frames: no click at a jump
 constexpr std::size_t kHistory = 400;
 constexpr float kHeadroom = 0.8F;
 
 float sampleAt(const std::shared_ptr<const Sound>& sound, std::int64_t frame) {
-    return sound && frame >= 0 && frame < static_cast<std::int64_t>(sound->samples.size()) ? sound->samples[static_cast<std::size_t>(frame)] : 0.0F;
+    return sound && frame >= 0 && frame < static_cast<std::int64_t>(sound->samples.size())
+               ? sound->samples[static_cast<std::size_t>(frame)]
+               : 0.0F;
 }
 } // namespace
 
@@ -38,7 +40,9 @@ void Player::seek(double time_s) {
 }
 
 std::int64_t Player::lengthFrames() const {
-    const auto length = [](const std::shared_ptr<const Sound>& s) { return s ? static_cast<std::int64_t>(s->samples.size()) : 0; };
+    const auto length = [](const std::shared_ptr<const Sound>& s) {
+        return s ? static_cast<std::int64_t>(s->samples.size()) : 0;
+    };
     return std::max(length(m_take), length(m_tab));
 }
 
@@ -63,8 +67,11 @@ double Player::heardAt(std::int64_t frames_heard) const {
     const std::lock_guard lock(m_mutex);
     for (auto s = m_history.rbegin(); s != m_history.rend(); ++s)
         if (frames_heard >= s->device_frame)
-            return static_cast<double>(s->media_frame + std::min(frames_heard - s->device_frame, s->count)) / m_rate_hz;
-    return static_cast<double>(m_history.empty() ? m_next : m_history.front().media_frame) / m_rate_hz;
+            return static_cast<double>(s->media_frame +
+                                       std::min(frames_heard - s->device_frame, s->count)) /
+                   m_rate_hz;
+    return static_cast<double>(m_history.empty() ? m_next : m_history.front().media_frame) /
+           m_rate_hz;
 }
 
 void Player::fill(std::span<float> stereo) {
@@ -76,7 +83,8 @@ void Player::fill(std::span<float> stereo) {
         std::int64_t loop_end = -1;
         if (m_loop) {
             const auto loop_start = static_cast<std::int64_t>(m_loop->start_s * m_rate_hz);
-            loop_end = std::max(loop_start + 1, static_cast<std::int64_t>(m_loop->end_s * m_rate_hz));
+            loop_end =
+                std::max(loop_start + 1, static_cast<std::int64_t>(m_loop->end_s * m_rate_hz));
             if (m_next >= loop_end) {
                 m_next = loop_start;
                 m_since_jump = 0;
@@ -100,7 +108,8 @@ void Player::fillStretch(std::span<float> stereo, std::int64_t from, std::int64_
         const std::int64_t frame = from + static_cast<std::int64_t>(i);
         float gain = kHeadroom * static_cast<float>(std::min(kFade, ++m_since_jump)) / kFade;
         if (loop_end >= 0)
-            gain *= static_cast<float>(std::clamp<std::int64_t>(loop_end - frame, 0, kFade)) / kFade;
+            gain *=
+                static_cast<float>(std::clamp<std::int64_t>(loop_end - frame, 0, kFade)) / kFade;
         const float take = gain * sampleAt(m_take, frame);
         const float tab = gain * sampleAt(m_tab, frame);
         stereo[2 * i] = std::clamp(m_listening == Listening::Tab ? tab : take, -1.0F, 1.0F);

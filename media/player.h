@@ -50,9 +50,9 @@ class Player : public SoundSource {
     std::shared_ptr<const Sound> m_tab;
     Listening m_listening = Listening::Take;
     std::optional<TimeRange> m_loop;
-    std::int64_t m_next = 0;        // media frame to hand out next
-    std::int64_t m_handed_out = 0;  // device frames since the count restarted
-    std::int64_t m_since_jump = 0;  // frames since the last jump, for the fade
+    std::int64_t m_next = 0;       // media frame to hand out next
+    std::int64_t m_handed_out = 0; // device frames since the count restarted
+    std::int64_t m_since_jump = 0; // frames since the last jump, for the fade
     std::deque<Stretch> m_history;
 };
 

@@ -56,6 +56,8 @@ class SimulatedOutput : public SoundOutput {
 
 } // namespace
 
-std::unique_ptr<SoundOutput> makeSimulatedOutput() { return std::make_unique<SimulatedOutput>(); }
+std::unique_ptr<SoundOutput> makeSimulatedOutput() {
+    return std::make_unique<SimulatedOutput>();
+}
 
 } // namespace wirenote

@@ -16,16 +16,21 @@ struct Memory {
     std::size_t at = 0;
 };
 
-sf_count_t length(void* user) { return static_cast<sf_count_t>(static_cast<Memory*>(user)->bytes.size()); }
+sf_count_t length(void* user) {
+    return static_cast<sf_count_t>(static_cast<Memory*>(user)->bytes.size());
+}
 sf_count_t seek(sf_count_t offset, int whence, void* user) {
     auto& m = *static_cast<Memory*>(user);
-    const auto base = whence == SEEK_SET ? 0 : whence == SEEK_CUR ? static_cast<sf_count_t>(m.at) : length(user);
+    const auto base = whence == SEEK_SET   ? 0
+                      : whence == SEEK_CUR ? static_cast<sf_count_t>(m.at)
+                                           : length(user);
     m.at = static_cast<std::size_t>(std::max<sf_count_t>(0, base + offset));
     return static_cast<sf_count_t>(m.at);
 }
 sf_count_t read(void* out, sf_count_t count, void* user) {
     auto& m = *static_cast<Memory*>(user);
-    const std::size_t n = std::min(static_cast<std::size_t>(count), m.bytes.size() - std::min(m.at, m.bytes.size()));
+    const std::size_t n =
+        std::min(static_cast<std::size_t>(count), m.bytes.size() - std::min(m.at, m.bytes.size()));
     std::memcpy(out, m.bytes.data() + m.at, n);
     m.at += n;
     return static_cast<sf_count_t>(n);
@@ -39,7 +44,9 @@ sf_count_t write(const void* in, sf_count_t count, void* user) {
     m.at += n;
     return count;
 }
-sf_count_t tell(void* user) { return static_cast<sf_count_t>(static_cast<Memory*>(user)->at); }
+sf_count_t tell(void* user) {
+    return static_cast<sf_count_t>(static_cast<Memory*>(user)->at);
+}
 
 } // namespace
 

@@ -15,7 +15,8 @@ class SoundSource {
     virtual void fill(std::span<float> stereo) = 0;
 };
 
-// Something that plays: a real device, or the simulated one that keeps real time and makes no sound.
+// Something that plays: a real device, or the simulated one that keeps real time and makes no
+// sound.
 class SoundOutput {
   public:
     virtual ~SoundOutput() = default;

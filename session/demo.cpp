@@ -12,8 +12,11 @@ Result<DemoFiles> makeDemo(const std::filesystem::path& folder, const JobControl
     std::error_code code;
     std::filesystem::create_directories(folder, code);
     if (code)
-        return badInput(folder.string(), "cannot be created (" + code.message() + "); choose another folder");
-    const DemoFiles files{folder / "heron-at-low-water.wav", folder / "heron-at-low-water.truth.json", folder / "heron-at-low-water.wirenote"};
+        return badInput(folder.string(),
+                        "cannot be created (" + code.message() + "); choose another folder");
+    const DemoFiles files{folder / "heron-at-low-water.wav",
+                          folder / "heron-at-low-water.truth.json",
+                          folder / "heron-at-low-water.wirenote"};
     const Piece truth = standin::heronAtLowWater();
     standin::RenderOptions options;
     options.a4_hz = truth.take->reference.a4_hz;

@@ -13,8 +13,8 @@ struct DemoFiles {
     std::filesystem::path piece; // the take as heard by Wirenote, ready to open
 };
 
-// Makes the demo freshly in `folder` (created when missing): the simulated instrument plays the demo tune,
-// and the result is transcribed like any other recording.
+// Makes the demo freshly in `folder` (created when missing): the simulated instrument plays the
+// demo tune, and the result is transcribed like any other recording.
 Result<DemoFiles> makeDemo(const std::filesystem::path& folder, const JobControl& job);
 
 } // namespace wirenote

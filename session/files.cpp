@@ -40,7 +40,9 @@ Result<Piece> decode(const std::string& bytes, FileFormat format, const fs::path
     case FileFormat::Jams:
         break;
     }
-    return badInput({}, "can be written but not read (" + path.extension().string() + "); use .wirenote, .json, .mid or .musicxml");
+    return badInput({},
+                    "can be written but not read (" + path.extension().string() +
+                        "); use .wirenote, .json, .mid or .musicxml");
 }
 
 // A path beside or below `folder`, without climbing out of it; empty otherwise.
@@ -54,7 +56,9 @@ fs::path below(const fs::path& path, const fs::path& folder) {
 
 Result<FileFormat> formatOf(const fs::path& path) {
     std::string ending = path.extension().string();
-    std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) {
+        return static_cast<char>(std::tolower(c));
+    });
     if (ending == ".wirenote")
         return FileFormat::Piece;
     if (ending == ".json")
@@ -67,7 +71,9 @@ Result<FileFormat> formatOf(const fs::path& path) {
         return FileFormat::AsciiTab;
     if (ending == ".jams")
         return FileFormat::Jams;
-    return badCall(path.string() + ": the ending tells the format; use .wirenote, .json, .mid, .musicxml, .tab or .jams");
+    return badCall(
+        path.string() +
+        ": the ending tells the format; use .wirenote, .json, .mid, .musicxml, .tab or .jams");
 }
 
 std::string encode(const Piece& piece, FileFormat format) {
@@ -101,7 +107,8 @@ Result<Piece> readAny(const fs::path& path) {
     if (piece->title.empty())
         piece->title = path.stem().string();
     const auto& plans = piece->reading.plans;
-    if (*format != FileFormat::Piece && std::any_of(plans.begin(), plans.end(), [](const NotePlan& p) { return !p.placed(); }))
+    if (*format != FileFormat::Piece &&
+        std::any_of(plans.begin(), plans.end(), [](const NotePlan& p) { return !p.placed(); }))
         placeAndStroke(*piece);
     return piece;
 }
@@ -115,7 +122,8 @@ Status writeAny(const Piece& piece, const fs::path& path) {
     Piece stored = piece;
     const fs::path media = piece.take->path;
     if (media.is_absolute())
-        if (const fs::path relative = below(media, fs::absolute(path).parent_path()); !relative.empty())
+        if (const fs::path relative = below(media, fs::absolute(path).parent_path());
+            !relative.empty())
             stored.take->path = relative.string();
     return writeFileAtomically(path, encode(stored, *format));
 }
@@ -137,7 +145,8 @@ MediaState mediaStateOf(const Piece& piece, const fs::path& piece_file) {
     const auto checksum = fileSha256(media);
     if (!checksum)
         return MediaState::Missing;
-    return piece.take->sha256.empty() || *checksum == piece.take->sha256 ? MediaState::Found : MediaState::Changed;
+    return piece.take->sha256.empty() || *checksum == piece.take->sha256 ? MediaState::Found
+                                                                         : MediaState::Changed;
 }
 
 std::string nowIso8601() {

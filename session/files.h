@@ -17,15 +17,16 @@ Result<FileFormat> formatOf(const std::filesystem::path& path);
 // The piece in one of the open formats.
 std::string encode(const Piece& piece, FileFormat format);
 
-// Reads any format that can be read; notes without a place are placed. The title defaults to the file's
-// name. Relative media paths stay relative to the file.
+// Reads any format that can be read; notes without a place are placed. The title defaults to the
+// file's name. Relative media paths stay relative to the file.
 Result<Piece> readAny(const std::filesystem::path& path);
 
-// Writes in the format of the ending, whole or not at all. For a piece file the take's path is stored
-// relative to it where the recording lies in its folder or below, and absolute elsewhere.
+// Writes in the format of the ending, whole or not at all. For a piece file the take's path is
+// stored relative to it where the recording lies in its folder or below, and absolute elsewhere.
 Status writeAny(const Piece& piece, const std::filesystem::path& path);
 
-// Where the piece's recording is: resolved against the piece file's folder. Empty when it has no take.
+// Where the piece's recording is: resolved against the piece file's folder. Empty when it has no
+// take.
 std::filesystem::path mediaPathOf(const Piece& piece, const std::filesystem::path& piece_file);
 
 enum class MediaState { NoTake, Found, Missing, Changed }; // Changed: another file of that name

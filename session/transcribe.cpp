@@ -29,12 +29,15 @@ std::string cautionWord(SoundCaution caution) {
 }
 
 // Bar 1 starts on the beat that makes the strongest attacks fall on downbeats.
-int strongestPhase(const std::vector<Note>& notes, const std::vector<double>& beats_s, int beats_per_bar) {
+int strongestPhase(const std::vector<Note>& notes,
+                   const std::vector<double>& beats_s,
+                   int beats_per_bar) {
     std::vector<double> weight(static_cast<std::size_t>(std::max(1, beats_per_bar)), 0.0);
     for (std::size_t b = 0; b < beats_s.size(); ++b)
         for (const Note& note : notes)
             if (std::abs(note.onset_s() - beats_s[b]) < 0.07)
-                weight[b % weight.size()] += note.velocity * std::min(1.0, 0.4 + note.time.value.length_s());
+                weight[b % weight.size()] +=
+                    note.velocity * std::min(1.0, 0.4 + note.time.value.length_s());
     return static_cast<int>(std::max_element(weight.begin(), weight.end()) - weight.begin());
 }
 
@@ -49,23 +52,29 @@ Timeline timelineOf(const Hearing& hearing, const TranscribeOptions& options, do
     const Pulse pulse = trackPulse(hearing.flux, parameters);
     timeline.tempo_bpm = pulse.tempo_bpm;
     timeline.beats_s = pulse.beats_s;
-    // Beats before the first note belong to no bar a player counts, save the one it may start just after.
+    // Beats before the first note belong to no bar a player counts, save the one it may start just
+    // after.
     const double first = hearing.notes.front().onset_s();
     const double period = pulse.tempo_bpm > 0.0 ? 60.0 / pulse.tempo_bpm : 0.5;
-    std::erase_if(timeline.beats_s, [&](double b) { return b < first - 0.6 * period || b > length_s; });
-    timeline.first_downbeat = strongestPhase(hearing.notes, timeline.beats_s, timeline.metre.feltBeats());
+    std::erase_if(timeline.beats_s,
+                  [&](double b) { return b < first - 0.6 * period || b > length_s; });
+    timeline.first_downbeat =
+        strongestPhase(hearing.notes, timeline.beats_s, timeline.metre.feltBeats());
     return timeline;
 }
 
 } // namespace
 
-Result<Piece> transcribe(const std::filesystem::path& media, const TranscribeOptions& options, const JobControl& job) {
+Result<Piece> transcribe(const std::filesystem::path& media,
+                         const TranscribeOptions& options,
+                         const JobControl& job) {
     JobControl decoding = job;
     decoding.progress = {}; // reading takes a few per cent of the time; the hearing reports
     const auto decoded = decodeSound(media, kAnalysisRateHz, decoding);
     if (!decoded)
         return decoded.error();
-    auto hearing = hearMelody(decoded->mono.view(), options.instrument, options.a4_hz, HearingParameters{}, job);
+    auto hearing = hearMelody(
+        decoded->mono.view(), options.instrument, options.a4_hz, HearingParameters{}, job);
     if (!hearing)
         return hearing.error();
     auto checksum = fileSha256(media);

@@ -20,9 +20,12 @@ struct TranscribeOptions {
 };
 
 // A new piece from one recording. Errors: the recording cannot be used, or cancelled.
-Result<Piece> transcribe(const std::filesystem::path& media, const TranscribeOptions& options, const JobControl& job);
+Result<Piece> transcribe(const std::filesystem::path& media,
+                         const TranscribeOptions& options,
+                         const JobControl& job);
 
-// Places and strokes what is not set, over the whole piece (after reading bare notes, or another tuning).
+// Places and strokes what is not set, over the whole piece (after reading bare notes, or another
+// tuning).
 void placeAndStroke(Piece& piece, std::optional<PluckingTool> plucking = {});
 
 // After an edit at this time: re-solves the neighbourhood and the strokes, nothing set is changed.

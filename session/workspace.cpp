@@ -15,19 +15,24 @@ namespace fs = std::filesystem;
 
 bool isRecording(const fs::path& path) {
     std::string ending = path.extension().string();
-    std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
+    std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) {
+        return static_cast<char>(std::tolower(c));
+    });
     return !formatOf(path).ok() || ending == ".wav" || ending == ".flac";
 }
 
 std::string cautionSentence(const Piece& piece, const fs::path& file, MediaState state) {
     if (state == MediaState::Missing)
-        return "The recording \"" + mediaPathOf(piece, file).string() + "\" is not there. The tab is complete; find the recording to hear it.";
+        return "The recording \"" + mediaPathOf(piece, file).string() +
+               "\" is not there. The tab is complete; find the recording to hear it.";
     if (state == MediaState::Changed)
-        return "The recording \"" + mediaPathOf(piece, file).string() + "\" is not the one this tab was made from.";
+        return "The recording \"" + mediaPathOf(piece, file).string() +
+               "\" is not the one this tab was made from.";
     return {};
 }
 
-Result<OpenedPiece> openRecording(const fs::path& path, const OpenOptions& options, const JobControl& job) {
+Result<OpenedPiece>
+openRecording(const fs::path& path, const OpenOptions& options, const JobControl& job) {
     TranscribeOptions transcription;
     transcription.instrument = options.instrument;
     auto piece = transcribe(path, transcription, job);
@@ -39,7 +44,8 @@ Result<OpenedPiece> openRecording(const fs::path& path, const OpenOptions& optio
         return take.error();
     OpenedPiece opened{std::move(*piece), {}, std::move(*take), {}};
     if (opened.piece.notes.empty())
-        opened.caution = "No note was heard in this recording. Is it the right one, and the right instrument?";
+        opened.caution =
+            "No note was heard in this recording. Is it the right one, and the right instrument?";
     return opened;
 }
 
@@ -57,7 +63,8 @@ Result<TakeSound> loadTake(const fs::path& media, const JobControl& job) {
     return take;
 }
 
-Result<OpenedPiece> openAny(const fs::path& path, const OpenOptions& options, const JobControl& job) {
+Result<OpenedPiece>
+openAny(const fs::path& path, const OpenOptions& options, const JobControl& job) {
     if (isRecording(path))
         return openRecording(path, options, job);
     auto piece = readAny(path);
@@ -96,7 +103,10 @@ Status relocateMedia(Piece& piece, const fs::path& media, bool accept_other) {
     return {};
 }
 
-Result<EditOutcome> tryEdit(const Piece& piece, double around_s, const std::function<Status(PieceEditor&)>& edit, bool whole_piece) {
+Result<EditOutcome> tryEdit(const Piece& piece,
+                            double around_s,
+                            const std::function<Status(PieceEditor&)>& edit,
+                            bool whole_piece) {
     Piece copy = piece;
     PieceEditor editor(copy, nowIso8601());
     if (const Status edited = edit(editor); !edited)

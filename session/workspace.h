@@ -34,19 +34,23 @@ constexpr double kPlayingRateHz = 44100.0;
 struct OpenOptions {
     Instrument instrument = standardInstrument(InstrumentKind::Guitar);
 };
-Result<OpenedPiece> openAny(const std::filesystem::path& path, const OpenOptions& options, const JobControl& job);
+Result<OpenedPiece>
+openAny(const std::filesystem::path& path, const OpenOptions& options, const JobControl& job);
 Result<TakeSound> loadTake(const std::filesystem::path& media, const JobControl& job);
 
 // The moved recording of a piece was found again by a person. Refused when it is another recording
 // (checksum), unless `accept_other`.
 Status relocateMedia(Piece& piece, const std::filesystem::path& media, bool accept_other);
 
-// An edit, the re-solved neighbourhood, and what changed, as one undoable difference. The piece itself is
-// not touched. `edit` gets an editor on a copy.
+// An edit, the re-solved neighbourhood, and what changed, as one undoable difference. The piece
+// itself is not touched. `edit` gets an editor on a copy.
 struct EditOutcome {
     PieceDelta delta;
     std::vector<NoteId> followed; // other notes whose placement changed with it
 };
-Result<EditOutcome> tryEdit(const Piece& piece, double around_s, const std::function<Status(PieceEditor&)>& edit, bool whole_piece = false);
+Result<EditOutcome> tryEdit(const Piece& piece,
+                            double around_s,
+                            const std::function<Status(PieceEditor&)>& edit,
+                            bool whole_piece = false);
 
 } // namespace wirenote

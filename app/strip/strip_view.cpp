@@ -23,7 +23,8 @@ constexpr int kScrollHeight = 14;
 constexpr double kDragThreshold = 6.0;
 } // namespace
 
-StripView::StripView(Workbench bench, QWidget* parent) : QWidget(parent), m_bench(bench), m_scroll(new QScrollBar(Qt::Horizontal, this)) {
+StripView::StripView(Workbench bench, QWidget* parent)
+    : QWidget(parent), m_bench(bench), m_scroll(new QScrollBar(Qt::Horizontal, this)) {
     setObjectName("strip");
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
@@ -70,7 +71,10 @@ void StripView::showLanes(LaneSet set) {
     const auto add = [this](auto lane) { m_lanes.push_back(std::move(lane)); };
     add(std::make_unique<FormLane>(m_bench));
     add(std::make_unique<CountLane>(m_bench));
-    add(std::make_unique<SoundLane>(m_bench, set == LaneSet::Takes || set == LaneSet::Pulse ? 150 : set == LaneSet::Notes ? 100 : 64));
+    add(std::make_unique<SoundLane>(m_bench,
+                                    set == LaneSet::Takes || set == LaneSet::Pulse ? 150
+                                    : set == LaneSet::Notes                        ? 100
+                                                                                   : 64));
     auto wires = std::make_unique<WiresLane>(m_bench);
     m_wires = wires.get();
     add(std::move(wires));
@@ -100,7 +104,11 @@ void StripView::describe() {
     const Note* note = piece.note(m_bench.selection.note());
     const NotePlan* plan = piece.plan(m_bench.selection.note());
     setAccessibleDescription(!note || !plan ? tr("No note chosen")
-                                            : tr("%1, string %2, fret %3, at %4").arg(pitchText(piece, note->pitch.value)).arg(plan->position.value.string).arg(plan->position.value.fret).arg(timeText(note->onset_s())));
+                                            : tr("%1, string %2, fret %3, at %4")
+                                                  .arg(pitchText(piece, note->pitch.value))
+                                                  .arg(plan->position.value.string)
+                                                  .arg(plan->position.value.fret)
+                                                  .arg(timeText(note->onset_s())));
 }
 
 LaneArea StripView::wholeArea() const {
@@ -132,14 +140,21 @@ std::optional<QPointF> StripView::noteCentre(NoteId note, int ghost_string) cons
     for (std::size_t i = 0; i < m_lanes.size(); ++i)
         if (m_lanes[i].get() == m_wires) {
             const LaneArea area = areaOf(i);
-            const int string = ghost_string > 0 ? ghost_string : m_bench.document.piece().reading.plans[*index].position.value.string;
-            return QPointF(area.xOf(m_bench.document.piece().notes[*index].onset_s()) + 8, m_wires->wireY(string, area));
+            const int string =
+                ghost_string > 0
+                    ? ghost_string
+                    : m_bench.document.piece().reading.plans[*index].position.value.string;
+            return QPointF(area.xOf(m_bench.document.piece().notes[*index].onset_s()) + 8,
+                           m_wires->wireY(string, area));
         }
     return {};
 }
 
 void StripView::resizeEvent(QResizeEvent*) {
-    m_scroll->setGeometry(static_cast<int>(kGutter), height() - kScrollHeight, width() - static_cast<int>(kGutter), kScrollHeight);
+    m_scroll->setGeometry(static_cast<int>(kGutter),
+                          height() - kScrollHeight,
+                          width() - static_cast<int>(kGutter),
+                          kScrollHeight);
     invalidate();
 }
 
@@ -155,7 +170,9 @@ void StripView::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.drawPixmap(0, 0, m_cache);
     if (m_drag && m_drag->kind == Drag::Kind::Loop)
-        paintLoop(painter, {std::min(m_drag->from_s, m_drag->now_s), std::max(m_drag->from_s, m_drag->now_s)});
+        paintLoop(
+            painter,
+            {std::min(m_drag->from_s, m_drag->now_s), std::max(m_drag->from_s, m_drag->now_s)});
     if (m_drag && (m_drag->kind == Drag::Kind::Start || m_drag->kind == Drag::Kind::End)) {
         painter.setPen(QPen(theme().accent, 1.5, Qt::DashLine));
         const double x = wholeArea().xOf(m_drag->now_s);
@@ -187,7 +204,9 @@ void StripView::paintLanes(QPainter& painter) const {
         painter.restore();
         painter.setPen(theme().quiet);
         painter.setFont(uiFont(7.5));
-        painter.drawText(QRectF(8, area.rect.top(), kGutter - 10, area.rect.height()), Qt::AlignVCenter | Qt::AlignLeft, m_lanes[i]->name());
+        painter.drawText(QRectF(8, area.rect.top(), kGutter - 10, area.rect.height()),
+                         Qt::AlignVCenter | Qt::AlignLeft,
+                         m_lanes[i]->name());
         painter.setPen(theme().line);
         painter.drawLine(QPointF(0, area.rect.bottom()), QPointF(width(), area.rect.bottom()));
         if (m_lanes[i].get() == m_wires)
@@ -199,7 +218,9 @@ void StripView::paintLoop(QPainter& painter, TimeRange loop) const {
     const LaneArea area = wholeArea();
     QColor tint = theme().accent;
     tint.setAlpha(28);
-    const QRectF box = QRectF(area.xOf(loop.start_s), 0, loop.length_s() * area.pixels_per_s, area.rect.height()).intersected(area.rect);
+    const QRectF box =
+        QRectF(area.xOf(loop.start_s), 0, loop.length_s() * area.pixels_per_s, area.rect.height())
+            .intersected(area.rect);
     painter.fillRect(box, tint);
     painter.fillRect(QRectF(box.left(), 0, box.width(), 3), theme().accent);
 }
@@ -231,7 +252,8 @@ void StripView::wheelEvent(QWheelEvent* event) {
 void StripView::mousePressEvent(QMouseEvent* event) {
     setFocus();
     const LaneArea whole = wholeArea();
-    if (event->button() != Qt::LeftButton || !m_bench.document.isOpen() || event->position().x() < whole.rect.left())
+    if (event->button() != Qt::LeftButton || !m_bench.document.isOpen() ||
+        event->position().x() < whole.rect.left())
         return;
     const double at_s = std::max(0.0, whole.timeAt(event->position().x()));
     for (std::size_t i = 0; i < m_lanes.size(); ++i) {
@@ -246,7 +268,10 @@ void StripView::mousePressEvent(QMouseEvent* event) {
             return;
         }
         if (hit->part == WiresLane::Part::Start || hit->part == WiresLane::Part::End) {
-            m_drag = Drag{hit->part == WiresLane::Part::Start ? Drag::Kind::Start : Drag::Kind::End, at_s, at_s, hit->note};
+            m_drag = Drag{hit->part == WiresLane::Part::Start ? Drag::Kind::Start : Drag::Kind::End,
+                          at_s,
+                          at_s,
+                          hit->note};
             return;
         }
         m_bench.selection.choose(hit->note);
@@ -257,7 +282,8 @@ void StripView::mousePressEvent(QMouseEvent* event) {
 }
 
 void StripView::mouseMoveEvent(QMouseEvent* event) {
-    const double at_s = std::clamp(wholeArea().timeAt(event->position().x()), 0.0, m_bench.time.length_s());
+    const double at_s =
+        std::clamp(wholeArea().timeAt(event->position().x()), 0.0, m_bench.time.length_s());
     if (!m_drag) {
         bool edge = false;
         for (std::size_t i = 0; m_wires && i < m_lanes.size(); ++i)
@@ -268,7 +294,8 @@ void StripView::mouseMoveEvent(QMouseEvent* event) {
         return;
     }
     m_drag->now_s = at_s;
-    if (m_drag->kind == Drag::Kind::Seek && std::abs(at_s - m_drag->from_s) * wholeArea().pixels_per_s > kDragThreshold)
+    if (m_drag->kind == Drag::Kind::Seek &&
+        std::abs(at_s - m_drag->from_s) * wholeArea().pixels_per_s > kDragThreshold)
         m_drag->kind = Drag::Kind::Loop;
     update();
 }
@@ -283,7 +310,8 @@ void StripView::mouseReleaseEvent(QMouseEvent*) {
     case Drag::Kind::Seek:
         break;
     case Drag::Kind::Loop:
-        m_bench.transport.setLoop(TimeRange{std::min(drag.from_s, drag.now_s), std::max(drag.from_s, drag.now_s)});
+        m_bench.transport.setLoop(
+            TimeRange{std::min(drag.from_s, drag.now_s), std::max(drag.from_s, drag.now_s)});
         break;
     case Drag::Kind::Start:
         if (note && drag.now_s != drag.from_s)
@@ -300,8 +328,10 @@ void StripView::mouseReleaseEvent(QMouseEvent*) {
 void StripView::mouseDoubleClickEvent(QMouseEvent* event) {
     for (std::size_t i = 0; i < m_lanes.size(); ++i) {
         const LaneArea area = areaOf(i);
-        if (m_lanes[i].get() == m_wires && area.rect.contains(event->position()) && !m_wires->hit(event->position(), area))
-            m_bench.commands.addAt(area.timeAt(event->position().x()), m_wires->stringAt(event->position().y(), area));
+        if (m_lanes[i].get() == m_wires && area.rect.contains(event->position()) &&
+            !m_wires->hit(event->position(), area))
+            m_bench.commands.addAt(area.timeAt(event->position().x()),
+                                   m_wires->stringAt(event->position().y(), area));
     }
 }
 

@@ -21,7 +21,8 @@ class StripView : public QWidget {
     explicit StripView(Workbench bench, QWidget* parent = nullptr);
     void showLanes(LaneSet set);
     QSize sizeHint() const override { return {860, 460}; }
-    // The middle of a note's fret number, or of one of its ghosts, in this widget: for tests and tooltips.
+    // The middle of a note's fret number, or of one of its ghosts, in this widget: for tests and
+    // tooltips.
     std::optional<QPointF> noteCentre(NoteId note, int ghost_string = 0) const;
 
   signals:

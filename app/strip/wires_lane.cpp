@@ -16,17 +16,22 @@ namespace {
 
 constexpr double kFretWidth = 17.0;
 constexpr double kFretHeight = 19.0;
-constexpr double kBead = 22.0;        // pixels from node to node of the drawn vibration
-constexpr double kLoudBead = 9.0;     // its half height for the loudest note
+constexpr double kBead = 22.0;    // pixels from node to node of the drawn vibration
+constexpr double kLoudBead = 9.0; // its half height for the loudest note
 constexpr double kPixelsPerCent = 0.11;
 
-double wireThickness(const StringSpec& spec) { return std::clamp(spec.gauge_mm * 2.9, 0.9, 5.0); }
+double wireThickness(const StringSpec& spec) {
+    return std::clamp(spec.gauge_mm * 2.9, 0.9, 5.0);
+}
 
 // Mean pitch deviation near a time, for the line that rises with a bend.
 double deviationAt(const Note& note, double time_s) {
     if (note.curve.empty())
         return 0.0;
-    const auto next = std::lower_bound(note.curve.begin(), note.curve.end(), time_s, [](const PitchPoint& p, double t) { return p.time_s < t; });
+    const auto next = std::lower_bound(note.curve.begin(),
+                                       note.curve.end(),
+                                       time_s,
+                                       [](const PitchPoint& p, double t) { return p.time_s < t; });
     if (next == note.curve.begin())
         return next->dev_cents;
     if (next == note.curve.end())
@@ -56,10 +61,12 @@ void WiresLane::paintGutter(QPainter& painter, const LaneArea& area, double gutt
         const double y = wireY(s, area);
         painter.setFont(uiFont(8.5, true));
         painter.setPen(theme().ink);
-        painter.drawText(QRectF(area.rect.left() - gutter, y - 10, 22, 20), Qt::AlignCenter, QString::number(s));
+        painter.drawText(
+            QRectF(area.rect.left() - gutter, y - 10, 22, 20), Qt::AlignCenter, QString::number(s));
         painter.setFont(uiFont(7.5));
         painter.setPen(theme().quiet);
-        painter.drawText(QRectF(area.rect.left() - gutter + 22, y - 10, gutter - 24, 20), Qt::AlignVCenter | Qt::AlignLeft,
+        painter.drawText(QRectF(area.rect.left() - gutter + 22, y - 10, gutter - 24, 20),
+                         Qt::AlignVCenter | Qt::AlignLeft,
                          pitchText(piece, piece.instrument.string(s).open_midi));
     }
 }
@@ -120,7 +127,12 @@ void WiresLane::paintNote(QPainter& painter, const LaneArea& area, std::size_t i
         painter.drawRoundedRect(QRectF(x - 4, y - 16, end - x + 8, 32), 6, 6);
     }
     paintVibration(painter, area, note, y, doubtful);
-    paintFret(painter, {x, y}, note.has(Technique::Dead) ? QStringLiteral("×") : QString::number(plan.position.value.fret), doubtful, true);
+    paintFret(painter,
+              {x, y},
+              note.has(Technique::Dead) ? QStringLiteral("×")
+                                        : QString::number(plan.position.value.fret),
+              doubtful,
+              true);
     if (note.has(Technique::Staccato)) {
         painter.setPen(QPen(theme().ink, 1.6));
         painter.drawLine(QPointF(end, y - 7), QPointF(end, y + 7));
@@ -133,7 +145,8 @@ void WiresLane::paintNote(QPainter& painter, const LaneArea& area, std::size_t i
     }
 }
 
-void WiresLane::paintVibration(QPainter& painter, const LaneArea& area, const Note& note, double y, bool doubtful) const {
+void WiresLane::paintVibration(
+    QPainter& painter, const LaneArea& area, const Note& note, double y, bool doubtful) const {
     const double x0 = area.xOf(note.onset_s()) + kFretWidth;
     const double x1 = std::max(x0 + 2.0, area.xOf(note.offset_s()) - 1.0);
     const double length = std::max(kBead, x1 - x0);
@@ -143,8 +156,10 @@ void WiresLane::paintVibration(QPainter& painter, const LaneArea& area, const No
     upper.moveTo(x0, y);
     for (double x = x0; x <= x1; x += 1.5) {
         const double fade = std::exp(-2.2 * (x - x0) / length);
-        const double swing = std::max(1.6, height * fade * std::abs(std::sin(std::numbers::pi * (x - x0) / kBead + 0.25)));
-        const double centre = y - std::clamp(kPixelsPerCent * deviationAt(note, area.timeAt(x)), -18.0, 18.0);
+        const double swing = std::max(
+            1.6, height * fade * std::abs(std::sin(std::numbers::pi * (x - x0) / kBead + 0.25)));
+        const double centre =
+            y - std::clamp(kPixelsPerCent * deviationAt(note, area.timeAt(x)), -18.0, 18.0);
         upper.lineTo(x, centre - swing);
         lower.push_back({x, centre + swing});
     }
@@ -156,7 +171,8 @@ void WiresLane::paintVibration(QPainter& painter, const LaneArea& area, const No
     painter.drawPath(upper);
 }
 
-void WiresLane::paintFret(QPainter& painter, QPointF at, const QString& text, bool hollow, bool strong) const {
+void WiresLane::paintFret(
+    QPainter& painter, QPointF at, const QString& text, bool hollow, bool strong) const {
     const QRectF box(at.x(), at.y() - kFretHeight / 2, kFretWidth, kFretHeight);
     painter.setPen(hollow ? QPen(theme().ink, 1.0) : QPen(Qt::NoPen));
     painter.setBrush(theme().paper);
@@ -168,7 +184,8 @@ void WiresLane::paintFret(QPainter& painter, QPointF at, const QString& text, bo
 
 void WiresLane::paintSlur(QPainter& painter, const LaneArea& area, std::size_t index) const {
     const Piece& piece = m_bench.document.piece();
-    if (index == 0 || !piece.reading.plans[index].placed() || !piece.reading.plans[index - 1].placed())
+    if (index == 0 || !piece.reading.plans[index].placed() ||
+        !piece.reading.plans[index - 1].placed())
         return;
     const Note& before = piece.notes[index - 1];
     const Note& note = piece.notes[index];
@@ -181,14 +198,17 @@ void WiresLane::paintSlur(QPainter& painter, const LaneArea& area, std::size_t i
     if (note.has(Technique::Slide)) { // the wire slants from fret to fret
         const bool up = note.pitch.value > before.pitch.value;
         painter.setPen(QPen(theme().ink, 2.0));
-        painter.drawLine(QPointF(x1 - 26, y + (up ? 9 : -9)), QPointF(x1 - kFretWidth / 2 - 2, y + (up ? -6 : 6)));
+        painter.drawLine(QPointF(x1 - 26, y + (up ? 9 : -9)),
+                         QPointF(x1 - kFretWidth / 2 - 2, y + (up ? -6 : 6)));
         painter.drawText(QRectF(x1 - 34, y - 26, 30, 14), Qt::AlignCenter, QObject::tr("sl"));
         return;
     }
     QPainterPath arc(QPointF(x0, y - 12));
     arc.quadTo(QPointF((x0 + x1) / 2, y - 24), QPointF(x1, y - 12));
     painter.drawPath(arc);
-    painter.drawText(QRectF((x0 + x1) / 2 - 10, y - 31, 20, 12), Qt::AlignCenter, note.has(Technique::HammerOn) ? QStringLiteral("h") : QStringLiteral("p"));
+    painter.drawText(QRectF((x0 + x1) / 2 - 10, y - 31, 20, 12),
+                     Qt::AlignCenter,
+                     note.has(Technique::HammerOn) ? QStringLiteral("h") : QStringLiteral("p"));
 }
 
 void WiresLane::paintGhosts(QPainter& painter, const LaneArea& area, std::size_t index) const {
@@ -201,9 +221,13 @@ void WiresLane::paintGhosts(QPainter& painter, const LaneArea& area, std::size_t
         painter.drawRoundedRect(QRectF(x, y - kFretHeight / 2, kFretWidth, kFretHeight), 4, 4);
         painter.setPen(theme().quiet);
         painter.setFont(uiFont(10.0));
-        painter.drawText(QRectF(x, y - kFretHeight / 2, kFretWidth, kFretHeight), Qt::AlignCenter, QString::number(other.value.fret));
+        painter.drawText(QRectF(x, y - kFretHeight / 2, kFretWidth, kFretHeight),
+                         Qt::AlignCenter,
+                         QString::number(other.value.fret));
         painter.setFont(uiFont(7.5));
-        painter.drawText(QRectF(x + kFretWidth + 4, y - 18, 60, 14), Qt::AlignLeft | Qt::AlignVCenter, percentText(other.probability));
+        painter.drawText(QRectF(x + kFretWidth + 4, y - 18, 60, 14),
+                         Qt::AlignLeft | Qt::AlignVCenter,
+                         percentText(other.probability));
     }
 }
 
@@ -213,7 +237,8 @@ void WiresLane::paintUnplaced(QPainter& painter, const LaneArea& area, const Not
     painter.setBrush(theme().paper);
     painter.drawRoundedRect(box, 4, 4);
     painter.setFont(uiFont(8.0));
-    painter.drawText(box, Qt::AlignCenter, pitchText(m_bench.document.piece(), note.pitch.value) + "?");
+    painter.drawText(
+        box, Qt::AlignCenter, pitchText(m_bench.document.piece(), note.pitch.value) + "?");
 }
 
 std::optional<WiresLane::Hit> WiresLane::hit(QPointF at, const LaneArea& area) const {
@@ -222,7 +247,8 @@ std::optional<WiresLane::Hit> WiresLane::hit(QPointF at, const LaneArea& area) c
     if (chosen) {
         const double x = area.xOf(piece.notes[*chosen].onset_s());
         for (const auto& other : piece.reading.plans[*chosen].position.runners_up)
-            if (QRectF(x - 3, wireY(other.value.string, area) - 12, kFretWidth + 6, 24).contains(at))
+            if (QRectF(x - 3, wireY(other.value.string, area) - 12, kFretWidth + 6, 24)
+                    .contains(at))
                 return Hit{piece.notes[*chosen].id, Part::Ghost, other.value.string};
     }
     for (std::size_t i = piece.notes.size(); i-- > 0;) {
@@ -230,12 +256,16 @@ std::optional<WiresLane::Hit> WiresLane::hit(QPointF at, const LaneArea& area) c
         const NotePlan& plan = piece.reading.plans[i];
         const double x0 = area.xOf(note.onset_s());
         const double x1 = std::max(x0 + kFretWidth, area.xOf(note.offset_s()));
-        const double y = plan.placed() ? wireY(plan.position.value.string, area) : area.rect.top() + 10;
+        const double y =
+            plan.placed() ? wireY(plan.position.value.string, area) : area.rect.top() + 10;
         if (!QRectF(x0 - 4, y - 14, x1 - x0 + 8, 28).contains(at))
             continue;
-        // Edges can be dragged on the chosen note only, so that a click never moves anything by accident.
+        // Edges can be dragged on the chosen note only, so that a click never moves anything by
+        // accident.
         const bool is_chosen = note.id == m_bench.selection.note();
-        const Part part = is_chosen && at.x() < x0 + 3 ? Part::Start : is_chosen && at.x() > x1 - 4 ? Part::End : Part::Body;
+        const Part part = is_chosen && at.x() < x0 + 3   ? Part::Start
+                          : is_chosen && at.x() > x1 - 4 ? Part::End
+                                                         : Part::Body;
         return Hit{note.id, part, 0};
     }
     return {};

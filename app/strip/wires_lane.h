@@ -1,4 +1,5 @@
-// The heart of the strip: the wires across time, and each note as a stretch of its wire set in motion.
+// The heart of the strip: the wires across time, and each note as a stretch of its wire set in
+// motion.
 #pragma once
 
 #include "app/strip/lane.h"
@@ -32,8 +33,10 @@ class WiresLane : public Lane {
   private:
     void paintWires(QPainter& painter, const LaneArea& area) const;
     void paintNote(QPainter& painter, const LaneArea& area, std::size_t index) const;
-    void paintVibration(QPainter& painter, const LaneArea& area, const Note& note, double y, bool doubtful) const;
-    void paintFret(QPainter& painter, QPointF at, const QString& text, bool hollow, bool strong) const;
+    void paintVibration(
+        QPainter& painter, const LaneArea& area, const Note& note, double y, bool doubtful) const;
+    void
+    paintFret(QPainter& painter, QPointF at, const QString& text, bool hollow, bool strong) const;
     void paintSlur(QPainter& painter, const LaneArea& area, std::size_t index) const;
     void paintGhosts(QPainter& painter, const LaneArea& area, std::size_t index) const;
     void paintUnplaced(QPainter& painter, const LaneArea& area, const Note& note) const;

@@ -11,9 +11,10 @@ namespace wirenote {
 namespace {
 
 Error writeFailed(const std::filesystem::path& path, int error_number) {
-    return badInput(path.string(),
-                    std::string("cannot be written (") + std::strerror(error_number) +
-                        "); nothing was changed. Choose another place or make room, then try again");
+    return badInput(
+        path.string(),
+        std::string("cannot be written (") + std::strerror(error_number) +
+            "); nothing was changed. Choose another place or make room, then try again");
 }
 
 bool writeAll(int file, std::string_view bytes) {

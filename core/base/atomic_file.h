@@ -9,8 +9,8 @@
 
 namespace wirenote {
 
-// Writes the file whole or not at all: to a neighbour first, flushed to the disk, then renamed over.
-// An earlier file of that name stays untouched when anything fails (no room, no permission).
+// Writes the file whole or not at all: to a neighbour first, flushed to the disk, then renamed
+// over. An earlier file of that name stays untouched when anything fails (no room, no permission).
 Status writeFileAtomically(const std::filesystem::path& path, std::string_view bytes);
 
 // Reads a whole file of at most `max_bytes`; anything longer is refused, as is a folder.

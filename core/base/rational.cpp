@@ -28,7 +28,9 @@ Rational Rational::operator+(const Rational& o) const {
 Rational Rational::operator-(const Rational& o) const {
     return {m_num * o.m_den - o.m_num * m_den, m_den * o.m_den};
 }
-Rational Rational::operator*(const Rational& o) const { return {m_num * o.m_num, m_den * o.m_den}; }
+Rational Rational::operator*(const Rational& o) const {
+    return {m_num * o.m_num, m_den * o.m_den};
+}
 Rational Rational::operator/(const Rational& o) const {
     assert(o.m_num != 0);
     return {m_num * o.m_den, m_den * o.m_num};

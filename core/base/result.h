@@ -28,8 +28,12 @@ struct Error {
 inline Error badInput(std::string file, std::string message) {
     return {ErrorKind::BadInput, std::move(file), std::move(message)};
 }
-inline Error badCall(std::string message) { return {ErrorKind::BadCall, {}, std::move(message)}; }
-inline Error cancelled() { return {ErrorKind::Cancelled, {}, "stopped before the end"}; }
+inline Error badCall(std::string message) {
+    return {ErrorKind::BadCall, {}, std::move(message)};
+}
+inline Error cancelled() {
+    return {ErrorKind::Cancelled, {}, "stopped before the end"};
+}
 
 // A value or an Error. Reading the value of a failed Result is a programming error (asserts).
 template <class T> class [[nodiscard]] Result {

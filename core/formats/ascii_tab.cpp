@@ -9,7 +9,8 @@ namespace wirenote {
 namespace {
 
 std::string cellFor(const Note& note, const NotePlan& plan) {
-    const std::string fret = note.has(Technique::Dead) ? "x" : std::to_string(plan.position.value.fret);
+    const std::string fret =
+        note.has(Technique::Dead) ? "x" : std::to_string(plan.position.value.fret);
     if (note.has(Technique::HammerOn))
         return "h" + fret;
     if (note.has(Technique::PullOff))
@@ -27,12 +28,14 @@ std::vector<std::string> barRows(const Piece& piece, const Bar& bar) {
         if (!value.tied_from_before)
             for (const std::size_t index : value.notes)
                 if (const NotePlan& plan = piece.reading.plans[index]; plan.placed())
-                    cells[static_cast<std::size_t>(plan.position.value.string - 1)] = cellFor(piece.notes[index], plan);
+                    cells[static_cast<std::size_t>(plan.position.value.string - 1)] =
+                        cellFor(piece.notes[index], plan);
         std::size_t width = 1;
         for (const std::string& cell : cells)
             width = std::max(width, cell.size());
         // Longer values get more room: a column for each sixteenth, at most eight.
-        const auto room = static_cast<std::size_t>(std::clamp<std::int64_t>((value.length * Rational(4)).floor(), 1, 8));
+        const auto room = static_cast<std::size_t>(
+            std::clamp<std::int64_t>((value.length * Rational(4)).floor(), 1, 8));
         for (std::size_t r = 0; r < rows.size(); ++r) {
             rows[r] += cells[r];
             rows[r].append(width - cells[r].size() + room, '-');
@@ -42,7 +45,8 @@ std::vector<std::string> barRows(const Piece& piece, const Bar& bar) {
 }
 
 std::string stringLabel(const Piece& piece, int string) {
-    const SpelledPitch pitch = spell(piece.instrument.string(string).open_midi, piece.key.spelling());
+    const SpelledPitch pitch =
+        spell(piece.instrument.string(string).open_midi, piece.key.spelling());
     std::string label(1, string == 1 ? static_cast<char>(pitch.step - 'A' + 'a') : pitch.step);
     label += pitch.alter > 0 ? "#" : pitch.alter < 0 ? "b" : " ";
     return label;
@@ -57,7 +61,8 @@ std::string writeAsciiTab(const Piece& piece, int width) {
     if (piece.instrument.capo > 0)
         out += ", capo " + std::to_string(piece.instrument.capo);
     if (score.tempo_bpm > 0.0)
-        out += ", " + score.metre.text() + ", " + std::to_string(std::lround(score.tempo_bpm)) + " beats a minute";
+        out += ", " + score.metre.text() + ", " + std::to_string(std::lround(score.tempo_bpm)) +
+               " beats a minute";
     out += "\n";
     const auto strings = static_cast<std::size_t>(piece.instrument.stringCount());
     std::size_t bar = 0;

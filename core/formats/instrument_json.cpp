@@ -36,7 +36,12 @@ Instrument instrumentFrom(const Json& json, Fields& fields) {
         instrument.strings.assign(strings.size(), StringSpec{});
         for (std::size_t i = 0; i < strings.size(); ++i) {
             const std::string at = where + ".strings[" + std::to_string(i) + "]";
-            const int number = fields.integer(strings[i], "number", static_cast<int>(i) + 1, 1, static_cast<int>(strings.size()), at);
+            const int number = fields.integer(strings[i],
+                                              "number",
+                                              static_cast<int>(i) + 1,
+                                              1,
+                                              static_cast<int>(strings.size()),
+                                              at);
             StringSpec& spec = instrument.strings[static_cast<std::size_t>(number - 1)];
             if (static_cast<std::size_t>(number) <= usual.size())
                 spec = usual[static_cast<std::size_t>(number - 1)];

@@ -7,7 +7,8 @@
 
 namespace wirenote {
 
-// An instrument description of its own (FILE.json of --instrument), as in the notes JSON's "instrument".
+// An instrument description of its own (FILE.json of --instrument), as in the notes JSON's
+// "instrument".
 Result<Instrument> readInstrumentJson(const std::string& text);
 
 } // namespace wirenote

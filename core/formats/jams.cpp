@@ -31,20 +31,31 @@ std::string writeJams(const Piece& piece) {
                          {"duration", note.time.value.length_s()},
                          {"value", note.pitch.value},
                          {"confidence", note.pitch.probability}});
-        places.push_back({{"string", plan.position.value.string}, {"fret", plan.position.value.fret}});
+        places.push_back(
+            {{"string", plan.position.value.string}, {"fret", plan.position.value.fret}});
     }
     Json beats = Json::array();
     const Timeline& timeline = piece.timeline;
     const int per_bar = std::max(1, timeline.metre.feltBeats());
     for (std::size_t b = 0; b < timeline.beats_s.size(); ++b) {
-        const int from_one = ((static_cast<int>(b) - timeline.first_downbeat) % per_bar + per_bar) % per_bar;
-        beats.push_back({{"time", timeline.beats_s[b]}, {"duration", 0.0}, {"value", from_one + 1}, {"confidence", nullptr}});
+        const int from_one =
+            ((static_cast<int>(b) - timeline.first_downbeat) % per_bar + per_bar) % per_bar;
+        beats.push_back({{"time", timeline.beats_s[b]},
+                         {"duration", 0.0},
+                         {"value", from_one + 1},
+                         {"confidence", nullptr}});
     }
     Json note_annotation = annotation("note_midi", end_s, std::move(notes));
     note_annotation["sandbox"]["positions"] = std::move(places);
-    const Json json = {{"file_metadata", {{"title", piece.title}, {"duration", end_s}, {"jams_version", "0.3.4"}, {"identifiers", Json::object()}}},
-                       {"annotations", Json::array({note_annotation, annotation("beat", end_s, std::move(beats))})},
-                       {"sandbox", Json::object()}};
+    const Json json = {
+        {"file_metadata",
+         {{"title", piece.title},
+          {"duration", end_s},
+          {"jams_version", "0.3.4"},
+          {"identifiers", Json::object()}}},
+        {"annotations",
+         Json::array({note_annotation, annotation("beat", end_s, std::move(beats))})},
+        {"sandbox", Json::object()}};
     return json.dump(1) + "\n";
 }
 

@@ -19,7 +19,9 @@ class DepthGuard : public nlohmann::json_sax<Json> {
     bool end_object() override { return --m_depth >= 0; }
     bool start_array(std::size_t) override { return ++m_depth <= kDeepest; }
     bool end_array() override { return --m_depth >= 0; }
-    bool parse_error(std::size_t position, const std::string&, const nlohmann::detail::exception&) override {
+    bool parse_error(std::size_t position,
+                     const std::string&,
+                     const nlohmann::detail::exception&) override {
         m_position = position;
         return false;
     }
@@ -35,8 +37,10 @@ class DepthGuard : public nlohmann::json_sax<Json> {
 Result<Json> parse(const std::string& text) {
     DepthGuard guard;
     if (!Json::sax_parse(text, &guard))
-        return badInput({}, guard.position() > 0 ? "is not JSON: it breaks off or goes wrong at byte " + std::to_string(guard.position())
-                                                 : std::string("is nested too deeply"));
+        return badInput({},
+                        guard.position() > 0 ? "is not JSON: it breaks off or goes wrong at byte " +
+                                                   std::to_string(guard.position())
+                                             : std::string("is nested too deeply"));
     return Json::parse(text, nullptr, false);
 }
 

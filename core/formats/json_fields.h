@@ -1,5 +1,5 @@
-// Reading JSON from outside, field by field: what is missing gets a default, what is of the wrong kind or
-// out of bounds is an error that names the place. Used inside core/formats only.
+// Reading JSON from outside, field by field: what is missing gets a default, what is of the wrong
+// kind or out of bounds is an error that names the place. Used inside core/formats only.
 #pragma once
 
 #include "base/result.h"
@@ -30,7 +30,12 @@ class Fields {
         return at == object.end() || at->is_null() ? nullptr : &*at;
     }
 
-    double number(const Json& object, const char* key, double fallback, double low, double high, const std::string& where) {
+    double number(const Json& object,
+                  const char* key,
+                  double fallback,
+                  double low,
+                  double high,
+                  const std::string& where) {
         const Json* value = find(object, key);
         if (!value)
             return fallback;
@@ -46,14 +51,22 @@ class Fields {
         return x;
     }
 
-    int integer(const Json& object, const char* key, int fallback, int low, int high, const std::string& where) {
+    int integer(const Json& object,
+                const char* key,
+                int fallback,
+                int low,
+                int high,
+                const std::string& where) {
         const double x = number(object, key, fallback, low, high, where);
         if (x != std::floor(x))
             fail(where + "." + key, "is not a whole number");
         return static_cast<int>(x);
     }
 
-    std::string text(const Json& object, const char* key, const std::string& where, std::size_t longest = 1000) {
+    std::string text(const Json& object,
+                     const char* key,
+                     const std::string& where,
+                     std::size_t longest = 1000) {
         const Json* value = find(object, key);
         if (!value)
             return {};
@@ -65,7 +78,8 @@ class Fields {
     }
 
     // An empty array when it is missing.
-    const Json& array(const Json& object, const char* key, const std::string& where, std::size_t most) {
+    const Json&
+    array(const Json& object, const char* key, const std::string& where, std::size_t most) {
         static const Json kEmpty = Json::array();
         const Json* value = find(object, key);
         if (!value)
@@ -78,7 +92,8 @@ class Fields {
     }
 
     // The value of a word; the word must be known.
-    template <class E> E known(const std::optional<E>& value, E fallback, const std::string& where) {
+    template <class E>
+    E known(const std::optional<E>& value, E fallback, const std::string& where) {
         if (!value)
             fail(where, "is a word this version does not know");
         return value.value_or(fallback);

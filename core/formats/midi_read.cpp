@@ -102,7 +102,8 @@ class TrackReader {
         if (type == 0x58 && !m_song.metre) {
             const unsigned beats = data.byte();
             const unsigned power = data.byte();
-            if (const auto metre = parseMetre(std::to_string(beats) + "/" + std::to_string(1U << std::min(power, 6U))))
+            if (const auto metre = parseMetre(std::to_string(beats) + "/" +
+                                              std::to_string(1U << std::min(power, 6U))))
                 m_song.metre = *metre;
         }
     }
@@ -149,7 +150,8 @@ class Clock {
     }
     double seconds(long tick) const {
         const auto point = std::prev(m_points.upper_bound(tick));
-        return point->second.first + static_cast<double>(tick - point->first) / m_ticks * point->second.second;
+        return point->second.first +
+               static_cast<double>(tick - point->first) / m_ticks * point->second.second;
     }
 
   private:
@@ -161,7 +163,9 @@ Piece pieceOf(Song song, int ticks_per_quarter) {
     Piece piece;
     const Clock clock(song.seconds_per_quarter, ticks_per_quarter);
     piece.timeline.metre = song.metre.value_or(Metre{});
-    std::stable_sort(song.notes.begin(), song.notes.end(), [](const RawNote& a, const RawNote& b) { return a.on < b.on; });
+    std::stable_sort(song.notes.begin(), song.notes.end(), [](const RawNote& a, const RawNote& b) {
+        return a.on < b.on;
+    });
     long end = 0;
     for (const RawNote& raw : song.notes) {
         if (raw.off <= raw.on)
@@ -182,7 +186,8 @@ Piece pieceOf(Song song, int ticks_per_quarter) {
     }
     const double beat = piece.timeline.metre.beatLength().toDouble();
     const auto step = static_cast<long>(beat * ticks_per_quarter);
-    for (long tick = 0; step > 0 && tick <= end + step && piece.timeline.beats_s.size() < kMaxNotes; tick += step)
+    for (long tick = 0; step > 0 && tick <= end + step && piece.timeline.beats_s.size() < kMaxNotes;
+         tick += step)
         piece.timeline.beats_s.push_back(clock.seconds(tick));
     if (piece.timeline.beats_s.size() > 1)
         piece.timeline.tempo_bpm = 60.0 / (piece.timeline.beats_s[1] - piece.timeline.beats_s[0]);
@@ -200,9 +205,11 @@ Result<Piece> readMidi(const std::string& bytes) {
     const unsigned tracks = in.number(2);
     const unsigned division = in.number(2);
     if (format > 1)
-        return badInput({}, "is a MIDI file of format 2, which holds no single piece; export it as format 1");
+        return badInput(
+            {}, "is a MIDI file of format 2, which holds no single piece; export it as format 1");
     if (division & 0x8000U || division == 0)
-        return badInput({}, "counts in film frames, not in beats; export it with ticks per quarter note");
+        return badInput(
+            {}, "counts in film frames, not in beats; export it with ticks per quarter note");
     Song song;
     for (unsigned t = 0; t < tracks && !in.atEnd(); ++t) {
         const std::string_view kind = in.take(4);

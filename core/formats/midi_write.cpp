@@ -29,14 +29,18 @@ void putVariable(std::string& out, unsigned v) {
 // Events in any order; sorted by tick on output, ends of notes before starts.
 class Track {
   public:
-    void add(long tick, int order, std::string bytes) { m_events.push_back({std::max(0L, tick), order, std::move(bytes)}); }
+    void add(long tick, int order, std::string bytes) {
+        m_events.push_back({std::max(0L, tick), order, std::move(bytes)});
+    }
     void meta(long tick, int type, const std::string& data) {
         std::string bytes = {static_cast<char>(0xFF), static_cast<char>(type)};
         putVariable(bytes, static_cast<unsigned>(data.size()));
         add(tick, 0, bytes + data);
     }
     std::string bytes() {
-        std::stable_sort(m_events.begin(), m_events.end(), [](const Event& a, const Event& b) { return a.tick != b.tick ? a.tick < b.tick : a.order < b.order; });
+        std::stable_sort(m_events.begin(), m_events.end(), [](const Event& a, const Event& b) {
+            return a.tick != b.tick ? a.tick < b.tick : a.order < b.order;
+        });
         std::string body;
         long at = 0;
         for (const Event& e : m_events) {
@@ -63,12 +67,17 @@ class Track {
 class Ticks {
   public:
     explicit Ticks(const Piece& piece) : m_map(piece.timeline) {
-        const double first = piece.notes.empty() ? 0.0 : m_map.quartersAt(piece.notes.front().onset_s());
+        const double first =
+            piece.notes.empty() ? 0.0 : m_map.quartersAt(piece.notes.front().onset_s());
         const double bar = piece.timeline.metre.barLength().toDouble();
         m_origin = std::min(0.0, std::floor(first / bar + 1e-6) * bar);
     }
-    long at(double time_s) const { return std::lround((m_map.quartersAt(time_s) - m_origin) * kTicksPerQuarter); }
-    double timeAt(double quarters_from_origin) const { return m_map.timeAt(quarters_from_origin + m_origin); }
+    long at(double time_s) const {
+        return std::lround((m_map.quartersAt(time_s) - m_origin) * kTicksPerQuarter);
+    }
+    double timeAt(double quarters_from_origin) const {
+        return m_map.timeAt(quarters_from_origin + m_origin);
+    }
 
   private:
     TimelineMap m_map;
@@ -80,7 +89,12 @@ Track tempoTrack(const Piece& piece, const Ticks& ticks) {
     track.meta(0, 0x03, piece.title);
     const Metre& metre = piece.timeline.metre;
     const int power = metre.unit == 2 ? 1 : metre.unit == 4 ? 2 : metre.unit == 8 ? 3 : 4;
-    track.meta(0, 0x58, {static_cast<char>(metre.beats), static_cast<char>(power), static_cast<char>(metre.compound() ? 36 : 24), 8});
+    track.meta(0,
+               0x58,
+               {static_cast<char>(metre.beats),
+                static_cast<char>(power),
+                static_cast<char>(metre.compound() ? 36 : 24),
+                8});
     track.meta(0, 0x59, {static_cast<char>(piece.key.fifths), 0});
     const double beat = metre.beatLength().toDouble();
     const double end_s = piece.notes.empty() ? 0.0 : piece.notes.back().offset_s();
@@ -89,8 +103,11 @@ Track tempoTrack(const Piece& piece, const Ticks& ticks) {
         const double seconds = (ticks.timeAt(q + beat) - ticks.timeAt(q)) / beat;
         const auto micros = static_cast<unsigned>(std::clamp(seconds * 1e6, 1.0, 16777215.0));
         if (micros != last)
-            track.meta(std::lround(q * kTicksPerQuarter), 0x51,
-                       {static_cast<char>(micros >> 16U & 255U), static_cast<char>(micros >> 8U & 255U), static_cast<char>(micros & 255U)});
+            track.meta(std::lround(q * kTicksPerQuarter),
+                       0x51,
+                       {static_cast<char>(micros >> 16U & 255U),
+                        static_cast<char>(micros >> 8U & 255U),
+                        static_cast<char>(micros & 255U)});
         last = micros;
     }
     return track;
@@ -105,7 +122,10 @@ std::string writeMidi(const Piece& piece) {
     tracks[0] = tempoTrack(piece, ticks);
     for (int s = 1; s <= strings; ++s) {
         const int channel = s <= 9 ? s - 1 : s;
-        const int program = piece.instrument.isBass() ? 33 : piece.instrument.kind == InstrumentKind::Nylon ? 24 : piece.instrument.kind == InstrumentKind::Acoustic ? 25 : 27;
+        const int program = piece.instrument.isBass()                           ? 33
+                            : piece.instrument.kind == InstrumentKind::Nylon    ? 24
+                            : piece.instrument.kind == InstrumentKind::Acoustic ? 25
+                                                                                : 27;
         Track& track = tracks[static_cast<std::size_t>(s)];
         track.meta(0, 0x03, "string " + std::to_string(s));
         track.add(0, 1, {static_cast<char>(0xC0 | channel), static_cast<char>(program)});
@@ -113,14 +133,18 @@ std::string writeMidi(const Piece& piece) {
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         const Note& note = piece.notes[i];
         const NotePlan& plan = piece.reading.plans[i];
-        const int s = plan.placed() ? plan.position.value.string : 1; // a note nobody could place is not lost
+        const int s =
+            plan.placed() ? plan.position.value.string : 1; // a note nobody could place is not lost
         const int channel = s <= 9 ? s - 1 : s;
         const auto key = static_cast<char>(std::clamp(note.midi(), 0, 127));
-        const auto velocity = static_cast<char>(std::clamp(static_cast<int>(std::lround(note.velocity * 127)), 1, 127));
+        const auto velocity = static_cast<char>(
+            std::clamp(static_cast<int>(std::lround(note.velocity * 127)), 1, 127));
         const long on = ticks.at(note.onset_s());
         const long off = std::max(on + 1, ticks.at(note.offset_s()));
-        tracks[static_cast<std::size_t>(s)].add(on, 3, {static_cast<char>(0x90 | channel), key, velocity});
-        tracks[static_cast<std::size_t>(s)].add(off, 2, {static_cast<char>(0x80 | channel), key, 0});
+        tracks[static_cast<std::size_t>(s)].add(
+            on, 3, {static_cast<char>(0x90 | channel), key, velocity});
+        tracks[static_cast<std::size_t>(s)].add(
+            off, 2, {static_cast<char>(0x80 | channel), key, 0});
     }
     std::string out = "MThd";
     put32(out, 6);

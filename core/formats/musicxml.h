@@ -7,8 +7,8 @@
 
 namespace wirenote {
 
-// MusicXML 3.0 (score-partwise): one part with a notation staff (fingering, strokes, slurs) above a tab staff
-// (string, fret, hammer-on, pull-off, slide).
+// MusicXML 3.0 (score-partwise): one part with a notation staff (fingering, strokes, slurs) above a
+// tab staff (string, fret, hammer-on, pull-off, slide).
 std::string writeMusicXml(const Piece& piece);
 
 // The first part that has notes: pitches, times, and string and fret where a tab staff gives them.

@@ -31,7 +31,8 @@ class Reader {
                     return read;
                 furthest = std::max(furthest, m_at);
             }
-            if (std::string_view(measure.attribute("implicit").as_string()) == "yes" && bar_start == 0.0)
+            if (std::string_view(measure.attribute("implicit").as_string()) == "yes" &&
+                bar_start == 0.0)
                 m_pickup = furthest;
             m_at = furthest;
         }
@@ -64,7 +65,9 @@ class Reader {
         const double beat = m_metre.beatLength().toDouble();
         const int pickup_beats = static_cast<int>(std::lround(m_pickup / beat));
         piece.timeline.first_downbeat = m_pickup > 0.0 ? pickup_beats : 0;
-        for (double q = m_pickup - pickup_beats * beat; q <= m_at + beat && piece.timeline.beats_s.size() < kMaxNotes; q += beat)
+        for (double q = m_pickup - pickup_beats * beat;
+             q <= m_at + beat && piece.timeline.beats_s.size() < kMaxNotes;
+             q += beat)
             piece.timeline.beats_s.push_back(q * quarter_s);
         piece.timeline.tempo_bpm = m_quarters_per_minute / beat;
         piece.timeline.basis = Basis::Set;
@@ -96,12 +99,14 @@ class Reader {
     }
 
     void readAttributes(const pugi::xml_node& a) {
-        if (const int divisions = a.child("divisions").text().as_int(); divisions > 0 && divisions < 100000)
+        if (const int divisions = a.child("divisions").text().as_int();
+            divisions > 0 && divisions < 100000)
             m_divisions = divisions;
         if (const pugi::xml_node key = a.child("key"); key && !m_key)
             m_key = KeySignature{std::clamp(key.child("fifths").text().as_int(), -6, 6)};
         if (const pugi::xml_node time = a.child("time"); time && !m_metre_read)
-            if (const auto metre = parseMetre(std::string(time.child("beats").text().as_string()) + "/" + time.child("beat-type").text().as_string())) {
+            if (const auto metre = parseMetre(std::string(time.child("beats").text().as_string()) +
+                                              "/" + time.child("beat-type").text().as_string())) {
                 m_metre = *metre;
                 m_metre_read = true;
             }
@@ -110,18 +115,23 @@ class Reader {
                 m_tab_staff = clef.attribute("number").as_int(1);
         for (const pugi::xml_node details : a.children("staff-details")) {
             for (const pugi::xml_node tuning : details.children("staff-tuning"))
-                m_tuning[tuning.attribute("line").as_int()] = midiOf(tuning, "tuning-step", "tuning-alter", "tuning-octave");
+                m_tuning[tuning.attribute("line").as_int()] =
+                    midiOf(tuning, "tuning-step", "tuning-alter", "tuning-octave");
             m_capo = details.child("capo").text().as_int(m_capo);
         }
     }
 
-    static int midiOf(const pugi::xml_node& node, const char* step, const char* alter, const char* octave) {
+    static int
+    midiOf(const pugi::xml_node& node, const char* step, const char* alter, const char* octave) {
         const auto natural = parsePitchName(std::string(node.child(step).text().as_string()) + "0");
-        return natural ? *natural + std::clamp(node.child(alter).text().as_int(), -3, 3) + 12 * std::clamp(node.child(octave).text().as_int(), -1, 9) : -1;
+        return natural ? *natural + std::clamp(node.child(alter).text().as_int(), -3, 3) +
+                             12 * std::clamp(node.child(octave).text().as_int(), -1, 9)
+                       : -1;
     }
 
     void readTempo(const pugi::xml_node& item) {
-        const pugi::xml_node sound = std::string_view(item.name()) == "sound" ? item : item.child("sound");
+        const pugi::xml_node sound =
+            std::string_view(item.name()) == "sound" ? item : item.child("sound");
         const double tempo = sound.attribute("tempo").as_double();
         if (tempo >= 10.0 && tempo <= 1000.0 && !m_tempo_read) {
             m_quarters_per_minute = tempo;
@@ -145,9 +155,13 @@ class Reader {
             return {};
         note.midi = midiOf(pitch, "step", "alter", "octave");
         if (note.midi < 0 || note.midi > 127)
-            return badInput({}, "has a note whose pitch cannot be read (bar " + std::string(item.parent().attribute("number").as_string("?")) + ")");
+            return badInput({},
+                            "has a note whose pitch cannot be read (bar " +
+                                std::string(item.parent().attribute("number").as_string("?")) +
+                                ")");
         for (const pugi::xml_node tie : item.children("tie"))
-            (std::string_view(tie.attribute("type").as_string()) == "start" ? note.tie_start : note.tie_stop) = true;
+            (std::string_view(tie.attribute("type").as_string()) == "start" ? note.tie_start
+                                                                            : note.tie_stop) = true;
         readTechnical(item.child("notations"), note);
         m_notes.push_back(std::move(note));
         return {};
@@ -175,15 +189,19 @@ class Reader {
     void useTabStaff() {
         if (m_tab_staff > 0)
             std::erase_if(m_notes, [this](const ReadNote& n) { return n.staff != m_tab_staff; });
-        std::stable_sort(m_notes.begin(), m_notes.end(), [](const ReadNote& a, const ReadNote& b) { return a.start < b.start; });
+        std::stable_sort(m_notes.begin(), m_notes.end(), [](const ReadNote& a, const ReadNote& b) {
+            return a.start < b.start;
+        });
     }
 
     std::vector<ReadNote> joinTies() const {
         std::vector<ReadNote> joined;
         for (const ReadNote& note : m_notes) {
-            const auto open = std::find_if(joined.rbegin(), joined.rend(), [&note](const ReadNote& n) {
-                return n.tie_start && n.midi == note.midi && std::abs(n.start + n.length - note.start) < 1e-6;
-            });
+            const auto open =
+                std::find_if(joined.rbegin(), joined.rend(), [&note](const ReadNote& n) {
+                    return n.tie_start && n.midi == note.midi &&
+                           std::abs(n.start + n.length - note.start) < 1e-6;
+                });
             if (note.tie_stop && open != joined.rend()) {
                 open->length += note.length;
                 open->tie_start = note.tie_start;
@@ -210,7 +228,9 @@ class Reader {
             piece.instrument = instrument;
         for (std::size_t i = 0; i < piece.notes.size(); ++i) {
             NotePlan& plan = piece.reading.plans[i];
-            if (plan.placed() && piece.instrument.fretFor(plan.position.value.string, piece.notes[i].midi()) != plan.position.value.fret) {
+            if (plan.placed() &&
+                piece.instrument.fretFor(plan.position.value.string, piece.notes[i].midi()) !=
+                    plan.position.value.fret) {
                 plan.position = {};
                 plan.position.value = {0, 0};
             }
@@ -236,13 +256,18 @@ class Reader {
 
 Result<Piece> readMusicXml(const std::string& text) {
     pugi::xml_document document;
-    const auto parsed = document.load_buffer(text.data(), text.size()); // declared entities are not expanded
+    const auto parsed =
+        document.load_buffer(text.data(), text.size()); // declared entities are not expanded
     if (!parsed)
-        return badInput({}, std::string("is not XML: ") + parsed.description() + " at byte " + std::to_string(parsed.offset));
+        return badInput({},
+                        std::string("is not XML: ") + parsed.description() + " at byte " +
+                            std::to_string(parsed.offset));
     const pugi::xml_node root = document.child("score-partwise");
     if (!root)
-        return badInput({}, document.child("score-timewise") ? "is ordered by time; export it part by part (score-partwise)"
-                                                             : "is not MusicXML (it has no score-partwise)");
+        return badInput({},
+                        document.child("score-timewise")
+                            ? "is ordered by time; export it part by part (score-partwise)"
+                            : "is not MusicXML (it has no score-partwise)");
     for (const pugi::xml_node part : root.children("part")) {
         Reader reader;
         if (const Status read = reader.readPart(part); !read)

@@ -38,8 +38,12 @@ pugi::xml_node text(pugi::xml_node parent, const char* name, const std::string& 
     node.text().set(value.c_str());
     return node;
 }
-pugi::xml_node number(pugi::xml_node parent, const char* name, long value) { return text(parent, name, std::to_string(value)); }
-long divisions(Rational quarters) { return (quarters * Rational(kDivisions)).floor(); }
+pugi::xml_node number(pugi::xml_node parent, const char* name, long value) {
+    return text(parent, name, std::to_string(value));
+}
+long divisions(Rational quarters) {
+    return (quarters * Rational(kDivisions)).floor();
+}
 
 class Writer {
   public:
@@ -51,7 +55,8 @@ class Writer {
         declaration.append_attribute("version") = "1.0";
         declaration.append_attribute("encoding") = "UTF-8";
         document.append_child(pugi::node_doctype)
-            .set_value("score-partwise PUBLIC \"-//Recordare//DTD MusicXML 3.0 Partwise//EN\" \"http://www.musicxml.org/dtds/partwise.dtd\"");
+            .set_value("score-partwise PUBLIC \"-//Recordare//DTD MusicXML 3.0 Partwise//EN\" "
+                       "\"http://www.musicxml.org/dtds/partwise.dtd\"");
         pugi::xml_node root = document.append_child("score-partwise");
         root.append_attribute("version") = "3.0";
         text(root.append_child("work"), "work-title", m_piece.title);
@@ -103,7 +108,9 @@ class Writer {
         clef.append_attribute("number") = 1;
         text(clef, "sign", instrument.isBass() ? "F" : "G");
         number(clef, "line", instrument.isBass() ? 4 : 2);
-        number(clef, "clef-octave-change", -1); // guitars and basses are written an octave above their sound
+        number(clef,
+               "clef-octave-change",
+               -1); // guitars and basses are written an octave above their sound
         pugi::xml_node tab = a.append_child("clef");
         tab.append_attribute("number") = 2;
         text(tab, "sign", "TAB");
@@ -111,10 +118,12 @@ class Writer {
         pugi::xml_node details = a.append_child("staff-details");
         details.append_attribute("number") = 2;
         number(details, "staff-lines", instrument.stringCount());
-        for (int line = 1; line <= instrument.stringCount(); ++line) { // line 1 is the lowest: the thickest string
+        for (int line = 1; line <= instrument.stringCount();
+             ++line) { // line 1 is the lowest: the thickest string
             pugi::xml_node tuning = details.append_child("staff-tuning");
             tuning.append_attribute("line") = line;
-            const SpelledPitch pitch = spell(instrument.string(instrument.stringCount() + 1 - line).open_midi, Spelling::Sharps);
+            const SpelledPitch pitch = spell(
+                instrument.string(instrument.stringCount() + 1 - line).open_midi, Spelling::Sharps);
             text(tuning, "tuning-step", std::string(1, pitch.step));
             if (pitch.alter != 0)
                 number(tuning, "tuning-alter", pitch.alter);
@@ -129,13 +138,15 @@ class Writer {
             return;
         pugi::xml_node direction = measure.append_child("direction");
         direction.append_attribute("placement") = "above";
-        pugi::xml_node metronome = direction.append_child("direction-type").append_child("metronome");
+        pugi::xml_node metronome =
+            direction.append_child("direction-type").append_child("metronome");
         text(metronome, "beat-unit", "quarter");
         if (m_score.metre.compound())
             metronome.append_child("beat-unit-dot");
         text(metronome, "per-minute", std::to_string(std::lround(m_score.tempo_bpm)));
         const double quarters = m_score.tempo_bpm * m_score.metre.beatLength().toDouble();
-        direction.append_child("sound").append_attribute("tempo") = std::round(quarters * 1000.0) / 1000.0;
+        direction.append_child("sound").append_attribute("tempo") =
+            std::round(quarters * 1000.0) / 1000.0;
     }
 
     void writeValue(pugi::xml_node measure, const Value& value, Staff staff) {
@@ -149,7 +160,8 @@ class Writer {
             writeNote(measure, value, value.notes[k], k > 0, staff);
     }
 
-    void writeNote(pugi::xml_node measure, const Value& value, std::size_t index, bool chord, Staff staff) {
+    void writeNote(
+        pugi::xml_node measure, const Value& value, std::size_t index, bool chord, Staff staff) {
         const Note& note = m_piece.notes[index];
         pugi::xml_node node = measure.append_child("note");
         if (chord)
@@ -195,7 +207,8 @@ class Writer {
 
     // The slur that starts at a note is that of the note after it.
     const Note* slurredAfter(std::size_t index, const Value& value) const {
-        const bool next_slurred = !value.tied_to_next && index + 1 < m_piece.notes.size() && m_piece.notes[index + 1].slurred();
+        const bool next_slurred = !value.tied_to_next && index + 1 < m_piece.notes.size() &&
+                                  m_piece.notes[index + 1].slurred();
         return next_slurred ? &m_piece.notes[index + 1] : nullptr;
     }
 
@@ -226,7 +239,9 @@ class Writer {
             notations.remove_child(technical);
     }
 
-    static const char* slurElement(const Note& note) { return note.has(Technique::HammerOn) ? "hammer-on" : "pull-off"; }
+    static const char* slurElement(const Note& note) {
+        return note.has(Technique::HammerOn) ? "hammer-on" : "pull-off";
+    }
 
     void tabMarks(pugi::xml_node notations, const Value& value, std::size_t index) {
         const Note& note = m_piece.notes[index];
@@ -266,6 +281,8 @@ class Writer {
 
 } // namespace
 
-std::string writeMusicXml(const Piece& piece) { return Writer(piece).run(); }
+std::string writeMusicXml(const Piece& piece) {
+    return Writer(piece).run();
+}
 
 } // namespace wirenote

@@ -15,7 +15,9 @@ using json_fields::Json;
 
 constexpr double kLongest_s = 360000.0; // 100 hours
 
-double rounded(double x, double steps) { return std::round(x * steps) / steps; }
+double rounded(double x, double steps) {
+    return std::round(x * steps) / steps;
+}
 
 Json noteToJson(const Note& note, const NotePlan& plan) {
     Json json = {{"onset_s", rounded(note.onset_s(), 1e4)},
@@ -33,7 +35,9 @@ Json noteToJson(const Note& note, const NotePlan& plan) {
         confidence["position"] = rounded(plan.position.probability, 1e3);
         Json alternatives = Json::array();
         for (const auto& other : plan.position.runners_up)
-            alternatives.push_back({{"string", other.value.string}, {"fret", other.value.fret}, {"probability", rounded(other.probability, 1e3)}});
+            alternatives.push_back({{"string", other.value.string},
+                                    {"fret", other.value.fret},
+                                    {"probability", rounded(other.probability, 1e3)}});
         if (!alternatives.empty())
             json["alternatives"] = alternatives;
     }
@@ -49,31 +53,57 @@ Json noteToJson(const Note& note, const NotePlan& plan) {
     return json;
 }
 
-template <class T> void decide(Decision<T>& decision, T value, const Json& note, const char* what, Fields& fields, const std::string& where) {
+template <class T>
+void decide(Decision<T>& decision,
+            T value,
+            const Json& note,
+            const char* what,
+            Fields& fields,
+            const std::string& where) {
     const Json* confidence = Fields::find(note, "confidence");
     decision.value = value;
-    decision.probability = confidence ? fields.number(*confidence, what, 1.0, 0.0, 1.0, where + ".confidence") : 1.0;
+    decision.probability =
+        confidence ? fields.number(*confidence, what, 1.0, 0.0, 1.0, where + ".confidence") : 1.0;
     decision.basis = decision.probability < 1.0 ? Basis::Reasoned : Basis::Set;
 }
 
-void readPlan(const Json& json, const Instrument& instrument, NotePlan& plan, Fields& fields, const std::string& where) {
+void readPlan(const Json& json,
+              const Instrument& instrument,
+              NotePlan& plan,
+              Fields& fields,
+              const std::string& where) {
     const int string = fields.integer(json, "string", 0, 0, kMaxStrings, where);
     const int fret = fields.integer(json, "fret", 0, 0, kMaxFrets, where);
     plan.position.value = {0, 0};
-    // A place that does not give the pitch (a bend, a harmonic, a dead note) is kept; one off the neck is not.
+    // A place that does not give the pitch (a bend, a harmonic, a dead note) is kept; one off the
+    // neck is not.
     if (string > 0) {
         if (!instrument.hasString(string) || fret > instrument.highestFret())
-            fields.fail(where, "is placed off the neck (string " + std::to_string(string) + ", fret " + std::to_string(fret) + ")");
+            fields.fail(where,
+                        "is placed off the neck (string " + std::to_string(string) + ", fret " +
+                            std::to_string(fret) + ")");
         else
             decide(plan.position, Position{string, fret}, json, "position", fields, where);
     }
     if (const std::string word = fields.text(json, "finger", where); !word.empty())
-        decide(plan.finger, fields.known(fingerFrom(word), Finger::Unknown, where + ".finger"), json, "finger", fields, where);
+        decide(plan.finger,
+               fields.known(fingerFrom(word), Finger::Unknown, where + ".finger"),
+               json,
+               "finger",
+               fields,
+               where);
     if (const std::string word = fields.text(json, "stroke", where); !word.empty())
-        decide(plan.stroke, fields.known(strokeFrom(word), Stroke::Unknown, where + ".stroke"), json, "stroke", fields, where);
+        decide(plan.stroke,
+               fields.known(strokeFrom(word), Stroke::Unknown, where + ".stroke"),
+               json,
+               "stroke",
+               fields,
+               where);
     for (const Json& other : fields.array(json, "alternatives", where, 100)) {
-        const Position place{fields.integer(other, "string", 1, 1, kMaxStrings, where), fields.integer(other, "fret", 0, 0, kMaxFrets, where)};
-        plan.position.runners_up.push_back({place, fields.number(other, "probability", 0.0, 0.0, 1.0, where)});
+        const Position place{fields.integer(other, "string", 1, 1, kMaxStrings, where),
+                             fields.integer(other, "fret", 0, 0, kMaxFrets, where)};
+        plan.position.runners_up.push_back(
+            {place, fields.number(other, "probability", 0.0, 0.0, 1.0, where)});
     }
 }
 
@@ -101,22 +131,26 @@ void readTimeline(const Json& json, Timeline& timeline, Fields& fields) {
     timeline.beats_s = times("beats_s");
     const auto downbeats = times("downbeats_s");
     if (!downbeats.empty() && !timeline.beats_s.empty()) {
-        const auto first = std::min_element(timeline.beats_s.begin(), timeline.beats_s.end(), [&](double a, double b) {
-            return std::abs(a - downbeats[0]) < std::abs(b - downbeats[0]);
-        });
+        const auto first = std::min_element(
+            timeline.beats_s.begin(), timeline.beats_s.end(), [&](double a, double b) {
+                return std::abs(a - downbeats[0]) < std::abs(b - downbeats[0]);
+            });
         timeline.first_downbeat = static_cast<int>(first - timeline.beats_s.begin());
     }
     for (const Json& section : fields.array(json, "sections", "the file", 10000))
-        timeline.sections.push_back({fields.text(section, "label", "sections"),
-                                     {fields.number(section, "start_s", 0, 0, kLongest_s, "sections"),
-                                      fields.number(section, "end_s", 0, 0, kLongest_s, "sections")}});
+        timeline.sections.push_back(
+            {fields.text(section, "label", "sections"),
+             {fields.number(section, "start_s", 0, 0, kLongest_s, "sections"),
+              fields.number(section, "end_s", 0, 0, kLongest_s, "sections")}});
 }
 
 } // namespace
 
 std::string writeNotesJson(const Piece& piece) {
-    Json json = {{"format", "wirenote-notes/1"}, {"instrument", json_fields::instrumentToJson(piece.instrument)}};
-    json["instrument"]["a4_hz"] = rounded(piece.take ? piece.take->reference.a4_hz : kStandardA4Hz, 1e3);
+    Json json = {{"format", "wirenote-notes/1"},
+                 {"instrument", json_fields::instrumentToJson(piece.instrument)}};
+    json["instrument"]["a4_hz"] =
+        rounded(piece.take ? piece.take->reference.a4_hz : kStandardA4Hz, 1e3);
     if (piece.timeline.tempo_bpm > 0.0)
         json["tempo_bpm"] = rounded(piece.timeline.tempo_bpm, 1e3);
     json["meter"] = piece.timeline.metre.text();
@@ -130,7 +164,8 @@ std::string writeNotesJson(const Piece& piece) {
     json["downbeats_s"] = times(piece.timeline.downbeats_s());
     Json sections = Json::array();
     for (const Section& s : piece.timeline.sections)
-        sections.push_back({{"label", s.label}, {"start_s", s.span.start_s}, {"end_s", s.span.end_s}});
+        sections.push_back(
+            {{"label", s.label}, {"start_s", s.span.start_s}, {"end_s", s.span.end_s}});
     json["sections"] = sections;
     Json notes = Json::array();
     for (std::size_t i = 0; i < piece.notes.size(); ++i)
@@ -145,12 +180,14 @@ Result<Piece> readNotesJson(const std::string& text) {
         return parsed.error();
     const Json& json = *parsed;
     Fields fields;
-    if (const std::string format = fields.text(json, "format", "the file"); format != "wirenote-notes/1")
+    if (const std::string format = fields.text(json, "format", "the file");
+        format != "wirenote-notes/1")
         return badInput({}, "is not a notes file (its \"format\" is not wirenote-notes/1)");
     Piece piece;
     if (const Json* instrument = Fields::find(json, "instrument")) {
         piece.instrument = json_fields::instrumentFrom(*instrument, fields);
-        const double a4 = fields.number(*instrument, "a4_hz", kStandardA4Hz, kLowestA4Hz, kHighestA4Hz, "instrument");
+        const double a4 = fields.number(
+            *instrument, "a4_hz", kStandardA4Hz, kLowestA4Hz, kHighestA4Hz, "instrument");
         if (a4 != kStandardA4Hz) {
             piece.take = Take{};
             piece.take->reference = {a4, 0.0, Basis::Set};
@@ -174,11 +211,18 @@ Result<Piece> readNotesJson(const std::string& text) {
         both.note.time.value = {fields.number(notes[i], "onset_s", 0, 0, kLongest_s, where),
                                 fields.number(notes[i], "offset_s", 0, 0, kLongest_s, where)};
         both.note.time.probability = 1.0;
-        decide(both.note.pitch, fields.number(notes[i], "midi", 60, 0, 127, where), notes[i], "pitch", fields, where);
+        decide(both.note.pitch,
+               fields.number(notes[i], "midi", 60, 0, 127, where),
+               notes[i],
+               "pitch",
+               fields,
+               where);
         both.note.velocity = fields.number(notes[i], "velocity", 0.6, 0, 1, where);
         for (const Json& word : fields.array(notes[i], "techniques", where, 32))
-            both.note.techniques.push_back(
-                fields.known(word.is_string() ? techniqueFrom(word.get<std::string>()) : std::nullopt, Technique::Accent, where + ".techniques"));
+            both.note.techniques.push_back(fields.known(
+                word.is_string() ? techniqueFrom(word.get<std::string>()) : std::nullopt,
+                Technique::Accent,
+                where + ".techniques"));
         if (both.note.time.value.empty())
             fields.fail(where, "does not end after it starts");
         readPlan(notes[i], piece.instrument, both.plan, fields, where);
@@ -187,7 +231,9 @@ Result<Piece> readNotesJson(const std::string& text) {
     }
     if (!fields.ok())
         return badInput({}, *fields.problem());
-    std::stable_sort(all.begin(), all.end(), [](const Both& a, const Both& b) { return a.note.onset_s() < b.note.onset_s(); });
+    std::stable_sort(all.begin(), all.end(), [](const Both& a, const Both& b) {
+        return a.note.onset_s() < b.note.onset_s();
+    });
     for (Both& both : all) {
         piece.notes.push_back(std::move(both.note));
         piece.reading.plans.push_back(std::move(both.plan));

@@ -13,15 +13,31 @@ using json_fields::Json;
 constexpr double kLongest_s = 360000.0;
 constexpr std::size_t kMostItems = 100000;
 
-// --- values of decisions, both ways -------------------------------------------------------------------
+// --- values of decisions, both ways
+// -------------------------------------------------------------------
 
-Json toJson(double v) { return v; }
-Json toJson(const TimeRange& v) { return Json::array({v.start_s, v.end_s}); }
-Json toJson(const Position& v) { return Json::array({v.string, v.fret}); }
-Json toJson(Finger v) { return wordFor(v); }
-Json toJson(Stroke v) { return wordFor(v); }
+Json toJson(double v) {
+    return v;
+}
+Json toJson(const TimeRange& v) {
+    return Json::array({v.start_s, v.end_s});
+}
+Json toJson(const Position& v) {
+    return Json::array({v.string, v.fret});
+}
+Json toJson(Finger v) {
+    return wordFor(v);
+}
+Json toJson(Stroke v) {
+    return wordFor(v);
+}
 
-double numberAt(const Json& json, std::size_t i, double low, double high, Fields& fields, const std::string& where) {
+double numberAt(const Json& json,
+                std::size_t i,
+                double low,
+                double high,
+                Fields& fields,
+                const std::string& where) {
     if (!json.is_array() || i >= json.size() || !json[i].is_number()) {
         fields.fail(where, "is not a list of numbers");
         return low;
@@ -32,26 +48,39 @@ double numberAt(const Json& json, std::size_t i, double low, double high, Fields
     return x;
 }
 
-void fromJson(const Json& json, double& v, Fields& fields, const std::string& where) { v = numberAt(Json::array({json}), 0, -1000, 1000, fields, where); }
+void fromJson(const Json& json, double& v, Fields& fields, const std::string& where) {
+    v = numberAt(Json::array({json}), 0, -1000, 1000, fields, where);
+}
 void fromJson(const Json& json, TimeRange& v, Fields& fields, const std::string& where) {
-    v = {numberAt(json, 0, 0, kLongest_s, fields, where), numberAt(json, 1, 0, kLongest_s, fields, where)};
+    v = {numberAt(json, 0, 0, kLongest_s, fields, where),
+         numberAt(json, 1, 0, kLongest_s, fields, where)};
 }
 void fromJson(const Json& json, Position& v, Fields& fields, const std::string& where) {
-    v = {static_cast<int>(numberAt(json, 0, 0, kMaxStrings, fields, where)), static_cast<int>(numberAt(json, 1, 0, kMaxFrets, fields, where))};
+    v = {static_cast<int>(numberAt(json, 0, 0, kMaxStrings, fields, where)),
+         static_cast<int>(numberAt(json, 1, 0, kMaxFrets, fields, where))};
 }
 void fromJson(const Json& json, Finger& v, Fields& fields, const std::string& where) {
-    v = fields.known(json.is_string() ? fingerFrom(json.get<std::string>()) : std::nullopt, Finger::Unknown, where);
+    v = fields.known(json.is_string() ? fingerFrom(json.get<std::string>()) : std::nullopt,
+                     Finger::Unknown,
+                     where);
 }
 void fromJson(const Json& json, Stroke& v, Fields& fields, const std::string& where) {
-    v = fields.known(json.is_string() ? strokeFrom(json.get<std::string>()) : std::nullopt, Stroke::Unknown, where);
+    v = fields.known(json.is_string() ? strokeFrom(json.get<std::string>()) : std::nullopt,
+                     Stroke::Unknown,
+                     where);
 }
 
-Json reasonToJson(const Reason& r) { return {{"why", wordFor(r.kind)}, {"basis", wordFor(r.basis)}, {"a", r.a}, {"b", r.b}, {"x", r.x}}; }
+Json reasonToJson(const Reason& r) {
+    return {
+        {"why", wordFor(r.kind)}, {"basis", wordFor(r.basis)}, {"a", r.a}, {"b", r.b}, {"x", r.x}};
+}
 
 Reason reasonFromJson(const Json& json, Fields& fields, const std::string& where) {
     Reason r;
-    r.kind = fields.known(reasonFrom(fields.text(json, "why", where)), ReasonKind::DecidedByPerson, where + ".why");
-    r.basis = fields.known(basisFrom(fields.text(json, "basis", where)), Basis::Reasoned, where + ".basis");
+    r.kind = fields.known(
+        reasonFrom(fields.text(json, "why", where)), ReasonKind::DecidedByPerson, where + ".why");
+    r.basis = fields.known(
+        basisFrom(fields.text(json, "basis", where)), Basis::Reasoned, where + ".basis");
     r.a = fields.integer(json, "a", 0, -100000, 100000, where);
     r.b = fields.integer(json, "b", 0, -100000, 100000, where);
     r.x = fields.number(json, "x", 0, -1e9, 1e9, where);
@@ -59,15 +88,19 @@ Reason reasonFromJson(const Json& json, Fields& fields, const std::string& where
 }
 
 template <class T> Json decisionToJson(const Decision<T>& d) {
-    Json json = {{"value", toJson(d.value)}, {"basis", wordFor(d.basis)}, {"probability", d.probability}};
+    Json json = {
+        {"value", toJson(d.value)}, {"basis", wordFor(d.basis)}, {"probability", d.probability}};
     for (const auto& other : d.runners_up)
-        json["runners_up"].push_back({{"value", toJson(other.value)}, {"probability", other.probability}});
+        json["runners_up"].push_back(
+            {{"value", toJson(other.value)}, {"probability", other.probability}});
     for (const Reason& r : d.reasons)
         json["reasons"].push_back(reasonToJson(r));
     return json;
 }
 
-template <class T> Decision<T> decisionFrom(const Json& owner, const char* key, Fields& fields, const std::string& owner_where) {
+template <class T>
+Decision<T>
+decisionFrom(const Json& owner, const char* key, Fields& fields, const std::string& owner_where) {
     Decision<T> d;
     const std::string where = owner_where + "." + key;
     const Json* json = Fields::find(owner, key);
@@ -77,7 +110,8 @@ template <class T> Decision<T> decisionFrom(const Json& owner, const char* key, 
         return d;
     }
     fromJson(*value, d.value, fields, where);
-    d.basis = fields.known(basisFrom(fields.text(*json, "basis", where)), Basis::Reasoned, where + ".basis");
+    d.basis = fields.known(
+        basisFrom(fields.text(*json, "basis", where)), Basis::Reasoned, where + ".basis");
     d.probability = fields.number(*json, "probability", 0, 0, 1.0 + 1e-9, where);
     for (const Json& other : fields.array(*json, "runners_up", where, 100)) {
         RunnerUp<T> runner;
@@ -91,7 +125,8 @@ template <class T> Decision<T> decisionFrom(const Json& owner, const char* key, 
     return d;
 }
 
-// --- parts of a piece ---------------------------------------------------------------------------------
+// --- parts of a piece
+// ---------------------------------------------------------------------------------
 
 Json takeToJson(const Take& take) {
     return {{"name", take.name},
@@ -99,7 +134,10 @@ Json takeToJson(const Take& take) {
             {"sha256", take.sha256},
             {"length_s", take.length_s},
             {"cautions", take.cautions},
-            {"reference", {{"a4_hz", take.reference.a4_hz}, {"spread_cents", take.reference.spread_cents}, {"basis", wordFor(take.reference.basis)}}}};
+            {"reference",
+             {{"a4_hz", take.reference.a4_hz},
+              {"spread_cents", take.reference.spread_cents},
+              {"basis", wordFor(take.reference.basis)}}}};
 }
 
 Take takeFrom(const Json& json, Fields& fields) {
@@ -112,9 +150,14 @@ Take takeFrom(const Json& json, Fields& fields) {
         if (c.is_string())
             take.cautions.push_back(c.get<std::string>());
     if (const Json* reference = Fields::find(json, "reference")) {
-        take.reference.a4_hz = fields.number(*reference, "a4_hz", kStandardA4Hz, kLowestA4Hz, kHighestA4Hz, "take.reference");
-        take.reference.spread_cents = fields.number(*reference, "spread_cents", 0, 0, 1e6, "take.reference");
-        take.reference.basis = fields.known(basisFrom(fields.text(*reference, "basis", "take.reference")), Basis::Heard, "take.reference.basis");
+        take.reference.a4_hz = fields.number(
+            *reference, "a4_hz", kStandardA4Hz, kLowestA4Hz, kHighestA4Hz, "take.reference");
+        take.reference.spread_cents =
+            fields.number(*reference, "spread_cents", 0, 0, 1e6, "take.reference");
+        take.reference.basis =
+            fields.known(basisFrom(fields.text(*reference, "basis", "take.reference")),
+                         Basis::Heard,
+                         "take.reference.basis");
     }
     return take;
 }
@@ -122,8 +165,14 @@ Take takeFrom(const Json& json, Fields& fields) {
 Json timelineToJson(const Timeline& t) {
     Json sections = Json::array();
     for (const Section& s : t.sections)
-        sections.push_back({{"label", s.label}, {"start_s", s.span.start_s}, {"end_s", s.span.end_s}});
-    return {{"tempo_bpm", t.tempo_bpm}, {"metre", t.metre.text()}, {"basis", wordFor(t.basis)}, {"beats_s", t.beats_s}, {"first_downbeat", t.first_downbeat}, {"sections", sections}};
+        sections.push_back(
+            {{"label", s.label}, {"start_s", s.span.start_s}, {"end_s", s.span.end_s}});
+    return {{"tempo_bpm", t.tempo_bpm},
+            {"metre", t.metre.text()},
+            {"basis", wordFor(t.basis)},
+            {"beats_s", t.beats_s},
+            {"first_downbeat", t.first_downbeat},
+            {"sections", sections}};
 }
 
 Timeline timelineFrom(const Json& json, Fields& fields) {
@@ -134,25 +183,36 @@ Timeline timelineFrom(const Json& json, Fields& fields) {
         t.metre = *metre;
     else
         fields.fail(where + ".metre", "cannot be counted");
-    t.basis = fields.known(basisFrom(fields.text(json, "basis", where)), Basis::Reasoned, where + ".basis");
+    t.basis = fields.known(
+        basisFrom(fields.text(json, "basis", where)), Basis::Reasoned, where + ".basis");
     const Json& beats = fields.array(json, "beats_s", where, kMaxNotes);
     for (std::size_t i = 0; i < beats.size(); ++i)
-        t.beats_s.push_back(numberAt(beats, i, -kLongest_s, kLongest_s, fields, where + ".beats_s"));
-    t.first_downbeat = fields.integer(json, "first_downbeat", 0, 0, static_cast<int>(kMaxNotes), where);
+        t.beats_s.push_back(
+            numberAt(beats, i, -kLongest_s, kLongest_s, fields, where + ".beats_s"));
+    t.first_downbeat =
+        fields.integer(json, "first_downbeat", 0, 0, static_cast<int>(kMaxNotes), where);
     for (const Json& s : fields.array(json, "sections", where, kMostItems))
-        t.sections.push_back({fields.text(s, "label", where), {fields.number(s, "start_s", 0, 0, kLongest_s, where), fields.number(s, "end_s", 0, 0, kLongest_s, where)}});
+        t.sections.push_back({fields.text(s, "label", where),
+                              {fields.number(s, "start_s", 0, 0, kLongest_s, where),
+                               fields.number(s, "end_s", 0, 0, kLongest_s, where)}});
     return t;
 }
 
 Json noteToJson(const Note& note) {
     Json curve = Json::array();
     for (const PitchPoint& p : note.curve)
-        curve.push_back(Json::array({std::round(p.time_s * 1e4) / 1e4, std::round(p.dev_cents * 10) / 10}));
+        curve.push_back(
+            Json::array({std::round(p.time_s * 1e4) / 1e4, std::round(p.dev_cents * 10) / 10}));
     Json techniques = Json::array();
     for (const Technique t : note.techniques)
         techniques.push_back(wordFor(t));
-    return {{"id", note.id},           {"time", decisionToJson(note.time)},       {"pitch", decisionToJson(note.pitch)}, {"curve", curve},
-            {"loudness_db", note.loudness_db}, {"velocity", note.velocity}, {"techniques", techniques}};
+    return {{"id", note.id},
+            {"time", decisionToJson(note.time)},
+            {"pitch", decisionToJson(note.pitch)},
+            {"curve", curve},
+            {"loudness_db", note.loudness_db},
+            {"velocity", note.velocity},
+            {"techniques", techniques}};
 }
 
 Note noteFrom(const Json& json, Fields& fields, const std::string& where) {
@@ -161,11 +221,15 @@ Note noteFrom(const Json& json, Fields& fields, const std::string& where) {
     note.time = decisionFrom<TimeRange>(json, "time", fields, where);
     note.pitch = decisionFrom<double>(json, "pitch", fields, where);
     for (const Json& p : fields.array(json, "curve", where, 1000000))
-        note.curve.push_back({numberAt(p, 0, 0, kLongest_s, fields, where), numberAt(p, 1, -1e5, 1e5, fields, where)});
+        note.curve.push_back({numberAt(p, 0, 0, kLongest_s, fields, where),
+                              numberAt(p, 1, -1e5, 1e5, fields, where)});
     note.loudness_db = fields.number(json, "loudness_db", -30, -200, 100, where);
     note.velocity = fields.number(json, "velocity", 0.6, 0, 1, where);
     for (const Json& t : fields.array(json, "techniques", where, 32))
-        note.techniques.push_back(fields.known(t.is_string() ? techniqueFrom(t.get<std::string>()) : std::nullopt, Technique::Accent, where + ".techniques"));
+        note.techniques.push_back(
+            fields.known(t.is_string() ? techniqueFrom(t.get<std::string>()) : std::nullopt,
+                         Technique::Accent,
+                         where + ".techniques"));
     return note;
 }
 
@@ -224,8 +288,10 @@ Result<Piece> readPieceJson(const std::string& text) {
     Fields fields;
     const std::string format = fields.text(json, "format", "the file");
     if (format != kPieceFormat)
-        return badInput({}, format.starts_with("wirenote-piece/") ? "was written by a newer version; update to open it"
-                                                                  : "is not a piece (its \"format\" is not wirenote-piece/1)");
+        return badInput({},
+                        format.starts_with("wirenote-piece/")
+                            ? "was written by a newer version; update to open it"
+                            : "is not a piece (its \"format\" is not wirenote-piece/1)");
     Piece piece;
     piece.title = fields.text(json, "title", "the file");
     if (const Json* instrument = Fields::find(json, "instrument"))
@@ -245,10 +311,13 @@ Result<Piece> readPieceJson(const std::string& text) {
         piece.reading.plucking_school = fields.text(*reading, "plucking_school", "reading");
         const Json& plans = fields.array(*reading, "plans", "reading", kMaxNotes);
         for (std::size_t i = 0; i < plans.size() && fields.ok(); ++i)
-            piece.reading.plans.push_back(planFrom(plans[i], fields, "reading.plans[" + std::to_string(i) + "]"));
+            piece.reading.plans.push_back(
+                planFrom(plans[i], fields, "reading.plans[" + std::to_string(i) + "]"));
     }
     for (const Json& entry : fields.array(json, "log", "the file", 10000000))
-        piece.log.push_back({fields.text(entry, "when", "log"), fields.text(entry, "what", "log"), static_cast<NoteId>(fields.number(entry, "note", 0, 0, 1e15, "log"))});
+        piece.log.push_back({fields.text(entry, "when", "log"),
+                             fields.text(entry, "what", "log"),
+                             static_cast<NoteId>(fields.number(entry, "note", 0, 0, 1e15, "log"))});
     if (!fields.ok())
         return badInput({}, "is damaged: " + *fields.problem());
     if (const Status sound = checkPiece(piece); !sound)

@@ -8,21 +8,25 @@ namespace {
 
 template <class E, std::size_t N> using Words = std::array<std::pair<E, std::string_view>, N>;
 
-constexpr Words<Basis, 4> kBasis = {{{Basis::Heard, "heard"}, {Basis::Seen, "seen"}, {Basis::Reasoned, "reasoned"}, {Basis::Set, "set"}}};
-constexpr Words<Technique, kTechniqueCount> kTechniques = {{{Technique::HammerOn, "hammer-on"},
-                                                            {Technique::PullOff, "pull-off"},
-                                                            {Technique::Slide, "slide"},
-                                                            {Technique::Bend, "bend"},
-                                                            {Technique::Release, "release"},
-                                                            {Technique::Vibrato, "vibrato"},
-                                                            {Technique::PalmMute, "palm-mute"},
-                                                            {Technique::Dead, "dead"},
-                                                            {Technique::Staccato, "staccato"},
-                                                            {Technique::LetRing, "let-ring"},
-                                                            {Technique::Harmonic, "harmonic"},
-                                                            {Technique::Grace, "grace"},
-                                                            {Technique::Accent, "accent"},
-                                                            {Technique::GhostStroke, "ghost-stroke"}}};
+constexpr Words<Basis, 4> kBasis = {{{Basis::Heard, "heard"},
+                                     {Basis::Seen, "seen"},
+                                     {Basis::Reasoned, "reasoned"},
+                                     {Basis::Set, "set"}}};
+constexpr Words<Technique, kTechniqueCount> kTechniques = {
+    {{Technique::HammerOn, "hammer-on"},
+     {Technique::PullOff, "pull-off"},
+     {Technique::Slide, "slide"},
+     {Technique::Bend, "bend"},
+     {Technique::Release, "release"},
+     {Technique::Vibrato, "vibrato"},
+     {Technique::PalmMute, "palm-mute"},
+     {Technique::Dead, "dead"},
+     {Technique::Staccato, "staccato"},
+     {Technique::LetRing, "let-ring"},
+     {Technique::Harmonic, "harmonic"},
+     {Technique::Grace, "grace"},
+     {Technique::Accent, "accent"},
+     {Technique::GhostStroke, "ghost-stroke"}}};
 constexpr Words<Finger, 7> kFingers = {{{Finger::Unknown, ""},
                                         {Finger::Open, "0"},
                                         {Finger::Index, "1"},
@@ -70,7 +74,8 @@ template <class E, std::size_t N> std::string_view word(const Words<E, N>& words
             return text;
     return "";
 }
-template <class E, std::size_t N> std::optional<E> value(const Words<E, N>& words, std::string_view text) {
+template <class E, std::size_t N>
+std::optional<E> value(const Words<E, N>& words, std::string_view text) {
     for (const auto& [v, t] : words)
         if (t == text)
             return v;
@@ -79,17 +84,41 @@ template <class E, std::size_t N> std::optional<E> value(const Words<E, N>& word
 
 } // namespace
 
-std::string_view wordFor(Basis v) { return word(kBasis, v); }
-std::string_view wordFor(Technique v) { return word(kTechniques, v); }
-std::string_view wordFor(Finger v) { return word(kFingers, v); }
-std::string_view wordFor(Stroke v) { return word(kStrokes, v); }
-std::string_view wordFor(ReasonKind v) { return word(kReasons, v); }
-std::string_view wordFor(StringMaterial v) { return word(kMaterials, v); }
-std::optional<Basis> basisFrom(std::string_view w) { return value(kBasis, w); }
-std::optional<Technique> techniqueFrom(std::string_view w) { return value(kTechniques, w); }
-std::optional<Finger> fingerFrom(std::string_view w) { return value(kFingers, w); }
-std::optional<Stroke> strokeFrom(std::string_view w) { return value(kStrokes, w); }
-std::optional<ReasonKind> reasonFrom(std::string_view w) { return value(kReasons, w); }
-std::optional<StringMaterial> materialFrom(std::string_view w) { return value(kMaterials, w); }
+std::string_view wordFor(Basis v) {
+    return word(kBasis, v);
+}
+std::string_view wordFor(Technique v) {
+    return word(kTechniques, v);
+}
+std::string_view wordFor(Finger v) {
+    return word(kFingers, v);
+}
+std::string_view wordFor(Stroke v) {
+    return word(kStrokes, v);
+}
+std::string_view wordFor(ReasonKind v) {
+    return word(kReasons, v);
+}
+std::string_view wordFor(StringMaterial v) {
+    return word(kMaterials, v);
+}
+std::optional<Basis> basisFrom(std::string_view w) {
+    return value(kBasis, w);
+}
+std::optional<Technique> techniqueFrom(std::string_view w) {
+    return value(kTechniques, w);
+}
+std::optional<Finger> fingerFrom(std::string_view w) {
+    return value(kFingers, w);
+}
+std::optional<Stroke> strokeFrom(std::string_view w) {
+    return value(kStrokes, w);
+}
+std::optional<ReasonKind> reasonFrom(std::string_view w) {
+    return value(kReasons, w);
+}
+std::optional<StringMaterial> materialFrom(std::string_view w) {
+    return value(kMaterials, w);
+}
 
 } // namespace wirenote

@@ -9,7 +9,11 @@ namespace {
 
 constexpr double kImpossible = std::numeric_limits<double>::infinity();
 
-double shiftCost(const HandModel& m, const LineNote& a, const HandState& from, const LineNote& b, const HandState& to) {
+double shiftCost(const HandModel& m,
+                 const LineNote& a,
+                 const HandState& from,
+                 const LineNote& b,
+                 const HandState& to) {
     const int frets = std::abs(to.hand_fret - from.hand_fret);
     if (frets == 0)
         return 0.0;
@@ -57,7 +61,11 @@ double unaryCost(const HandModel& m, const Instrument& instrument, const HandSta
     return cost;
 }
 
-double stepCost(const HandModel& m, const LineNote& a, const HandState& from, const LineNote& b, const HandState& to) {
+double stepCost(const HandModel& m,
+                const LineNote& a,
+                const HandState& from,
+                const LineNote& b,
+                const HandState& to) {
     double cost = shiftCost(m, a, from, b, to);
     const int crossed = std::abs(to.position.string - from.position.string);
     cost += m.per_string_crossed * crossed + (crossed > 1 ? m.string_skipped : 0.0);
@@ -68,7 +76,8 @@ double stepCost(const HandModel& m, const LineNote& a, const HandState& from, co
     if (crossed == 0 && a.midi != b.midi && a.offset_s > b.onset_s + 0.08)
         cost += m.rings_on_same_string;
     const bool same_finger = from.finger == to.finger && !from.open() && !to.open();
-    if (same_finger && crossed > 0 && from.position.fret != to.position.fret && from.hand_fret == to.hand_fret)
+    if (same_finger && crossed > 0 && from.position.fret != to.position.fret &&
+        from.hand_fret == to.hand_fret)
         cost += m.same_finger_hop;
     return cost;
 }

@@ -29,33 +29,38 @@ struct HandState {
     bool open() const { return position.fret == 0; }
 };
 
-// Costs are negative log-probabilities up to a constant: they add, and a difference of 1 makes the dearer
-// one e times less likely. The figures are working figures from common practice, not from measurement.
+// Costs are negative log-probabilities up to a constant: they add, and a difference of 1 makes the
+// dearer one e times less likely. The figures are working figures from common practice, not from
+// measurement.
 struct HandModel {
-    double per_fret = 0.045;           // the low part of the neck is preferred
-    double press = 0.6;                // pressing a string at all, against leaving it open
+    double per_fret = 0.045;            // the low part of the neck is preferred
+    double press = 0.6;                 // pressing a string at all, against leaving it open
     double open_in_high_position = 2.2; // an open string while the hand is above fret 5
     double little_finger = 0.20;
     double index_back = 1.3;           // index one fret below its place
     double little_ahead = 1.0;         // little finger one fret above its place …
     double comfortable_span_mm = 95.0; // … dearer where the frets are wide
     double per_mm_over = 0.06;
-    double shift = 1.6;                // leaving a position at all
+    double shift = 1.6; // leaving a position at all
     double per_fret_shifted = 0.25;
-    double hurry = 0.10;               // seconds; a shift in less time than this doubles its cost
-    double open_eases_shift = 0.55;    // factor when an open string gives time
+    double hurry = 0.10;            // seconds; a shift in less time than this doubles its cost
+    double open_eases_shift = 0.55; // factor when an open string gives time
     double per_string_crossed = 0.10;
     double string_skipped = 0.15;
     double same_pitch_elsewhere = 2.5; // a repeated pitch taken at another place
     double rings_on_same_string = 1.2; // the note before is heard ringing past this onset
     double same_finger_hop = 0.5;      // same finger, next string, other fret
-    double slur_wrong_finger = 1.5;    // a hammer-on not by a higher finger, a pull-off not from one
+    double slur_wrong_finger = 1.5; // a hammer-on not by a higher finger, a pull-off not from one
     double slide_per_fret = 0.05;
-    double temperature = 1.0;          // > 1 trusts the costs less
+    double temperature = 1.0; // > 1 trusts the costs less
 };
 
 double unaryCost(const HandModel& model, const Instrument& instrument, const HandState& state);
 // Infinite where the step cannot be played (a slur that changes the string).
-double stepCost(const HandModel& model, const LineNote& from_note, const HandState& from, const LineNote& to_note, const HandState& to);
+double stepCost(const HandModel& model,
+                const LineNote& from_note,
+                const HandState& from,
+                const LineNote& to_note,
+                const HandState& to);
 
 } // namespace wirenote

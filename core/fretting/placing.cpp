@@ -18,7 +18,7 @@ LineNote lineNote(const Piece& piece, std::size_t i) {
     line.onset_s = note.onset_s();
     line.offset_s = note.offset_s();
     line.midi = note.midi();
-    line.slur = note.has(Technique::Slide)     ? Slur::Slide
+    line.slur = note.has(Technique::Slide)      ? Slur::Slide
                 : note.has(Technique::HammerOn) ? Slur::Hammer
                 : note.has(Technique::PullOff)  ? Slur::Pull
                                                 : Slur::None;
@@ -41,7 +41,11 @@ void fixAsIs(LineNote& line, const NotePlan& plan) {
 
 void writePlan(NotePlan& plan, const LinePlacement& placement, std::vector<Reason> reasons) {
     if (!placement.possible) {
-        plan.position = {{0, 0}, Basis::Reasoned, 0.0, {}, {{ReasonKind::NothingFits, Basis::Reasoned, 0, 0, 0.0}}};
+        plan.position = {{0, 0},
+                         Basis::Reasoned,
+                         0.0,
+                         {},
+                         {{ReasonKind::NothingFits, Basis::Reasoned, 0, 0, 0.0}}};
         plan.finger = {};
         plan.hand_fret = 0;
         return;
@@ -63,13 +67,18 @@ void writePlan(NotePlan& plan, const LinePlacement& placement, std::vector<Reaso
         plan.finger.value = placement.state.finger;
         for (const FingerProbability& f : placement.fingers) {
             if (f.finger == placement.state.finger)
-                plan.finger.probability = placement.state.open() ? f.probability : std::min(f.probability, kFingerTrust);
+                plan.finger.probability =
+                    placement.state.open() ? f.probability : std::min(f.probability, kFingerTrust);
             else if (f.probability > 0.02)
                 plan.finger.runners_up.push_back({f.finger, f.probability});
         }
         if (!placement.state.open())
-            plan.finger.reasons = {{ReasonKind::FingerPerFret, Basis::Reasoned,
-                                    static_cast<int>(placement.state.finger) - static_cast<int>(Finger::Index) + 1, placement.state.hand_fret, 0.0}};
+            plan.finger.reasons = {
+                {ReasonKind::FingerPerFret,
+                 Basis::Reasoned,
+                 static_cast<int>(placement.state.finger) - static_cast<int>(Finger::Index) + 1,
+                 placement.state.hand_fret,
+                 0.0}};
     }
 }
 
@@ -85,20 +94,28 @@ void placeSpan(Piece& piece, std::size_t from, std::size_t to, const HandModel& 
     }
     const auto placements = solveLine(piece.instrument, line, model);
     for (std::size_t i = from; i < to; ++i)
-        writePlan(piece.reading.plans[i], placements[i - first], reasonsFor(piece.instrument, line, placements, i - first));
+        writePlan(piece.reading.plans[i],
+                  placements[i - first],
+                  reasonsFor(piece.instrument, line, placements, i - first));
 }
 
 } // namespace
 
-void placeAll(Piece& piece, const HandModel& model) { placeSpan(piece, 0, piece.notes.size(), model); }
+void placeAll(Piece& piece, const HandModel& model) {
+    placeSpan(piece, 0, piece.notes.size(), model);
+}
 
 void placeAround(Piece& piece, double time_s, const HandModel& model) {
     const auto& notes = piece.notes;
-    const auto at = std::lower_bound(notes.begin(), notes.end(), time_s, [](const Note& n, double t) { return n.onset_s() < t; });
+    const auto at =
+        std::lower_bound(notes.begin(), notes.end(), time_s, [](const Note& n, double t) {
+            return n.onset_s() < t;
+        });
     auto from = static_cast<std::size_t>(at - notes.begin());
     auto to = from;
     const std::size_t lowest = from > kReach ? from - kReach : 0;
-    while (from > lowest && (from == notes.size() || from == to || notes[from].onset_s() - notes[from - 1].offset_s() < kRest_s))
+    while (from > lowest && (from == notes.size() || from == to ||
+                             notes[from].onset_s() - notes[from - 1].offset_s() < kRest_s))
         --from;
     const std::size_t highest = std::min(notes.size(), to + kReach);
     while (to < highest && (to == from || notes[to].onset_s() - notes[to - 1].offset_s() < kRest_s))

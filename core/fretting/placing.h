@@ -5,12 +5,12 @@
 
 namespace wirenote {
 
-// Places every note of the piece that no person has placed, with probability, runners-up and reasons.
-// Nothing set is changed.
+// Places every note of the piece that no person has placed, with probability, runners-up and
+// reasons. Nothing set is changed.
 void placeAll(Piece& piece, const HandModel& model = {});
 
-// The same for the notes around one moment: as far as a decision there can matter, at most 24 notes or
-// up to a rest of 1.5 s on each side. Beyond that everything stays exactly as it is.
+// The same for the notes around one moment: as far as a decision there can matter, at most 24 notes
+// or up to a rest of 1.5 s on each side. Beyond that everything stays exactly as it is.
 void placeAround(Piece& piece, double time_s, const HandModel& model = {});
 
 } // namespace wirenote

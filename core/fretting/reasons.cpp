@@ -6,7 +6,9 @@
 namespace wirenote {
 namespace {
 
-Reason reasoned(ReasonKind kind, int a = 0, int b = 0, double x = 0.0) { return {kind, Basis::Reasoned, a, b, x}; }
+Reason reasoned(ReasonKind kind, int a = 0, int b = 0, double x = 0.0) {
+    return {kind, Basis::Reasoned, a, b, x};
+}
 
 const LinePlacement* placedBefore(std::span<const LinePlacement> placements, std::size_t index) {
     while (index-- > 0)
@@ -26,7 +28,9 @@ int shiftTo(Position place, int hand_fret) {
 
 } // namespace
 
-std::vector<Reason> reasonsFor(const Instrument& instrument, std::span<const LineNote> line, std::span<const LinePlacement> placements,
+std::vector<Reason> reasonsFor(const Instrument& instrument,
+                               std::span<const LineNote> line,
+                               std::span<const LinePlacement> placements,
                                std::size_t index) {
     std::vector<Reason> reasons;
     const LinePlacement& here = placements[index];
@@ -41,11 +45,14 @@ std::vector<Reason> reasonsFor(const Instrument& instrument, std::span<const Lin
         reasons.push_back(reasoned(ReasonKind::OpenString));
         if (index + 1 < placements.size() && placements[index + 1].possible && before &&
             placements[index + 1].state.hand_fret != before->state.hand_fret)
-            reasons.push_back(reasoned(ReasonKind::OpenGivesTime, 0, 0, line[index + 1].onset_s - line[index].onset_s));
+            reasons.push_back(reasoned(
+                ReasonKind::OpenGivesTime, 0, 0, line[index + 1].onset_s - line[index].onset_s));
     } else if (before && before->state.hand_fret == here.state.hand_fret) {
         reasons.push_back(reasoned(ReasonKind::StaysInPosition, here.state.hand_fret));
     } else if (before) {
-        reasons.push_back(reasoned(ReasonKind::ShiftNeeded, before->state.hand_fret, here.state.hand_fret,
+        reasons.push_back(reasoned(ReasonKind::ShiftNeeded,
+                                   before->state.hand_fret,
+                                   here.state.hand_fret,
                                    line[index].onset_s - line[index - 1].onset_s));
     }
     for (const PlaceProbability& other : here.places) {
@@ -53,9 +60,12 @@ std::vector<Reason> reasonsFor(const Instrument& instrument, std::span<const Lin
             continue;
         const int frets = shiftTo(other.position, here.state.hand_fret);
         if (frets == 1 && other.position.fret > here.state.hand_fret)
-            reasons.push_back(reasoned(ReasonKind::OtherNeedsStretch, other.position.string, 0,
-                                       fretPlace_mm(instrument.scale_mm, instrument.capo + other.position.fret) -
-                                           fretPlace_mm(instrument.scale_mm, instrument.capo + here.state.hand_fret)));
+            reasons.push_back(reasoned(
+                ReasonKind::OtherNeedsStretch,
+                other.position.string,
+                0,
+                fretPlace_mm(instrument.scale_mm, instrument.capo + other.position.fret) -
+                    fretPlace_mm(instrument.scale_mm, instrument.capo + here.state.hand_fret)));
         else if (frets > 0)
             reasons.push_back(reasoned(ReasonKind::OtherNeedsShift, other.position.string, frets));
         break;

@@ -27,10 +27,13 @@ Finger fingerAt(int reach) {
 
 std::vector<HandState> statesFor(const Instrument& instrument, const LineNote& note) {
     std::vector<HandState> states;
-    const auto places = note.fixed_position ? std::vector<Position>{*note.fixed_position} : candidatesFor(instrument, note.midi);
+    const auto places = note.fixed_position ? std::vector<Position>{*note.fixed_position}
+                                            : candidatesFor(instrument, note.midi);
     for (const Position& place : places) {
         if (place.fret == 0) {
-            for (int hand = 1; hand <= std::min(kHighestHandFret, std::max(1, instrument.highestFret() - 3)); ++hand)
+            for (int hand = 1;
+                 hand <= std::min(kHighestHandFret, std::max(1, instrument.highestFret() - 3));
+                 ++hand)
                 states.push_back({place, hand, Finger::Open});
             continue;
         }
@@ -61,13 +64,14 @@ struct Column {
     std::vector<double> unary;
     std::vector<double> cheapest;
     std::vector<int> back;
-    std::vector<double> onward; // cost of the cheapest way from here to the end
+    std::vector<double> onward;            // cost of the cheapest way from here to the end
     std::vector<std::vector<double>> step; // from the column before: [to][from]
 };
 
 class Lattice {
   public:
-    Lattice(const Instrument& instrument, std::span<const LineNote> line, const HandModel& model) : m_model(model), m_line(line) {
+    Lattice(const Instrument& instrument, std::span<const LineNote> line, const HandModel& model)
+        : m_model(model), m_line(line) {
         for (std::size_t i = 0; i < line.size(); ++i) {
             Column column;
             column.note = i;
@@ -87,7 +91,8 @@ class Lattice {
         if (m_columns.empty())
             return placements;
         const auto& last = m_columns.back().cheapest;
-        auto state = static_cast<std::size_t>(std::min_element(last.begin(), last.end()) - last.begin());
+        auto state =
+            static_cast<std::size_t>(std::min_element(last.begin(), last.end()) - last.begin());
         for (std::size_t c = m_columns.size(); c-- > 0;) {
             placements[m_columns[c].note] = placementAt(m_columns[c], state);
             state = static_cast<std::size_t>(std::max(0, m_columns[c].back[state]));
@@ -96,15 +101,16 @@ class Lattice {
     }
 
   private:
-    // A step that cannot be played everywhere would make the line unsolvable (a slur heard by mistake):
-    // then all its steps are taken as free of the rule, at a flat price.
+    // A step that cannot be played everywhere would make the line unsolvable (a slur heard by
+    // mistake): then all its steps are taken as free of the rule, at a flat price.
     void fillSteps(Column& to, const Column& from) const {
         constexpr double kBrokenRule = 6.0;
         to.step.assign(to.states.size(), std::vector<double>(from.states.size()));
         bool any = false;
         for (std::size_t j = 0; j < to.states.size(); ++j)
             for (std::size_t i = 0; i < from.states.size(); ++i) {
-                to.step[j][i] = stepCost(m_model, m_line[from.note], from.states[i], m_line[to.note], to.states[j]);
+                to.step[j][i] = stepCost(
+                    m_model, m_line[from.note], from.states[i], m_line[to.note], to.states[j]);
                 any = any || to.step[j][i] < kNever;
             }
         if (!any)
@@ -123,7 +129,8 @@ class Lattice {
             for (std::size_t j = 0; j < now.states.size(); ++j) {
                 double best = kNever;
                 for (std::size_t i = 0; i < now.step[j].size(); ++i)
-                    if (const double cost = m_columns[c - 1].cheapest[i] + now.step[j][i]; cost < best) {
+                    if (const double cost = m_columns[c - 1].cheapest[i] + now.step[j][i];
+                        cost < best) {
                         best = cost;
                         now.back[j] = static_cast<int>(i);
                     }
@@ -154,10 +161,13 @@ class Lattice {
         placement.state = column.states[chosen];
         const double best = column.cheapest[chosen] + column.onward[chosen];
         for (std::size_t i = 0; i < column.states.size(); ++i) {
-            const double weight = std::exp((best - column.cheapest[i] - column.onward[i]) / m_model.temperature);
-            keepBest(placement.places, column.states[i].position, weight, &PlaceProbability::position);
+            const double weight =
+                std::exp((best - column.cheapest[i] - column.onward[i]) / m_model.temperature);
+            keepBest(
+                placement.places, column.states[i].position, weight, &PlaceProbability::position);
             if (column.states[i].position == placement.state.position)
-                keepBest(placement.fingers, column.states[i].finger, weight, &FingerProbability::finger);
+                keepBest(
+                    placement.fingers, column.states[i].finger, weight, &FingerProbability::finger);
         }
         toProbabilities(placement.places);
         toProbabilities(placement.fingers);
@@ -165,7 +175,8 @@ class Lattice {
     }
 
     template <class Item, class Value>
-    static void keepBest(std::vector<Item>& items, const Value& value, double weight, Value Item::*member) {
+    static void
+    keepBest(std::vector<Item>& items, const Value& value, double weight, Value Item::*member) {
         for (Item& item : items)
             if (item.*member == value) {
                 item.probability = std::max(item.probability, weight);
@@ -183,7 +194,9 @@ class Lattice {
             sum += item.probability;
         for (Item& item : items)
             item.probability /= std::max(1e-12, sum);
-        std::stable_sort(items.begin(), items.end(), [](const Item& a, const Item& b) { return a.probability > b.probability; });
+        std::stable_sort(items.begin(), items.end(), [](const Item& a, const Item& b) {
+            return a.probability > b.probability;
+        });
     }
 
     HandModel m_model;
@@ -193,7 +206,8 @@ class Lattice {
 
 } // namespace
 
-std::vector<LinePlacement> solveLine(const Instrument& instrument, std::span<const LineNote> line, const HandModel& model) {
+std::vector<LinePlacement>
+solveLine(const Instrument& instrument, std::span<const LineNote> line, const HandModel& model) {
     return Lattice(instrument, line, model).solve();
 }
 

@@ -44,8 +44,12 @@ std::vector<double> voicedMidi(const PitchTrack& track, TimeRange span) {
 
 class MelodyHearing {
   public:
-    MelodyHearing(SoundView sound, const FluxTrack& flux, const PitchTrack& track, const HearingParameters& p)
-        : m_flux(flux), m_track(track), m_p(p), m_end_s(sound.length_s()), m_octaves(sound), m_partials(sound) {}
+    MelodyHearing(SoundView sound,
+                  const FluxTrack& flux,
+                  const PitchTrack& track,
+                  const HearingParameters& p)
+        : m_flux(flux), m_track(track), m_p(p), m_end_s(sound.length_s()), m_octaves(sound),
+          m_partials(sound) {}
 
     std::vector<Piecelet> run() {
         std::vector<Piecelet> found;
@@ -77,13 +81,19 @@ class MelodyHearing {
         const double window = 0.06;
         double best_step = m_p.pitch_step;
         double at_s = -1.0;
-        for (double t = whole.span.start_s + m_p.slur_min_s + 0.02; t < whole.span.end_s - m_p.slur_min_s; t += m_track.hop_s) {
+        for (double t = whole.span.start_s + m_p.slur_min_s + 0.02;
+             t < whole.span.end_s - m_p.slur_min_s;
+             t += m_track.hop_s) {
             const auto before = voicedMidi(m_track, {std::max(whole.span.start_s, t - window), t});
             const auto after = voicedMidi(m_track, {t, std::min(whole.span.end_s, t + window)});
             if (before.size() < 4 || after.size() < 4)
                 continue;
             const double step = std::abs(medianOf(after) - medianOf(before));
-            if (step > best_step && step < 9.5 && !(step < m_p.trill_step && swingsBack(t, medianOf(before), medianOf(after)))) { // an octave is the tracker's mistake
+            if (step > best_step && step < 9.5 &&
+                !(step < m_p.trill_step &&
+                  swingsBack(t,
+                             medianOf(before),
+                             medianOf(after)))) { // an octave is the tracker's mistake
                 best_step = step;
                 at_s = t;
             }
@@ -102,7 +112,8 @@ class MelodyHearing {
         splitAtPitchSteps(right, out);
     }
 
-    // A wide vibrato steps up and down within a fifth of a second; a slur stays, and a trill's step is larger.
+    // A wide vibrato steps up and down within a fifth of a second; a slur stays, and a trill's step
+    // is larger.
     bool swingsBack(double at_s, double before, double after) const {
         const auto near = [this](double start_s, double midi) {
             const auto there = voicedMidi(m_track, {start_s, start_s + 0.04});
@@ -116,10 +127,13 @@ class MelodyHearing {
 
     // Time the pitch spends more than a third of a semitone away from both sides of a step.
     double glideAt(double at_s, TimeRange within) const {
-        const double low = medianOf(voicedMidi(m_track, TimeRange{at_s - 0.12, at_s - 0.04}.clippedTo(within)));
-        const double high = medianOf(voicedMidi(m_track, TimeRange{at_s + 0.04, at_s + 0.12}.clippedTo(within)));
+        const double low =
+            medianOf(voicedMidi(m_track, TimeRange{at_s - 0.12, at_s - 0.04}.clippedTo(within)));
+        const double high =
+            medianOf(voicedMidi(m_track, TimeRange{at_s + 0.04, at_s + 0.12}.clippedTo(within)));
         double time = 0.0;
-        for (std::size_t i = m_track.frameFrom(at_s - 0.08); i < m_track.frameFrom(at_s + 0.08); ++i) {
+        for (std::size_t i = m_track.frameFrom(at_s - 0.08); i < m_track.frameFrom(at_s + 0.08);
+             ++i) {
             const PitchFrame& f = m_track.frames[i];
             if (f.voiced() && std::abs(f.midi - low) > 0.34 && std::abs(f.midi - high) > 0.34)
                 time += m_track.hop_s;
@@ -128,19 +142,23 @@ class MelodyHearing {
     }
 
     void measure(Piecelet& p) {
-        // The attack blurs the first frames; the median of what follows is the pitch that was meant.
+        // The attack blurs the first frames; the median of what follows is the pitch that was
+        // meant.
         const double settle = std::min(0.03, 0.25 * p.span.length_s());
         TimeRange core{p.span.start_s + settle, std::min(p.span.end_s, p.span.start_s + 0.30)};
         auto midi = voicedMidi(m_track, core);
-        const std::size_t frames = std::max<std::size_t>(1, m_track.frameFrom(core.end_s) - m_track.frameFrom(core.start_s));
+        const std::size_t frames = std::max<std::size_t>(
+            1, m_track.frameFrom(core.end_s) - m_track.frameFrom(core.start_s));
         p.voiced_share = static_cast<double>(midi.size()) / static_cast<double>(frames);
         p.midi = midi.size() >= 2 ? medianOf(std::move(midi)) : 0.0;
         double clarity = 0.0;
-        for (std::size_t i = m_track.frameFrom(core.start_s); i < m_track.frameFrom(core.end_s); ++i)
+        for (std::size_t i = m_track.frameFrom(core.start_s); i < m_track.frameFrom(core.end_s);
+             ++i)
             clarity += m_track.frames[i].clarity / static_cast<double>(frames);
         p.clarity = clarity;
         p.level = levelOf(m_flux, p.span);
-        if (p.midi > 0.0 && p.onset_strength > 0.0 && m_octaves.isOctaveUp(p.midi, p.span, m_p.odd_partials))
+        if (p.midi > 0.0 && p.onset_strength > 0.0 &&
+            m_octaves.isOctaveUp(p.midi, p.span, m_p.odd_partials))
             p.midi += 12.0;
         takeOutStiffness(p);
     }
@@ -150,7 +168,8 @@ class MelodyHearing {
         if (p.midi <= 0.0 || steady.length_s() < 0.06)
             return;
         const PartialFit fit = m_partials.measure(steady, hzFromMidi(p.midi));
-        const double fitted = fit.partials >= 3 && fit.residual_cents < 5.0 ? midiFromHz(fit.f0_hz) : p.midi;
+        const double fitted =
+            fit.partials >= 3 && fit.residual_cents < 5.0 ? midiFromHz(fit.f0_hz) : p.midi;
         if (std::abs(fitted - p.midi) < 0.3) {
             p.sharpness = p.midi - fitted;
             p.midi = fitted;
@@ -168,7 +187,8 @@ class MelodyHearing {
         for (const Piecelet& p : found) {
             const bool quiet = p.level.peak_db < loud_db - m_p.quiet_db || p.level.peak_db < -75.0;
             const bool tiny = p.span.length_s() < m_p.note_min_s;
-            const bool unheard_start = p.onset_strength <= 0.0 && !p.slurred && (p.voiced_share < 0.7 || p.level.peak_db < loud_db - 20.0);
+            const bool unheard_start = p.onset_strength <= 0.0 && !p.slurred &&
+                                       (p.voiced_share < 0.7 || p.level.peak_db < loud_db - 20.0);
             if (p.midi <= 0.0 || quiet || unheard_start || p.voiced_share < 0.3)
                 continue;
             if (tiny && !kept.empty() && std::abs(kept.back().span.end_s - p.span.start_s) < 1e-6 &&
@@ -196,14 +216,16 @@ class MelodyHearing {
         found = std::move(kept);
     }
 
-    // A slide over several frets stays a moment on each: the short stations between belong to the slide.
+    // A slide over several frets stays a moment on each: the short stations between belong to the
+    // slide.
     void dropPassedFrets(std::vector<Piecelet>& found) const {
         for (std::size_t i = 1; i + 1 < found.size();) {
             const Piecelet& from = found[i - 1];
             const Piecelet& via = found[i];
             Piecelet& to = found[i + 1];
             const bool between = (via.midi - from.midi) * (to.midi - via.midi) > 0.0;
-            const bool steps = std::abs(via.midi - from.midi) < 2.5 && std::abs(to.midi - via.midi) < 2.5;
+            const bool steps =
+                std::abs(via.midi - from.midi) < 2.5 && std::abs(to.midi - via.midi) < 2.5;
             const bool joined = steps && to.slurred && via.span.start_s - from.span.end_s < 0.02;
             if (!between || !joined || via.span.length_s() > m_p.passed_fret_s) {
                 ++i;
@@ -249,43 +271,58 @@ void nameTechniques(Note& note, const Piecelet& p, const Note* before) {
     if (p.glide_s > 0.035 && step >= 1.5 && step < 9.5)
         note.techniques.push_back(Technique::Slide);
     else if (p.slurred)
-        note.techniques.push_back(note.pitch.value > before->pitch.value ? Technique::HammerOn : Technique::PullOff);
+        note.techniques.push_back(note.pitch.value > before->pitch.value ? Technique::HammerOn
+                                                                         : Technique::PullOff);
 }
 
 double noteProbability(const Piecelet& p) {
-    // A logistic of the three witnesses; the weights are working figures, checked by the calibration test.
-    const double attack = p.slurred ? 0.6 : std::min(1.5, p.onset_strength + 0.1 * std::max(0.0, p.level.rise_db));
-    const double z = -4.0 + 5.0 * p.clarity + 2.2 * attack + 2.0 * std::min(1.0, p.span.length_s() / 0.12);
+    // A logistic of the three witnesses; the weights are working figures, checked by the
+    // calibration test.
+    const double attack =
+        p.slurred ? 0.6 : std::min(1.5, p.onset_strength + 0.1 * std::max(0.0, p.level.rise_db));
+    const double z =
+        -4.0 + 5.0 * p.clarity + 2.2 * attack + 2.0 * std::min(1.0, p.span.length_s() / 0.12);
     return 1.0 / (1.0 + std::exp(-z));
 }
 
-Note toNote(const Piecelet& p, const PitchTrack& track, const FluxTrack& flux, const HearingParameters& parameters,
-            const TuningReference& reference, double loud_db) {
+Note toNote(const Piecelet& p,
+            const PitchTrack& track,
+            const FluxTrack& flux,
+            const HearingParameters& parameters,
+            const TuningReference& reference,
+            double loud_db) {
     Note note;
     const double offset_semitones = reference.cents() / 100.0;
     note.time.value = {p.span.start_s, soundingEnd(flux, track, p.span, parameters.end_drop_db)};
     note.time.basis = Basis::Heard;
     note.time.probability = noteProbability(p);
-    note.time.reasons = {p.slurred ? Reason{ReasonKind::SoftAttack, Basis::Heard, 0, 0, 0.0}
-                                   : Reason{ReasonKind::SharpAttack, Basis::Heard, 0, 0, p.onset_strength}};
+    note.time.reasons = {
+        p.slurred ? Reason{ReasonKind::SoftAttack, Basis::Heard, 0, 0, 0.0}
+                  : Reason{ReasonKind::SharpAttack, Basis::Heard, 0, 0, p.onset_strength}};
     note.pitch.value = std::round(p.midi - offset_semitones);
     note.pitch.basis = Basis::Heard;
     note.pitch.probability = std::clamp(p.clarity, 0.05, 0.99);
     note.pitch.reasons = {{ReasonKind::ClearPitch, Basis::Heard, 0, 0, p.clarity}};
     note.loudness_db = p.level.peak_db;
     note.velocity = std::clamp(0.85 + (p.level.peak_db - loud_db) / 40.0, 0.05, 1.0);
-    for (std::size_t i = track.frameFrom(note.onset_s()); i < track.frameFrom(note.offset_s()); ++i) {
-        const double dev = (track.frames[i].midi - p.sharpness - offset_semitones - note.pitch.value) * 100.0;
+    for (std::size_t i = track.frameFrom(note.onset_s()); i < track.frameFrom(note.offset_s());
+         ++i) {
+        const double dev =
+            (track.frames[i].midi - p.sharpness - offset_semitones - note.pitch.value) * 100.0;
         if (track.frames[i].voiced() && std::abs(dev) < 350.0)
-            note.curve.push_back({std::round(track.timeOf(i) * 1e4) / 1e4, std::round(dev * 10.0) / 10.0}); // as it is stored
+            note.curve.push_back({std::round(track.timeOf(i) * 1e4) / 1e4,
+                                  std::round(dev * 10.0) / 10.0}); // as it is stored
     }
     return note;
 }
 
 } // namespace
 
-Result<Hearing> hearMelody(SoundView sound, const Instrument& instrument, std::optional<double> a4_hz,
-                           const HearingParameters& parameters, const JobControl& job) {
+Result<Hearing> hearMelody(SoundView sound,
+                           const Instrument& instrument,
+                           std::optional<double> a4_hz,
+                           const HearingParameters& parameters,
+                           const JobControl& job) {
     // Two passes over the sound; each reports half of the way.
     const double length = sound.length_s();
     JobControl half = job;
@@ -296,7 +333,9 @@ Result<Hearing> hearMelody(SoundView sound, const Instrument& instrument, std::o
     YinParameters yin;
     yin.lowest_hz = hzFromMidi(instrument.lowestMidi() - 1.5);
     yin.highest_hz = hzFromMidi(std::min(instrument.highestMidi() + 2, 100));
-    half.progress = [&job, length](double done, double) { job.report(0.5 * (length + done), length); };
+    half.progress = [&job, length](double done, double) {
+        job.report(0.5 * (length + done), length);
+    };
     const auto candidates = yinCandidates(sound, yin, half);
     if (!candidates)
         return candidates.error();
@@ -310,7 +349,8 @@ Result<Hearing> hearMelody(SoundView sound, const Instrument& instrument, std::o
         loud_db = std::max(loud_db, p.level.peak_db);
     for (const Piecelet& p : found) {
         Note note = toNote(p, track, *flux, parameters, hearing.reference, loud_db);
-        if (note.pitch.value < instrument.lowestMidi() || note.pitch.value > instrument.highestMidi() + 2)
+        if (note.pitch.value < instrument.lowestMidi() ||
+            note.pitch.value > instrument.highestMidi() + 2)
             continue;
         nameTechniques(note, p, hearing.notes.empty() ? nullptr : &hearing.notes.back());
         note.id = static_cast<NoteId>(hearing.notes.size()) + 1;

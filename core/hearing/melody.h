@@ -16,15 +16,16 @@ namespace wirenote {
 constexpr double kAnalysisRateHz = 22050.0; // enough for pitch and attacks of guitar and bass
 
 struct HearingParameters {
-    double onset_threshold = 0.15;    // flux peaks below this share of a typical attack are no onset
-    double odd_partials = 0.06;       // with less in the odd partials than this share of the even, it is an octave up
-    double pitch_step = 0.7;          // semitones the pitch must move, without attack, for a slurred note
-    double trill_step = 0.93;         // … and this far when it comes back at once, or it is a vibrato
-    double slur_min_s = 0.045;        // shortest slurred note
-    double passed_fret_s = 0.085;     // a fret crossed by a slide sounds no longer than this
+    double onset_threshold = 0.15; // flux peaks below this share of a typical attack are no onset
+    double odd_partials =
+        0.06; // with less in the odd partials than this share of the even, it is an octave up
+    double pitch_step = 0.7;   // semitones the pitch must move, without attack, for a slurred note
+    double trill_step = 0.93;  // … and this far when it comes back at once, or it is a vibrato
+    double slur_min_s = 0.045; // shortest slurred note
+    double passed_fret_s = 0.085; // a fret crossed by a slide sounds no longer than this
     double note_min_s = 0.035;
-    double quiet_db = 38.0;           // notes this far below the take's loud notes are not believed
-    double end_drop_db = 24.0;        // a note has ended this far below its peak
+    double quiet_db = 38.0;    // notes this far below the take's loud notes are not believed
+    double end_drop_db = 24.0; // a note has ended this far below its peak
 };
 
 struct Hearing {
@@ -35,7 +36,10 @@ struct Hearing {
 
 // Hears one line of single notes. `sound` is mono at kAnalysisRateHz. The reference is found unless
 // given. Errors: Cancelled. Silence gives no notes and is not an error.
-Result<Hearing> hearMelody(SoundView sound, const Instrument& instrument, std::optional<double> a4_hz,
-                           const HearingParameters& parameters, const JobControl& job);
+Result<Hearing> hearMelody(SoundView sound,
+                           const Instrument& instrument,
+                           std::optional<double> a4_hz,
+                           const HearingParameters& parameters,
+                           const JobControl& job);
 
 } // namespace wirenote

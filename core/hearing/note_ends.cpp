@@ -21,7 +21,8 @@ NoteLevel levelOf(const FluxTrack& flux, TimeRange span) {
         after = std::max(after, static_cast<double>(flux.level_db[i]));
     // The lowest level just before: a damped string leaves a short gap, which is a witness as well.
     double before = after;
-    for (std::size_t i = flux.frameAt(span.start_s - 0.05); i <= flux.frameAt(span.start_s - 0.005); ++i)
+    for (std::size_t i = flux.frameAt(span.start_s - 0.05); i <= flux.frameAt(span.start_s - 0.005);
+         ++i)
         before = std::min(before, static_cast<double>(flux.level_db[i]));
     level.rise_db = after - before;
     return level;

@@ -22,7 +22,9 @@ int fftSizeFor(double rate_hz) {
 OctaveCheck::OctaveCheck(SoundView sound) : m_sound(sound), m_fft(fftSizeFor(sound.rate_hz)) {
     const auto length = static_cast<std::size_t>(kWindow_s * sound.rate_hz);
     for (std::size_t i = 0; i < length; ++i)
-        m_window.push_back(static_cast<float>(0.5 - 0.5 * std::cos(2.0 * std::numbers::pi * (static_cast<double>(i) + 0.5) / static_cast<double>(length))));
+        m_window.push_back(static_cast<float>(
+            0.5 - 0.5 * std::cos(2.0 * std::numbers::pi * (static_cast<double>(i) + 0.5) /
+                                 static_cast<double>(length))));
 }
 
 std::vector<float> OctaveCheck::spectrumAt(double start_s) {

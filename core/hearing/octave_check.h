@@ -8,15 +8,15 @@
 
 namespace wirenote {
 
-// Two strings ringing together, or a string that is still dying away, share a period longer than that of
-// the note just struck: the pitch tracker then answers an octave too low. The spectrum tells: a note an
-// octave higher has nothing new at the odd multiples of the lower pitch.
+// Two strings ringing together, or a string that is still dying away, share a period longer than
+// that of the note just struck: the pitch tracker then answers an octave too low. The spectrum
+// tells: a note an octave higher has nothing new at the odd multiples of the lower pitch.
 class OctaveCheck {
   public:
     explicit OctaveCheck(SoundView sound);
 
-    // True when, of what the attack at span.start_s added, the odd partials of `midi` (against 440 Hz) hold
-    // less than `odd_share` of the even ones.
+    // True when, of what the attack at span.start_s added, the odd partials of `midi` (against 440
+    // Hz) hold less than `odd_share` of the even ones.
     bool isOctaveUp(double midi, TimeRange span, double odd_share);
 
   private:

@@ -27,7 +27,8 @@ double moveCost(const State& from, const State& to, const TrackParameters& p) {
     return p.jump_cost * std::min(leap, 12.0) / 12.0 + octave;
 }
 
-std::vector<State> statesOf(const std::vector<PitchCandidate>& candidates, const TrackParameters& p) {
+std::vector<State> statesOf(const std::vector<PitchCandidate>& candidates,
+                            const TrackParameters& p) {
     std::vector<State> states = {{0.0, p.unvoiced_score, 0.0, -1}};
     for (const PitchCandidate& c : candidates) {
         const double midi = midiFromHz(c.f0_hz);
@@ -53,7 +54,8 @@ PitchTrack smoothPitch(const PitchCandidates& candidates, const TrackParameters&
             for (State& to : states) {
                 double best = -1e30;
                 for (std::size_t k = 0; k < lattice.back().size(); ++k) {
-                    const double score = lattice.back()[k].score - moveCost(lattice.back()[k], to, p);
+                    const double score =
+                        lattice.back()[k].score - moveCost(lattice.back()[k], to, p);
                     if (score > best) {
                         best = score;
                         to.back = static_cast<int>(k);
@@ -67,8 +69,10 @@ PitchTrack smoothPitch(const PitchCandidates& candidates, const TrackParameters&
     track.frames.resize(lattice.size());
     if (lattice.empty())
         return track;
-    const auto last = std::max_element(lattice.back().begin(), lattice.back().end(),
-                                       [](const State& a, const State& b) { return a.score < b.score; });
+    const auto last =
+        std::max_element(lattice.back().begin(),
+                         lattice.back().end(),
+                         [](const State& a, const State& b) { return a.score < b.score; });
     int state = static_cast<int>(last - lattice.back().begin());
     for (std::size_t i = lattice.size(); i-- > 0;) {
         const State& s = lattice[i][static_cast<std::size_t>(state)];

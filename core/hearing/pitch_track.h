@@ -23,11 +23,12 @@ struct PitchTrack {
 };
 
 struct TrackParameters {
-    double jump_cost = 0.9;        // for a leap of an octave; smaller leaps cost in proportion
-    double octave_cost = 0.25;     // on top, for a leap of just one octave: mostly a mistake
-    double unvoiced_score = 0.40;  // what "no pitch" earns a frame
-    double voicing_cost = 0.25;    // for starting or ending a voiced stretch
-    double low_pitch_bias = 0.005; // a longer period fits at least as well: prefer the shorter, per semitone
+    double jump_cost = 0.9;       // for a leap of an octave; smaller leaps cost in proportion
+    double octave_cost = 0.25;    // on top, for a leap of just one octave: mostly a mistake
+    double unvoiced_score = 0.40; // what "no pitch" earns a frame
+    double voicing_cost = 0.25;   // for starting or ending a voiced stretch
+    double low_pitch_bias =
+        0.005; // a longer period fits at least as well: prefer the shorter, per semitone
 };
 
 // One pitch a frame, chosen over the whole take by dynamic programming over the candidates

@@ -24,10 +24,14 @@ constexpr std::array<Name, 6> kNames = {{{InstrumentKind::Guitar, "guitar"},
                                          {InstrumentKind::Bass5, "bass-5"}}};
 
 StringSpec steel(int open_midi, double gauge_inch, bool wound) {
-    return {open_midi, gauge_inch * kMmPerInch, wound ? StringMaterial::WoundSteel : StringMaterial::PlainSteel};
+    return {open_midi,
+            gauge_inch * kMmPerInch,
+            wound ? StringMaterial::WoundSteel : StringMaterial::PlainSteel};
 }
 StringSpec nylon(int open_midi, double gauge_inch, bool wound) {
-    return {open_midi, gauge_inch * kMmPerInch, wound ? StringMaterial::WoundNylon : StringMaterial::PlainNylon};
+    return {open_midi,
+            gauge_inch * kMmPerInch,
+            wound ? StringMaterial::WoundNylon : StringMaterial::PlainNylon};
 }
 
 // Usual sets (common practice): light electric .010–.046, acoustic .012–.053, normal-tension nylon,
@@ -35,23 +39,47 @@ StringSpec nylon(int open_midi, double gauge_inch, bool wound) {
 std::vector<StringSpec> standardStrings(InstrumentKind kind) {
     switch (kind) {
     case InstrumentKind::Guitar7:
-        return {steel(64, .010, false), steel(59, .013, false), steel(55, .017, false), steel(50, .026, true),
-                steel(45, .036, true),  steel(40, .046, true),  steel(35, .059, true)};
+        return {steel(64, .010, false),
+                steel(59, .013, false),
+                steel(55, .017, false),
+                steel(50, .026, true),
+                steel(45, .036, true),
+                steel(40, .046, true),
+                steel(35, .059, true)};
     case InstrumentKind::Acoustic:
-        return {steel(64, .012, false), steel(59, .016, false), steel(55, .024, true),
-                steel(50, .032, true),  steel(45, .042, true),  steel(40, .053, true)};
+        return {steel(64, .012, false),
+                steel(59, .016, false),
+                steel(55, .024, true),
+                steel(50, .032, true),
+                steel(45, .042, true),
+                steel(40, .053, true)};
     case InstrumentKind::Nylon:
-        return {nylon(64, .028, false), nylon(59, .032, false), nylon(55, .040, false),
-                nylon(50, .029, true),  nylon(45, .035, true),  nylon(40, .043, true)};
+        return {nylon(64, .028, false),
+                nylon(59, .032, false),
+                nylon(55, .040, false),
+                nylon(50, .029, true),
+                nylon(45, .035, true),
+                nylon(40, .043, true)};
     case InstrumentKind::Bass:
-        return {steel(43, .045, true), steel(38, .065, true), steel(33, .085, true), steel(28, .105, true)};
+        return {steel(43, .045, true),
+                steel(38, .065, true),
+                steel(33, .085, true),
+                steel(28, .105, true)};
     case InstrumentKind::Bass5:
-        return {steel(43, .045, true), steel(38, .065, true), steel(33, .085, true), steel(28, .105, true), steel(23, .130, true)};
+        return {steel(43, .045, true),
+                steel(38, .065, true),
+                steel(33, .085, true),
+                steel(28, .105, true),
+                steel(23, .130, true)};
     case InstrumentKind::Guitar:
         break;
     }
-    return {steel(64, .010, false), steel(59, .013, false), steel(55, .017, false),
-            steel(50, .026, true),  steel(45, .036, true),  steel(40, .046, true)};
+    return {steel(64, .010, false),
+            steel(59, .013, false),
+            steel(55, .017, false),
+            steel(50, .026, true),
+            steel(45, .036, true),
+            steel(40, .046, true)};
 }
 
 } // namespace
@@ -122,12 +150,15 @@ Status setTuning(Instrument& instrument, std::string_view tuning) {
     for (std::string word; words >> word;) {
         const auto midi = parsePitchName(word);
         if (!midi || *midi < 12 || *midi > 100)
-            return badCall("\"" + word + "\" in the tuning is not a pitch; write it like E2 or F#3");
+            return badCall("\"" + word +
+                           "\" in the tuning is not a pitch; write it like E2 or F#3");
         thick_to_thin.push_back(*midi);
     }
     if (thick_to_thin.size() != instrument.strings.size())
-        return badCall("the tuning names " + std::to_string(thick_to_thin.size()) + " strings, this instrument has " +
-                       std::to_string(instrument.strings.size()) + "; name them from the thickest to the thinnest");
+        return badCall("the tuning names " + std::to_string(thick_to_thin.size()) +
+                       " strings, this instrument has " +
+                       std::to_string(instrument.strings.size()) +
+                       "; name them from the thickest to the thinnest");
     for (std::size_t i = 0; i < thick_to_thin.size(); ++i)
         instrument.strings[thick_to_thin.size() - 1 - i].open_midi = thick_to_thin[i];
     return {};
@@ -151,9 +182,12 @@ Status setCapo(Instrument& instrument, int capo) {
 Status checkInstrument(const Instrument& instrument) {
     const int strings = instrument.stringCount();
     if (strings < 1 || strings > kMaxStrings)
-        return badInput({}, "the instrument has " + std::to_string(strings) + " strings; 1 to 12 can be used");
+        return badInput(
+            {}, "the instrument has " + std::to_string(strings) + " strings; 1 to 12 can be used");
     if (instrument.frets < 5 || instrument.frets > kMaxFrets)
-        return badInput({}, "the instrument has " + std::to_string(instrument.frets) + " frets; 5 to 36 can be used");
+        return badInput({},
+                        "the instrument has " + std::to_string(instrument.frets) +
+                            " frets; 5 to 36 can be used");
     if (!(instrument.scale_mm >= 200.0 && instrument.scale_mm <= 1500.0))
         return badInput({}, "the scale length must be 200 to 1500 mm");
     for (const StringSpec& s : instrument.strings) {
@@ -166,6 +200,8 @@ Status checkInstrument(const Instrument& instrument) {
     return setCapo(copy, instrument.capo);
 }
 
-double fretPlace_mm(double scale_mm, int fret) { return scale_mm * (1.0 - std::exp2(-fret / 12.0)); }
+double fretPlace_mm(double scale_mm, int fret) {
+    return scale_mm * (1.0 - std::exp2(-fret / 12.0));
+}
 
 } // namespace wirenote

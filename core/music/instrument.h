@@ -13,8 +13,8 @@ enum class InstrumentKind { Guitar, Guitar7, Acoustic, Nylon, Bass, Bass5 };
 enum class StringMaterial { PlainSteel, WoundSteel, PlainNylon, WoundNylon };
 
 struct StringSpec {
-    int open_midi = 64;        // without the capo
-    double gauge_mm = 0.254;   // outer diameter
+    int open_midi = 64;      // without the capo
+    double gauge_mm = 0.254; // outer diameter
     StringMaterial material = StringMaterial::PlainSteel;
     bool operator==(const StringSpec&) const = default;
     bool wound() const {
@@ -22,7 +22,8 @@ struct StringSpec {
     }
 };
 
-// A place on the neck. fret 0 is the open string, or the capo when there is one; frets count from there.
+// A place on the neck. fret 0 is the open string, or the capo when there is one; frets count from
+// there.
 struct Position {
     int string = 1;
     int fret = 0;
@@ -43,12 +44,16 @@ struct Instrument {
     bool operator==(const Instrument&) const = default;
     int stringCount() const { return static_cast<int>(strings.size()); }
     bool hasString(int string) const { return string >= 1 && string <= stringCount(); }
-    const StringSpec& string(int number) const { return strings[static_cast<std::size_t>(number - 1)]; }
+    const StringSpec& string(int number) const {
+        return strings[static_cast<std::size_t>(number - 1)];
+    }
     int highestFret() const { return frets - capo; } // counted from the capo
     bool isBass() const { return kind == InstrumentKind::Bass || kind == InstrumentKind::Bass5; }
 
     // What sounds at a position: a MIDI number. The position must be on the neck.
-    int midiAt(Position position) const { return string(position.string).open_midi + capo + position.fret; }
+    int midiAt(Position position) const {
+        return string(position.string).open_midi + capo + position.fret;
+    }
     // The fret that gives `midi` on `string`, or -1 when the neck does not have it there.
     int fretFor(int string, int midi) const;
     int lowestMidi() const;
@@ -56,7 +61,8 @@ struct Instrument {
 };
 
 Instrument standardInstrument(InstrumentKind kind);
-std::string_view instrumentName(InstrumentKind kind); // the word of the command line: "guitar", "bass-5"
+std::string_view
+instrumentName(InstrumentKind kind); // the word of the command line: "guitar", "bass-5"
 Result<InstrumentKind> parseInstrumentName(std::string_view name);
 
 // Sets the open strings from "E2 A2 D3 G3 B3 E4", thickest to thinnest, as players say them.

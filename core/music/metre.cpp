@@ -6,13 +6,15 @@ namespace wirenote {
 
 Result<Metre> parseMetre(std::string_view text) {
     const auto refuse = [&] {
-        return badCall("\"" + std::string(text) + "\" is not a metre; write it like 4/4, 3/4 or 6/8");
+        return badCall("\"" + std::string(text) +
+                       "\" is not a metre; write it like 4/4, 3/4 or 6/8");
     };
     const std::size_t slash = text.find('/');
     if (slash == std::string_view::npos)
         return refuse();
     const auto number = [](std::string_view digits, int& value) {
-        const auto [end, code] = std::from_chars(digits.data(), digits.data() + digits.size(), value);
+        const auto [end, code] =
+            std::from_chars(digits.data(), digits.data() + digits.size(), value);
         return code == std::errc() && end == digits.data() + digits.size();
     };
     Metre metre;

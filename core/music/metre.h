@@ -14,8 +14,10 @@ struct Metre {
 
     bool operator==(const Metre&) const = default;
     bool compound() const { return unit == 8 && beats % 3 == 0 && beats > 3; }
-    Rational barLength() const { return {4 * beats, unit}; }                           // quarter notes
-    Rational beatLength() const { return compound() ? Rational(3, 2) : Rational(4, unit); } // felt beat
+    Rational barLength() const { return {4 * beats, unit}; } // quarter notes
+    Rational beatLength() const {
+        return compound() ? Rational(3, 2) : Rational(4, unit);
+    } // felt beat
     int feltBeats() const { return compound() ? beats / 3 : beats; }
     std::string text() const { return std::to_string(beats) + "/" + std::to_string(unit); }
 };

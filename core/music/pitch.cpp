@@ -5,9 +5,15 @@
 
 namespace wirenote {
 
-double midiFromHz(double f0_hz, double a4_hz) { return 69.0 + 12.0 * std::log2(f0_hz / a4_hz); }
-double hzFromMidi(double midi, double a4_hz) { return a4_hz * std::exp2((midi - 69.0) / 12.0); }
-double centsBetween(double from_hz, double to_hz) { return 1200.0 * std::log2(to_hz / from_hz); }
+double midiFromHz(double f0_hz, double a4_hz) {
+    return 69.0 + 12.0 * std::log2(f0_hz / a4_hz);
+}
+double hzFromMidi(double midi, double a4_hz) {
+    return a4_hz * std::exp2((midi - 69.0) / 12.0);
+}
+double centsBetween(double from_hz, double to_hz) {
+    return 1200.0 * std::log2(to_hz / from_hz);
+}
 
 std::optional<int> parsePitchName(std::string_view name) {
     static constexpr std::array<int, 7> kSemitones = {9, 11, 0, 2, 4, 5, 7}; // A..G
@@ -40,12 +46,33 @@ SpelledPitch spell(int midi, Spelling spelling) {
         char letter;
         int alter;
     };
-    static constexpr std::array<Step, 12> kSharps = {
-        {{'C', 0}, {'C', 1}, {'D', 0}, {'D', 1}, {'E', 0}, {'F', 0}, {'F', 1}, {'G', 0}, {'G', 1}, {'A', 0}, {'A', 1}, {'B', 0}}};
-    static constexpr std::array<Step, 12> kFlats = {
-        {{'C', 0}, {'D', -1}, {'D', 0}, {'E', -1}, {'E', 0}, {'F', 0}, {'G', -1}, {'G', 0}, {'A', -1}, {'A', 0}, {'B', -1}, {'B', 0}}};
+    static constexpr std::array<Step, 12> kSharps = {{{'C', 0},
+                                                      {'C', 1},
+                                                      {'D', 0},
+                                                      {'D', 1},
+                                                      {'E', 0},
+                                                      {'F', 0},
+                                                      {'F', 1},
+                                                      {'G', 0},
+                                                      {'G', 1},
+                                                      {'A', 0},
+                                                      {'A', 1},
+                                                      {'B', 0}}};
+    static constexpr std::array<Step, 12> kFlats = {{{'C', 0},
+                                                     {'D', -1},
+                                                     {'D', 0},
+                                                     {'E', -1},
+                                                     {'E', 0},
+                                                     {'F', 0},
+                                                     {'G', -1},
+                                                     {'G', 0},
+                                                     {'A', -1},
+                                                     {'A', 0},
+                                                     {'B', -1},
+                                                     {'B', 0}}};
     const int pitch_class = ((midi % 12) + 12) % 12;
-    const Step step = (spelling == Spelling::Sharps ? kSharps : kFlats)[static_cast<std::size_t>(pitch_class)];
+    const Step step =
+        (spelling == Spelling::Sharps ? kSharps : kFlats)[static_cast<std::size_t>(pitch_class)];
     return {step.letter, step.alter, (midi - pitch_class) / 12 - 1};
 }
 

@@ -14,7 +14,9 @@ constexpr double kNylonModulus = 5e9;
 constexpr double kFlossModulus = 1e9; // loose filaments do not bend as one rod: a working figure
 constexpr double kWindingFill = 0.85; // a winding leaves air between its turns: common practice
 
-double area_m2(double diameter_m) { return std::numbers::pi * diameter_m * diameter_m / 4.0; }
+double area_m2(double diameter_m) {
+    return std::numbers::pi * diameter_m * diameter_m / 4.0;
+}
 } // namespace
 
 StringPhysics stringPhysics(const StringSpec& string) {

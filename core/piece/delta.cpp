@@ -20,7 +20,9 @@ void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
     piece.next_id = frame.next_id;
 }
 
-void replaceNotes(const std::vector<PieceDelta::NoteState>& out, const std::vector<PieceDelta::NoteState>& in, Piece& piece) {
+void replaceNotes(const std::vector<PieceDelta::NoteState>& out,
+                  const std::vector<PieceDelta::NoteState>& in,
+                  Piece& piece) {
     if (out.empty() && in.empty())
         return;
     std::unordered_set<NoteId> leaving;
@@ -32,7 +34,8 @@ void replaceNotes(const std::vector<PieceDelta::NoteState>& out, const std::vect
             all.push_back({std::move(piece.notes[i]), std::move(piece.reading.plans[i])});
     all.insert(all.end(), in.begin(), in.end());
     std::sort(all.begin(), all.end(), [](const auto& a, const auto& b) {
-        return a.note.onset_s() != b.note.onset_s() ? a.note.onset_s() < b.note.onset_s() : a.note.id < b.note.id;
+        return a.note.onset_s() != b.note.onset_s() ? a.note.onset_s() < b.note.onset_s()
+                                                    : a.note.id < b.note.id;
     });
     piece.notes.clear();
     piece.reading.plans.clear();
@@ -77,7 +80,8 @@ PieceDelta difference(const Piece& before, const Piece& after) {
         delta.after = frameOf(after);
     }
     if (after.log.size() > before.log.size())
-        delta.logged.assign(after.log.begin() + static_cast<std::ptrdiff_t>(before.log.size()), after.log.end());
+        delta.logged.assign(after.log.begin() + static_cast<std::ptrdiff_t>(before.log.size()),
+                            after.log.end());
     return delta;
 }
 

@@ -8,8 +8,8 @@
 
 namespace wirenote {
 
-// The difference between two states of a piece: what one edit did. Applied forwards it redoes the edit,
-// backwards it undoes it; everything else stays as it is.
+// The difference between two states of a piece: what one edit did. Applied forwards it redoes the
+// edit, backwards it undoes it; everything else stays as it is.
 struct PieceDelta {
     struct NoteState {
         Note note;
@@ -25,11 +25,11 @@ struct PieceDelta {
         NoteId next_id = 1;
         bool operator==(const Frame&) const = default;
     };
-    std::vector<NoteState> gone;    // notes as they were before
-    std::vector<NoteState> come;    // notes as they are after
-    std::optional<Frame> before;    // both or neither
+    std::vector<NoteState> gone; // notes as they were before
+    std::vector<NoteState> come; // notes as they are after
+    std::optional<Frame> before; // both or neither
     std::optional<Frame> after;
-    std::vector<LogEntry> logged;   // entries added at the end of the log
+    std::vector<LogEntry> logged; // entries added at the end of the log
 
     bool empty() const { return gone.empty() && come.empty() && !before && logged.empty(); }
     // Notes present both before and after whose decisions differ.

@@ -39,7 +39,9 @@ std::vector<Doubt> openDoubts(const Piece& piece, const DoubtParameters& paramet
         if (worst.urgency >= parameters.least_urgency)
             doubts.push_back(worst);
     }
-    std::stable_sort(doubts.begin(), doubts.end(), [](const Doubt& a, const Doubt& b) { return a.urgency > b.urgency; });
+    std::stable_sort(doubts.begin(), doubts.end(), [](const Doubt& a, const Doubt& b) {
+        return a.urgency > b.urgency;
+    });
     return doubts;
 }
 

@@ -9,7 +9,9 @@ namespace {
 
 constexpr double kShortestNote_s = 0.01;
 
-std::string placeText(Position p) { return "string " + std::to_string(p.string) + ", fret " + std::to_string(p.fret); }
+std::string placeText(Position p) {
+    return "string " + std::to_string(p.string) + ", fret " + std::to_string(p.fret);
+}
 
 void openPlacement(NotePlan& plan) {
     plan.position = {};
@@ -27,7 +29,9 @@ Status PieceEditor::located(NoteId id, std::size_t& index) const {
     return {};
 }
 
-void PieceEditor::log(std::string what, NoteId id) { m_piece.log.push_back({m_when, std::move(what), id}); }
+void PieceEditor::log(std::string what, NoteId id) {
+    m_piece.log.push_back({m_when, std::move(what), id});
+}
 
 void PieceEditor::keepOrder() {
     std::vector<std::size_t> order(m_piece.notes.size());
@@ -56,7 +60,8 @@ Status PieceEditor::moveToString(NoteId id, int string) {
         return badCall("this instrument has no string " + std::to_string(string));
     const int fret = m_piece.instrument.fretFor(string, note.midi());
     if (fret < 0)
-        return badCall(pitchName(note.pitch.value, m_piece.key.spelling()) + " is not on string " + std::to_string(string));
+        return badCall(pitchName(note.pitch.value, m_piece.key.spelling()) + " is not on string " +
+                       std::to_string(string));
     NotePlan& plan = m_piece.reading.plans[i];
     plan.position.set({string, fret});
     plan.finger = {};
@@ -72,7 +77,8 @@ Status PieceEditor::setFret(NoteId id, int fret) {
     if (!plan.placed())
         return badCall("give the note a string first");
     if (fret < 0 || fret > m_piece.instrument.highestFret())
-        return badCall("this neck has frets 0 to " + std::to_string(m_piece.instrument.highestFret()));
+        return badCall("this neck has frets 0 to " +
+                       std::to_string(m_piece.instrument.highestFret()));
     const Position position{plan.position.value.string, fret};
     m_piece.notes[i].pitch.set(m_piece.instrument.midiAt(position));
     m_piece.notes[i].curve.clear(); // measured against the pitch it no longer has
@@ -113,7 +119,8 @@ Status PieceEditor::setFinger(NoteId id, Finger finger) {
         return found;
     NotePlan& plan = m_piece.reading.plans[i];
     if (plan.placed() && (plan.position.value.fret == 0) != (finger == Finger::Open))
-        return badCall(finger == Finger::Open ? "a fretted note needs a finger" : "an open string needs no finger");
+        return badCall(finger == Finger::Open ? "a fretted note needs a finger"
+                                              : "an open string needs no finger");
     plan.finger.set(finger);
     log("finger set", id);
     return {};
@@ -266,10 +273,13 @@ Status PieceEditor::setTempo(double bpm, Metre metre) {
     if (!(bpm >= 20.0 && bpm <= 400.0))
         return badCall("the tempo must lie between 20 and 400 beats a minute");
     Timeline& t = m_piece.timeline;
-    const double origin = t.beats_s.empty() ? (m_piece.notes.empty() ? 0.0 : m_piece.notes.front().onset_s())
-                                            : t.beats_s[static_cast<std::size_t>(std::clamp<int>(
-                                                  t.first_downbeat, 0, static_cast<int>(t.beats_s.size()) - 1))];
-    const double end = m_piece.take ? m_piece.take->length_s : (m_piece.notes.empty() ? origin + 4.0 : m_piece.notes.back().offset_s());
+    const double origin = t.beats_s.empty()
+                              ? (m_piece.notes.empty() ? 0.0 : m_piece.notes.front().onset_s())
+                              : t.beats_s[static_cast<std::size_t>(std::clamp<int>(
+                                    t.first_downbeat, 0, static_cast<int>(t.beats_s.size()) - 1))];
+    const double end =
+        m_piece.take ? m_piece.take->length_s
+                     : (m_piece.notes.empty() ? origin + 4.0 : m_piece.notes.back().offset_s());
     const double step = 60.0 / bpm;
     const int before = static_cast<int>(std::floor(origin / step));
     t.beats_s.clear();
@@ -292,9 +302,10 @@ Status PieceEditor::setDownbeat(NoteId id) {
         return badCall("set the tempo first, then say where the one is");
     // The beats move so that one of them falls on the note.
     const double onset = m_piece.notes[i].onset_s();
-    const auto nearest = std::min_element(t.beats_s.begin(), t.beats_s.end(), [onset](double a, double b) {
-        return std::abs(a - onset) < std::abs(b - onset);
-    });
+    const auto nearest =
+        std::min_element(t.beats_s.begin(), t.beats_s.end(), [onset](double a, double b) {
+            return std::abs(a - onset) < std::abs(b - onset);
+        });
     const double shift = onset - *nearest;
     const int index = static_cast<int>(nearest - t.beats_s.begin());
     for (double& beat : t.beats_s)
@@ -311,7 +322,9 @@ Status PieceEditor::setInstrument(const Instrument& instrument) {
     m_piece.instrument = instrument;
     for (std::size_t i = 0; i < m_piece.notes.size(); ++i) {
         NotePlan& plan = m_piece.reading.plans[i];
-        if (plan.placed() && instrument.fretFor(plan.position.value.string, m_piece.notes[i].midi()) != plan.position.value.fret)
+        if (plan.placed() &&
+            instrument.fretFor(plan.position.value.string, m_piece.notes[i].midi()) !=
+                plan.position.value.fret)
             openPlacement(plan);
     }
     log("instrument set", 0);

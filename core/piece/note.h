@@ -17,25 +17,25 @@ enum class Basis { Heard, Seen, Reasoned, Set };
 
 // Why, in a form that every language can put into words. `a`, `b` and `x` mean what the kind says.
 enum class ReasonKind {
-    ClearPitch,         // heard: periodic to x (0..1)
-    SharpAttack,        // heard: attack of strength x (1 = typical of the take)
-    SoftAttack,         // heard: the pitch moved without a new attack
-    OctaveDoubt,        // heard: the octave above or below fits nearly as well
-    OnlyPlace,          // reasoned: no other string has this pitch
-    StaysInPosition,    // reasoned: the hand stays at fret a
-    ShiftNeeded,        // reasoned: the hand moves from fret a to fret b in x seconds
-    OtherNeedsShift,    // reasoned: string a would make the hand move by b frets
-    OtherNeedsStretch,  // reasoned: string a would need a stretch of x millimetres
-    OpenString,         // reasoned: open, nothing to press
-    OpenGivesTime,      // reasoned: the open string gives x seconds for the next shift
-    SameString,         // reasoned: a hammer-on, pull-off or slide stays on string a
-    LowPosition,        // reasoned: low on the neck, where frets are familiar
-    FingerPerFret,      // reasoned: finger a, one finger per fret from fret b
-    AlternatesOnBeat,   // reasoned: down on the beat, up off it
-    NotStruck,          // reasoned: slurred, the plucking hand rests
-    FingersAlternate,   // reasoned: index and middle take turns
-    DecidedByPerson,    // set
-    NothingFits,        // reasoned: no place on this neck has this pitch
+    ClearPitch,        // heard: periodic to x (0..1)
+    SharpAttack,       // heard: attack of strength x (1 = typical of the take)
+    SoftAttack,        // heard: the pitch moved without a new attack
+    OctaveDoubt,       // heard: the octave above or below fits nearly as well
+    OnlyPlace,         // reasoned: no other string has this pitch
+    StaysInPosition,   // reasoned: the hand stays at fret a
+    ShiftNeeded,       // reasoned: the hand moves from fret a to fret b in x seconds
+    OtherNeedsShift,   // reasoned: string a would make the hand move by b frets
+    OtherNeedsStretch, // reasoned: string a would need a stretch of x millimetres
+    OpenString,        // reasoned: open, nothing to press
+    OpenGivesTime,     // reasoned: the open string gives x seconds for the next shift
+    SameString,        // reasoned: a hammer-on, pull-off or slide stays on string a
+    LowPosition,       // reasoned: low on the neck, where frets are familiar
+    FingerPerFret,     // reasoned: finger a, one finger per fret from fret b
+    AlternatesOnBeat,  // reasoned: down on the beat, up off it
+    NotStruck,         // reasoned: slurred, the plucking hand rests
+    FingersAlternate,  // reasoned: index and middle take turns
+    DecidedByPerson,   // set
+    NothingFits,       // reasoned: no place on this neck has this pitch
 };
 
 struct Reason {
@@ -73,7 +73,20 @@ template <class T> struct Decision {
 };
 
 enum class Technique {
-    HammerOn, PullOff, Slide, Bend, Release, Vibrato, PalmMute, Dead, Staccato, LetRing, Harmonic, Grace, Accent, GhostStroke,
+    HammerOn,
+    PullOff,
+    Slide,
+    Bend,
+    Release,
+    Vibrato,
+    PalmMute,
+    Dead,
+    Staccato,
+    LetRing,
+    Harmonic,
+    Grace,
+    Accent,
+    GhostStroke,
 };
 constexpr int kTechniqueCount = 14;
 
@@ -89,8 +102,8 @@ struct PitchPoint {
 // Something heard.
 struct Note {
     NoteId id = 0;
-    Decision<TimeRange> time;  // seconds in the take
-    Decision<double> pitch;    // MIDI number against the take's tuning reference
+    Decision<TimeRange> time; // seconds in the take
+    Decision<double> pitch;   // MIDI number against the take's tuning reference
     std::vector<PitchPoint> curve;
     double loudness_db = -30.0; // re full scale, at its loudest
     double velocity = 0.6;      // 0..1, loudness against the take's loudest notes
@@ -101,7 +114,9 @@ struct Note {
     double offset_s() const { return time.value.end_s; }
     int midi() const; // nearest semitone
     bool has(Technique technique) const;
-    bool slurred() const { return has(Technique::HammerOn) || has(Technique::PullOff) || has(Technique::Slide); }
+    bool slurred() const {
+        return has(Technique::HammerOn) || has(Technique::PullOff) || has(Technique::Slide);
+    }
 };
 
 // What one reading says of one note. Where no place fits, position.value.string is 0.

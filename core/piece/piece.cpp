@@ -7,7 +7,9 @@
 
 namespace wirenote {
 
-int Note::midi() const { return static_cast<int>(std::lround(pitch.value)); }
+int Note::midi() const {
+    return static_cast<int>(std::lround(pitch.value));
+}
 
 bool Note::has(Technique technique) const {
     return std::find(techniques.begin(), techniques.end(), technique) != techniques.end();
@@ -45,22 +47,25 @@ Status checkPiece(const Piece& piece) {
     if (piece.notes.size() > kMaxNotes)
         return badInput({}, "it has more than " + std::to_string(kMaxNotes) + " notes");
     if (piece.notes.size() != piece.reading.plans.size())
-        return badInput({}, "it has " + std::to_string(piece.notes.size()) + " notes but " +
-                                std::to_string(piece.reading.plans.size()) + " placements");
+        return badInput({},
+                        "it has " + std::to_string(piece.notes.size()) + " notes but " +
+                            std::to_string(piece.reading.plans.size()) + " placements");
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         const Note& note = piece.notes[i];
         const NotePlan& plan = piece.reading.plans[i];
         const std::string where = "note " + std::to_string(i + 1);
         if (note.id <= 0 || note.id >= piece.next_id || plan.note != note.id)
             return badInput({}, where + " has a wrong number");
-        if (!std::isfinite(note.onset_s()) || !std::isfinite(note.offset_s()) || note.onset_s() < 0.0 || note.time.value.empty())
+        if (!std::isfinite(note.onset_s()) || !std::isfinite(note.offset_s()) ||
+            note.onset_s() < 0.0 || note.time.value.empty())
             return badInput({}, where + " does not end after it starts");
         if (!(note.pitch.value >= 0.0 && note.pitch.value <= 127.0))
             return badInput({}, where + " has no possible pitch");
         if (i > 0 && note.onset_s() < piece.notes[i - 1].onset_s())
             return badInput({}, where + " comes before the one in front of it");
         const Position p = plan.position.value;
-        if (p.string != 0 && (!piece.instrument.hasString(p.string) || p.fret < 0 || p.fret > piece.instrument.highestFret()))
+        if (p.string != 0 && (!piece.instrument.hasString(p.string) || p.fret < 0 ||
+                              p.fret > piece.instrument.highestFret()))
             return badInput({}, where + " is placed off the neck");
     }
     if (!std::is_sorted(piece.timeline.beats_s.begin(), piece.timeline.beats_s.end()))
@@ -71,7 +76,8 @@ Status checkPiece(const Piece& piece) {
 KeySignature guessKey(const std::vector<Note>& notes) {
     std::array<double, 12> weight{};
     for (const Note& note : notes)
-        weight[static_cast<std::size_t>(((note.midi() % 12) + 12) % 12)] += std::min(note.time.value.length_s(), 2.0);
+        weight[static_cast<std::size_t>(((note.midi() % 12) + 12) % 12)] +=
+            std::min(note.time.value.length_s(), 2.0);
     static constexpr std::array<int, 7> kMajor = {0, 2, 4, 5, 7, 9, 11};
     KeySignature best;
     double best_inside = -1.0;

@@ -30,7 +30,8 @@ struct Take {
     std::string sha256; // of the media file, lower-case hex; empty when not yet known
     double length_s = 0.0;
     TuningReference reference;
-    std::vector<std::string> cautions; // what to trust less in it ("clipped", "one_silent_channel", …)
+    std::vector<std::string>
+        cautions; // what to trust less in it ("clipped", "one_silent_channel", …)
     bool operator==(const Take&) const = default;
 };
 

@@ -19,7 +19,12 @@ const std::vector<Shape>& shapes() {
     static const std::vector<Shape> all = [] {
         std::vector<Shape> list;
         Rational length = 4;
-        for (const NoteType type : {NoteType::Whole, NoteType::Half, NoteType::Quarter, NoteType::Eighth, NoteType::Sixteenth, NoteType::ThirtySecond}) {
+        for (const NoteType type : {NoteType::Whole,
+                                    NoteType::Half,
+                                    NoteType::Quarter,
+                                    NoteType::Eighth,
+                                    NoteType::Sixteenth,
+                                    NoteType::ThirtySecond}) {
             if (type != NoteType::ThirtySecond)
                 list.push_back({length * Rational(3, 2), type, 1, false});
             list.push_back({length, type, 0, false});
@@ -27,23 +32,30 @@ const std::vector<Shape>& shapes() {
                 list.push_back({length * Rational(2, 3), type, 0, true});
             length = length / Rational(2);
         }
-        std::sort(list.begin(), list.end(), [](const Shape& a, const Shape& b) { return a.length > b.length; });
+        std::sort(list.begin(), list.end(), [](const Shape& a, const Shape& b) {
+            return a.length > b.length;
+        });
         return list;
     }();
     return all;
 }
 
-bool isTripletTime(Rational t) { return t.den() % 3 == 0; }
+bool isTripletTime(Rational t) {
+    return t.den() % 3 == 0;
+}
 
-// Where a value that starts at `from` may end at the latest without hiding the beat: at the next beat
-// when it starts off the beat, anywhere when it starts on one. In compound metres the beat is the dotted quarter.
+// Where a value that starts at `from` may end at the latest without hiding the beat: at the next
+// beat when it starts off the beat, anywhere when it starts on one. In compound metres the beat is
+// the dotted quarter.
 Rational breakAfter(Rational from, Rational to, Rational beat) {
     const Rational next_beat = Rational((from / beat).floor() + 1) * beat;
     const bool on_beat = next_beat - from == beat;
     if (on_beat || to <= next_beat)
         return to;
-    // Plain syncopation (eighth – quarter – eighth) is readable: half a beat in, at most to half a beat past.
-    if (!isTripletTime(from) && next_beat - from == beat / Rational(2) && to == next_beat + beat / Rational(2))
+    // Plain syncopation (eighth – quarter – eighth) is readable: half a beat in, at most to half a
+    // beat past.
+    if (!isTripletTime(from) && next_beat - from == beat / Rational(2) &&
+        to == next_beat + beat / Rational(2))
         return to;
     return next_beat;
 }
@@ -53,11 +65,16 @@ class BarWriter {
     BarWriter(Bar& bar, Rational beat) : m_bar(bar), m_beat(beat) {}
 
     // Appends values from `from` to `to`; returns nothing but keeps ties between them.
-    void append(Rational from, Rational to, const std::vector<std::size_t>& notes, bool tied_in, bool tied_out) {
+    void append(Rational from,
+                Rational to,
+                const std::vector<std::size_t>& notes,
+                bool tied_in,
+                bool tied_out) {
         while (from < to) {
             Rational end = breakAfter(from, to, m_beat);
             const Shape shape = longestFitting(from, end);
-            Value value{from, shape.length, shape.type, shape.dots, shape.triplet, notes, false, false};
+            Value value{
+                from, shape.length, shape.type, shape.dots, shape.triplet, notes, false, false};
             const bool last = from + shape.length >= to;
             if (!notes.empty()) {
                 value.tied_from_before = tied_in;
@@ -74,7 +91,8 @@ class BarWriter {
         const Rational room = end - from;
         const bool triplets = isTripletTime(from) || isTripletTime(end);
         for (const Shape& shape : shapes())
-            if (shape.length <= room && shape.triplet == triplets && isWritable(from, shape, triplets))
+            if (shape.length <= room && shape.triplet == triplets &&
+                isWritable(from, shape, triplets))
                 return shape;
         return {room, NoteType::ThirtySecond, 0, triplets}; // no grid of ours comes here
     }
@@ -123,7 +141,8 @@ Score writeScore(const Piece& piece) {
         BarWriter(score.bars.back(), beat).append(0, bar_length, {}, false, false);
         return score;
     }
-    const std::int64_t first = std::min<std::int64_t>(0, (groups.front().start / bar_length).floor());
+    const std::int64_t first =
+        std::min<std::int64_t>(0, (groups.front().start / bar_length).floor());
     const Rational end = groups.back().end;
     std::int64_t last = (end / bar_length).floor();
     if (Rational(last) * bar_length == end && last > first)
@@ -146,7 +165,10 @@ Score writeScore(const Piece& piece) {
             const Rational from = std::max(groups[g].start - bar_start, at);
             writer.append(at, from, {}, false, false);
             const Rational to = std::min(groups[g].end - bar_start, bar_length);
-            writer.append(from, to, groups[g].notes, groups[g].start - bar_start < from, groups[g].end - bar_start > to);
+            writer.append(from,
+                          to,
+                          groups[g].notes,
+                          groups[g].start - bar_start<from, groups[g].end - bar_start> to);
             at = to;
         }
     }

@@ -10,22 +10,22 @@ namespace wirenote {
 
 enum class NoteType { Whole, Half, Quarter, Eighth, Sixteenth, ThirtySecond };
 
-// One written value: a note, a chord or a rest. Notes tied over a bar line or between values are written
-// as several values.
+// One written value: a note, a chord or a rest. Notes tied over a bar line or between values are
+// written as several values.
 struct Value {
-    Rational start;  // within the bar, quarter notes
+    Rational start; // within the bar, quarter notes
     Rational length;
     NoteType type = NoteType::Quarter;
     int dots = 0;
-    bool triplet = false;            // three in the time of two
-    std::vector<std::size_t> notes;  // indices into Piece::notes; empty for a rest
+    bool triplet = false;           // three in the time of two
+    std::vector<std::size_t> notes; // indices into Piece::notes; empty for a rest
     bool tied_from_before = false;
     bool tied_to_next = false;
     bool rest() const { return notes.empty(); }
 };
 
 struct Bar {
-    int number = 1;          // 0 is the pick-up bar
+    int number = 1; // 0 is the pick-up bar
     Rational length;
     std::vector<Value> values; // fill the bar without gaps
 };
@@ -37,8 +37,8 @@ struct Score {
     std::vector<Bar> bars;
 };
 
-// Writes the piece down. The pick-up bar is there only when something sounds in it. The values of each
-// bar add up to its length exactly.
+// Writes the piece down. The pick-up bar is there only when something sounds in it. The values of
+// each bar add up to its length exactly.
 Score writeScore(const Piece& piece);
 
 } // namespace wirenote

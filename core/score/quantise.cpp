@@ -9,7 +9,8 @@
 namespace wirenote {
 namespace {
 
-constexpr double kTripletGain = 0.5; // triplets must more than halve the squared error of the sixteenths
+constexpr double kTripletGain =
+    0.5; // triplets must more than halve the squared error of the sixteenths
 
 struct Raw {
     std::size_t index = 0;
@@ -37,18 +38,26 @@ Rational gridFor(const std::vector<Raw>& notes, bool compound) {
         return sixteenth;
     const Rational triplet(1, 3);
     const double straight = squaredError(notes, sixteenth);
-    // A loose straight beat stays straight: the error must matter (a thirty-second) before triplets are tried.
+    // A loose straight beat stays straight: the error must matter (a thirty-second) before triplets
+    // are tried.
     const double worth = static_cast<double>(notes.size()) * 0.05 * 0.05;
-    return straight > worth && squaredError(notes, triplet) < kTripletGain * straight ? triplet : sixteenth;
+    return straight > worth && squaredError(notes, triplet) < kTripletGain * straight ? triplet
+                                                                                      : sixteenth;
 }
 
-Rational writtenLength(const ScoreNote& note, Rational sounding_end, const ScoreNote* next, Rational step, Rational bar) {
+Rational writtenLength(const ScoreNote& note,
+                       Rational sounding_end,
+                       const ScoreNote* next,
+                       Rational step,
+                       Rational bar) {
     Rational end = std::max(sounding_end, note.start + step);
     if (next) {
         const Rational gap = next->start - note.start;
-        // Up to the next note unless a real rest is heard: a quarter note, or an eighth that is half of the gap.
+        // Up to the next note unless a real rest is heard: a quarter note, or an eighth that is
+        // half of the gap.
         const Rational silence = next->start - end;
-        const bool rest = silence >= Rational(1) || (silence >= Rational(1, 2) && silence * Rational(2) >= gap);
+        const bool rest =
+            silence >= Rational(1) || (silence >= Rational(1, 2) && silence * Rational(2) >= gap);
         if (!rest || end > next->start)
             end = next->start;
     }
@@ -82,7 +91,11 @@ std::vector<ScoreNote> quantise(const Piece& piece) {
         std::size_t next = i + 1;
         while (next < notes.size() && notes[next].start <= notes[i].start)
             ++next;
-        notes[i].length = writtenLength(notes[i], ends[i], next < notes.size() ? &notes[next] : nullptr, steps[i], piece.timeline.metre.barLength());
+        notes[i].length = writtenLength(notes[i],
+                                        ends[i],
+                                        next < notes.size() ? &notes[next] : nullptr,
+                                        steps[i],
+                                        piece.timeline.metre.barLength());
     }
     return notes;
 }

@@ -11,12 +11,12 @@ namespace wirenote {
 struct ScoreNote {
     std::size_t index = 0; // into Piece::notes
     Rational start;
-    Rational length;       // > 0
+    Rational length; // > 0
 };
 
-// Puts the notes on the grid that fits each beat best: sixteenths, or thirds of the beat where they fit
-// clearly better. Notes of one line do not overlap afterwards; two notes on one grid point are kept
-// together as a chord. A note that ends shortly before the next begins is written up to it.
+// Puts the notes on the grid that fits each beat best: sixteenths, or thirds of the beat where they
+// fit clearly better. Notes of one line do not overlap afterwards; two notes on one grid point are
+// kept together as a chord. A note that ends shortly before the next begins is written up to it.
 std::vector<ScoreNote> quantise(const Piece& piece);
 
 } // namespace wirenote

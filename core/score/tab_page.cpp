@@ -10,7 +10,8 @@
 namespace wirenote {
 namespace {
 
-constexpr std::array<const char*, 13> kRoman = {"", "I", "II", "III", "IV", "V", "VI", "VII", "VIII", "IX", "X", "XI", "XII"};
+constexpr std::array<const char*, 13> kRoman = {
+    "", "I", "II", "III", "IV", "V", "VI", "VII", "VIII", "IX", "X", "XI", "XII"};
 
 int flagsOf(NoteType type) {
     switch (type) {
@@ -27,7 +28,8 @@ int flagsOf(NoteType type) {
 
 class PageWriter {
   public:
-    PageWriter(const Piece& piece, const PageFormat& format) : m_piece(piece), m_format(format), m_score(writeScore(piece)) {
+    PageWriter(const Piece& piece, const PageFormat& format)
+        : m_piece(piece), m_format(format), m_score(writeScore(piece)) {
         for (const Doubt& doubt : openDoubts(piece))
             m_doubtful.insert(doubt.note);
         m_staff_height = format.line_gap_mm * (piece.instrument.stringCount() - 1);
@@ -61,32 +63,43 @@ class PageWriter {
     void text(double x, double y, TextRole role, std::string what, bool doubtful = false) {
         m_pages.back().texts.push_back({x, y, role, std::move(what), doubtful});
     }
-    void line(double x1, double y1, double x2, double y2, double width = 0.15) { m_pages.back().lines.push_back({x1, y1, x2, y2, width}); }
+    void line(double x1, double y1, double x2, double y2, double width = 0.15) {
+        m_pages.back().lines.push_back({x1, y1, x2, y2, width});
+    }
 
     void header() {
         const double middle = m_format.width_mm / 2.0;
         text(middle, m_y + 4.0, TextRole::Title, m_piece.title);
-        std::string facts = std::string(instrumentName(m_piece.instrument.kind)) + " · " + tuningText(m_piece.instrument);
+        std::string facts = std::string(instrumentName(m_piece.instrument.kind)) + " · " +
+                            tuningText(m_piece.instrument);
         if (m_piece.instrument.capo > 0)
             facts += " · capo " + std::to_string(m_piece.instrument.capo);
         if (m_score.tempo_bpm > 0.0)
-            facts += " · " + m_score.metre.text() + " · " + std::to_string(std::lround(m_score.tempo_bpm)) + " beats a minute";
+            facts += " · " + m_score.metre.text() + " · " +
+                     std::to_string(std::lround(m_score.tempo_bpm)) + " beats a minute";
         text(middle, m_y + 10.5, TextRole::Subtitle, facts);
         m_y += 18.0;
     }
 
     void footers() {
         for (std::size_t p = 0; p < m_pages.size(); ++p)
-            m_pages[p].texts.push_back({m_format.width_mm / 2.0, m_format.height_mm - 9.0, TextRole::Footer,
-                                        m_piece.title + " · " + std::to_string(p + 1) + " / " + std::to_string(m_pages.size()), false});
+            m_pages[p].texts.push_back({m_format.width_mm / 2.0,
+                                        m_format.height_mm - 9.0,
+                                        TextRole::Footer,
+                                        m_piece.title + " · " + std::to_string(p + 1) + " / " +
+                                            std::to_string(m_pages.size()),
+                                        false});
     }
 
-    double barWidth(const Bar& bar) const { return std::max(4.0, static_cast<double>(bar.values.size())) * m_format.note_space_mm + 4.0; }
+    double barWidth(const Bar& bar) const {
+        return std::max(4.0, static_cast<double>(bar.values.size())) * m_format.note_space_mm + 4.0;
+    }
 
     std::size_t barsOfSystem(std::size_t first) const {
         double used = barWidth(m_score.bars[first]);
         std::size_t end = first + 1;
-        while (end < m_score.bars.size() && end - first < 4 && used + barWidth(m_score.bars[end]) <= right() - left())
+        while (end < m_score.bars.size() && end - first < 4 &&
+               used + barWidth(m_score.bars[end]) <= right() - left())
             used += barWidth(m_score.bars[end++]);
         return end;
     }
@@ -97,7 +110,9 @@ class PageWriter {
         for (std::size_t b = first; b < end; ++b)
             wanted += barWidth(m_score.bars[b]);
         // The last system keeps its natural width unless it is nearly full.
-        const double stretch = end == m_score.bars.size() && wanted < 0.7 * (right() - left()) ? 1.0 : (right() - left()) / wanted;
+        const double stretch = end == m_score.bars.size() && wanted < 0.7 * (right() - left())
+                                   ? 1.0
+                                   : (right() - left()) / wanted;
         const double system_right = left() + wanted * stretch;
         for (int s = 1; s <= strings; ++s) {
             line(left(), lineY(s), system_right, lineY(s));
@@ -106,7 +121,10 @@ class PageWriter {
         line(left(), lineY(1), left(), lineY(strings), 0.25);
         double x = left();
         for (std::size_t b = first; b < end; ++b) {
-            text(x + 1.0, lineY(1) - 6.5, TextRole::BarNumber, std::to_string(m_score.bars[b].number));
+            text(x + 1.0,
+                 lineY(1) - 6.5,
+                 TextRole::BarNumber,
+                 std::to_string(m_score.bars[b].number));
             const double width = barWidth(m_score.bars[b]) * stretch;
             values(m_score.bars[b], x + 3.0, width - 4.0);
             x += width;
@@ -117,13 +135,15 @@ class PageWriter {
     }
 
     std::string openName(int string) const {
-        std::string name = pitchName(m_piece.instrument.string(string).open_midi, m_piece.key.spelling());
+        std::string name =
+            pitchName(m_piece.instrument.string(string).open_midi, m_piece.key.spelling());
         name.pop_back(); // the octave
         return name;
     }
 
     void values(const Bar& bar, double x0, double width) {
-        const double step = width / static_cast<double>(std::max<std::size_t>(1, bar.values.size()));
+        const double step =
+            width / static_cast<double>(std::max<std::size_t>(1, bar.values.size()));
         for (std::size_t v = 0; v < bar.values.size(); ++v) {
             const double x = x0 + step * (static_cast<double>(v) + 0.5);
             const Value& value = bar.values[v];
@@ -139,19 +159,33 @@ class PageWriter {
         const NotePlan& plan = m_piece.reading.plans[index];
         const bool doubtful = m_doubtful.contains(note.id);
         if (!plan.placed()) {
-            text(x, lineY(1) - 3.0, TextRole::Technique, pitchName(note.pitch.value, m_piece.key.spelling()) + "?", true);
+            text(x,
+                 lineY(1) - 3.0,
+                 TextRole::Technique,
+                 pitchName(note.pitch.value, m_piece.key.spelling()) + "?",
+                 true);
             return;
         }
         const double y = lineY(plan.position.value.string);
-        text(x, y, TextRole::FretNumber, note.has(Technique::Dead) ? "x" : std::to_string(plan.position.value.fret), doubtful);
+        text(x,
+             y,
+             TextRole::FretNumber,
+             note.has(Technique::Dead) ? "x" : std::to_string(plan.position.value.fret),
+             doubtful);
         if (note.slurred()) {
             m_pages.back().marks.push_back({MarkKind::Slur, m_last_x, y - 1.9, x});
-            const char* letter = note.has(Technique::Slide) ? "sl" : note.has(Technique::HammerOn) ? "h" : "p";
+            const char* letter = note.has(Technique::Slide)      ? "sl"
+                                 : note.has(Technique::HammerOn) ? "h"
+                                                                 : "p";
             text((m_last_x + x) / 2.0, y - 3.6, TextRole::Technique, letter);
         }
         m_last_x = x;
-        if (plan.hand_fret > 0 && plan.hand_fret != m_last_hand && plan.position.value.fret > 0 && plan.hand_fret < static_cast<int>(kRoman.size())) {
-            text(x, lineY(1) - 4.0, TextRole::Position, kRoman[static_cast<std::size_t>(plan.hand_fret)]);
+        if (plan.hand_fret > 0 && plan.hand_fret != m_last_hand && plan.position.value.fret > 0 &&
+            plan.hand_fret < static_cast<int>(kRoman.size())) {
+            text(x,
+                 lineY(1) - 4.0,
+                 TextRole::Position,
+                 kRoman[static_cast<std::size_t>(plan.hand_fret)]);
             m_last_hand = plan.hand_fret;
         }
         strokeMark(plan.stroke.value, x);
@@ -161,16 +195,24 @@ class PageWriter {
         const double y = lineY(m_piece.instrument.stringCount()) + 11.0;
         static constexpr std::array<const char*, 5> kLetters = {"p", "i", "m", "a", "c"};
         if (stroke == Stroke::Down || stroke == Stroke::Up)
-            m_pages.back().marks.push_back({stroke == Stroke::Down ? MarkKind::DownStroke : MarkKind::UpStroke, x, y, 0.0});
+            m_pages.back().marks.push_back(
+                {stroke == Stroke::Down ? MarkKind::DownStroke : MarkKind::UpStroke, x, y, 0.0});
         else if (stroke >= Stroke::P && stroke <= Stroke::C)
-            text(x, y, TextRole::Finger, kLetters[static_cast<std::size_t>(stroke) - static_cast<std::size_t>(Stroke::P)]);
+            text(x,
+                 y,
+                 TextRole::Finger,
+                 kLetters[static_cast<std::size_t>(stroke) - static_cast<std::size_t>(Stroke::P)]);
     }
 
     void stem(const Value& value, double x) {
         const double top = lineY(m_piece.instrument.stringCount()) + 2.0;
         const double bottom = top + 5.0;
         if (value.rest()) {
-            line(x - 0.8, top + 2.5, x + 0.8, top + 2.5, 0.5); // a rest: a short bar where the stem would be
+            line(x - 0.8,
+                 top + 2.5,
+                 x + 0.8,
+                 top + 2.5,
+                 0.5); // a rest: a short bar where the stem would be
             flags(value, x + 0.8, top + 4.2);
             return;
         }
@@ -201,6 +243,8 @@ class PageWriter {
 
 } // namespace
 
-std::vector<TabPage> layOutTabPages(const Piece& piece, const PageFormat& format) { return PageWriter(piece, format).run(); }
+std::vector<TabPage> layOutTabPages(const Piece& piece, const PageFormat& format) {
+    return PageWriter(piece, format).run();
+}
 
 } // namespace wirenote

@@ -12,7 +12,7 @@ class TimelineMap {
   public:
     explicit TimelineMap(const Timeline& timeline);
 
-    double quartersAt(double time_s) const;    // negative in the pick-up
+    double quartersAt(double time_s) const; // negative in the pick-up
     double timeAt(double quarters) const;
     Rational beatLength() const { return m_beat; }
     Metre metre() const { return m_metre; }

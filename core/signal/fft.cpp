@@ -47,14 +47,22 @@ RealFft::~RealFft() = default;
 RealFft::RealFft(RealFft&&) noexcept = default;
 RealFft& RealFft::operator=(RealFft&&) noexcept = default;
 
-int RealFft::size() const { return m_plans->size; }
-std::span<float> RealFft::time() { return {m_plans->time, static_cast<std::size_t>(size())}; }
+int RealFft::size() const {
+    return m_plans->size;
+}
+std::span<float> RealFft::time() {
+    return {m_plans->time, static_cast<std::size_t>(size())};
+}
 std::span<std::complex<float>> RealFft::spectrum() {
     // fftwf_complex is documented to be layout-compatible with std::complex<float>.
     return {reinterpret_cast<std::complex<float>*>(m_plans->spectrum),
             static_cast<std::size_t>(size() / 2 + 1)};
 }
-void RealFft::forward() { fftwf_execute(m_plans->forward); }
-void RealFft::inverse() { fftwf_execute(m_plans->inverse); }
+void RealFft::forward() {
+    fftwf_execute(m_plans->forward);
+}
+void RealFft::inverse() {
+    fftwf_execute(m_plans->inverse);
+}
 
 } // namespace wirenote

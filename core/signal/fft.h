@@ -16,10 +16,10 @@ class RealFft {
     RealFft& operator=(RealFft&&) noexcept;
 
     int size() const;
-    std::span<float> time();                    // `size` values, in and out
-    std::span<std::complex<float>> spectrum();  // size/2 + 1 values, in and out
-    void forward();                             // time() → spectrum(); time() is spoilt
-    void inverse();                             // spectrum() → time(); spectrum() is spoilt
+    std::span<float> time();                   // `size` values, in and out
+    std::span<std::complex<float>> spectrum(); // size/2 + 1 values, in and out
+    void forward();                            // time() → spectrum(); time() is spoilt
+    void inverse();                            // spectrum() → time(); spectrum() is spoilt
 
   private:
     struct Plans;

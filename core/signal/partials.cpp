@@ -10,7 +10,8 @@ namespace {
 constexpr double kLongest_s = 0.25;
 constexpr int kMostPartials = 10;
 constexpr double kOutlierCents = 8.0;
-constexpr float kFloor = -9.0F; // log10 power, relative to the strongest bin, below which nothing is a peak
+constexpr float kFloor =
+    -9.0F; // log10 power, relative to the strongest bin, below which nothing is a peak
 
 int fftSizeFor(double rate_hz) {
     int size = 1024;
@@ -61,9 +62,12 @@ void PartialMeter::transform(TimeRange span) {
     const auto in = m_fft.time();
     std::fill(in.begin(), in.end(), 0.0F);
     const auto first = static_cast<std::size_t>(std::max(0.0, span.start_s) * m_sound.rate_hz);
-    const auto length = static_cast<std::size_t>(std::min(span.length_s(), kLongest_s) * m_sound.rate_hz);
+    const auto length =
+        static_cast<std::size_t>(std::min(span.length_s(), kLongest_s) * m_sound.rate_hz);
     for (std::size_t i = 0; i < length && first + i < m_sound.samples.size(); ++i) {
-        const double window = 0.5 - 0.5 * std::cos(2.0 * std::numbers::pi * (static_cast<double>(i) + 0.5) / static_cast<double>(length));
+        const double window =
+            0.5 - 0.5 * std::cos(2.0 * std::numbers::pi * (static_cast<double>(i) + 0.5) /
+                                 static_cast<double>(length));
         in[i] = m_sound.samples[first + i] * static_cast<float>(window);
     }
     m_fft.forward();
@@ -88,7 +92,8 @@ double PartialMeter::peakNear(double near_hz, double tolerance_hz, double& level
     const double right = m_log_level[best + 1];
     const double curve = left - 2.0 * m_log_level[best] + right;
     level = m_log_level[best];
-    return (static_cast<double>(best) + (curve < 0.0 ? 0.5 * (left - right) / curve : 0.0)) * bin_hz;
+    return (static_cast<double>(best) + (curve < 0.0 ? 0.5 * (left - right) / curve : 0.0)) *
+           bin_hz;
 }
 
 PartialFit PartialMeter::measure(TimeRange span, double f0_hz) {
@@ -100,12 +105,14 @@ PartialFit PartialMeter::measure(TimeRange span, double f0_hz) {
     std::vector<Measured> peaks;
     for (int n = 1; n <= kMostPartials; ++n) {
         const double expected = n * current.f0_hz * std::sqrt(1.0 + current.stiffness * n * n);
-        const double tolerance = std::min(0.45 * f0_hz, std::max(0.5 * resolution_hz, expected * 0.02));
+        const double tolerance =
+            std::min(0.45 * f0_hz, std::max(0.5 * resolution_hz, expected * 0.02));
         double level = 0.0;
         const double found = peakNear(expected, tolerance, level);
         if (found <= 0.0 || level < strongest + kFloor)
             continue;
-        // Cents shrink with frequency for the same error in hertz: weight by n, and by how far the peak stands out.
+        // Cents shrink with frequency for the same error in hertz: weight by n, and by how far the
+        // peak stands out.
         peaks.push_back({n, found, n * std::max(0.1, level - strongest - kFloor)});
         if (peaks.size() >= 3)
             current = fit(peaks);

@@ -35,7 +35,8 @@ double estimateTempo(const std::vector<double>& x, double hop_s, const PulsePara
     double best_score = 0.0;
     double best_lag = 0.0;
     const auto lag_from = static_cast<std::size_t>(60.0 / kFastestBpm / hop_s);
-    const auto lag_to = std::min(x.size() / 2, static_cast<std::size_t>(60.0 / kSlowestBpm / hop_s));
+    const auto lag_to =
+        std::min(x.size() / 2, static_cast<std::size_t>(60.0 / kSlowestBpm / hop_s));
     const auto correlation = [&x](std::size_t lag) {
         double sum = 0.0;
         for (std::size_t i = 0; i + lag < x.size(); ++i)
@@ -73,7 +74,8 @@ std::vector<std::size_t> beatFrames(const std::vector<double>& x, double period,
         double best = 0.0; // a beat may start the chain
         for (std::ptrdiff_t gap = nearest; gap <= farthest && gap <= i; ++gap) {
             const double uneven = std::log(static_cast<double>(gap) / period);
-            const double candidate = score[static_cast<std::size_t>(i - gap)] - tightness * uneven * uneven;
+            const double candidate =
+                score[static_cast<std::size_t>(i - gap)] - tightness * uneven * uneven;
             if (candidate > best) {
                 best = candidate;
                 back[static_cast<std::size_t>(i)] = i - gap;
@@ -82,7 +84,8 @@ std::vector<std::size_t> beatFrames(const std::vector<double>& x, double period,
         score[static_cast<std::size_t>(i)] += best;
     }
     const std::size_t tail = x.size() - std::min(x.size(), static_cast<std::size_t>(period));
-    auto at = std::max_element(score.begin() + static_cast<std::ptrdiff_t>(tail), score.end()) - score.begin();
+    auto at = std::max_element(score.begin() + static_cast<std::ptrdiff_t>(tail), score.end()) -
+              score.begin();
     std::vector<std::size_t> frames;
     for (std::ptrdiff_t i = at; i >= 0; i = back[static_cast<std::size_t>(i)])
         frames.push_back(static_cast<std::size_t>(i));

@@ -48,7 +48,8 @@ std::vector<float> hann(int size) {
     return window;
 }
 
-void bandLevels(RealFft& fft, const std::vector<Band>& bands, float scale, float log_gain, float* out) {
+void bandLevels(
+    RealFft& fft, const std::vector<Band>& bands, float scale, float log_gain, float* out) {
     const auto spectrum = fft.spectrum();
     for (std::size_t b = 0; b < bands.size(); ++b) {
         float sum = 0.0F;
@@ -89,7 +90,8 @@ double median(std::vector<float>& values) {
 
 std::size_t FluxTrack::frameAt(double time_s) const {
     const double frame = std::round((time_s - first_s) / hop_s);
-    return static_cast<std::size_t>(std::clamp(frame, 0.0, static_cast<double>(strength.size() - 1)));
+    return static_cast<std::size_t>(
+        std::clamp(frame, 0.0, static_cast<double>(strength.size() - 1)));
 }
 
 Result<FluxTrack> spectralFlux(SoundView sound, const FluxParameters& p, const JobControl& job) {
@@ -118,7 +120,8 @@ Result<FluxTrack> spectralFlux(SoundView sound, const FluxParameters& p, const J
         double energy = 0.0;
         for (int i = 0; i < size; ++i) {
             const std::ptrdiff_t at = centre - size / 2 + i;
-            const float x = at >= 0 && at < total ? sound.samples[static_cast<std::size_t>(at)] : 0.0F;
+            const float x =
+                at >= 0 && at < total ? sound.samples[static_cast<std::size_t>(at)] : 0.0F;
             if (std::abs(at - centre) < hop)
                 energy += static_cast<double>(x) * x;
             in[static_cast<std::size_t>(i)] = x * window[static_cast<std::size_t>(i)];
@@ -130,14 +133,16 @@ Result<FluxTrack> spectralFlux(SoundView sound, const FluxParameters& p, const J
             std::fill(history.begin(), history.end(), now);
         const auto& before = history[(frame + 1) % history.size()]; // `lag` frames ago
         track.strength.push_back(growth(now.data(), before.data(), bands.size(), p.widened_bands));
-        track.level_db.push_back(static_cast<float>(10.0 * std::log10(energy / (2.0 * hop - 1.0) + 1e-12)));
+        track.level_db.push_back(
+            static_cast<float>(10.0 * std::log10(energy / (2.0 * hop - 1.0) + 1e-12)));
     }
     return track;
 }
 
 std::vector<OnsetPeak> pickOnsets(const FluxTrack& flux, const PeakParameters& p) {
     const auto& s = flux.strength;
-    const auto around = static_cast<std::size_t>(std::max(1.0, std::round(p.median_window_s / flux.hop_s)));
+    const auto around =
+        static_cast<std::size_t>(std::max(1.0, std::round(p.median_window_s / flux.hop_s)));
     std::vector<OnsetPeak> peaks;
     for (std::size_t i = 0; i < s.size(); ++i) {
         const bool rising = i == 0 || s[i] > s[i - 1];
@@ -146,22 +151,25 @@ std::vector<OnsetPeak> pickOnsets(const FluxTrack& flux, const PeakParameters& p
             continue;
         const std::size_t from = i > around ? i - around : 0;
         const std::size_t to = std::min(s.size(), i + around + 1);
-        std::vector<float> local(s.begin() + static_cast<std::ptrdiff_t>(from), s.begin() + static_cast<std::ptrdiff_t>(to));
+        std::vector<float> local(s.begin() + static_cast<std::ptrdiff_t>(from),
+                                 s.begin() + static_cast<std::ptrdiff_t>(to));
         const double over = s[i] - median(local);
         if (over > 0.0)
             peaks.push_back({flux.timeOf(i), over});
     }
     if (peaks.empty())
         return peaks;
-    // "Typical" is the median of the clear attacks: those above a fifth of the second strongest, so that one
-    // knock on the body does not silence the notes; but never so low that a lone note's own tremor counts.
+    // "Typical" is the median of the clear attacks: those above a fifth of the second strongest, so
+    // that one knock on the body does not silence the notes; but never so low that a lone note's
+    // own tremor counts.
     std::vector<float> heights;
     for (const OnsetPeak& peak : peaks)
         heights.push_back(static_cast<float>(peak.strength));
     std::sort(heights.begin(), heights.end());
     const float second = heights[heights.size() - std::min<std::size_t>(2, heights.size())];
     const float strong = std::max(second, 0.15F * heights.back());
-    std::vector<float> clear(std::lower_bound(heights.begin(), heights.end(), 0.2F * strong), heights.end());
+    std::vector<float> clear(std::lower_bound(heights.begin(), heights.end(), 0.2F * strong),
+                             heights.end());
     const double typical = std::max(p.least_typical, median(clear));
 
     std::vector<OnsetPeak> kept;

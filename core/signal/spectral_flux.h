@@ -15,8 +15,9 @@ struct FluxParameters {
     double lowest_hz = 60.0;
     double highest_hz = 10000.0;
     int bands_per_octave = 24;
-    int lag_frames = 3;       // compared with the frame this far back
-    int widened_bands = 1;    // a band is compared with its neighbours too, so that vibrato is no onset
+    int lag_frames = 3; // compared with the frame this far back
+    int widened_bands =
+        1; // a band is compared with its neighbours too, so that vibrato is no onset
     double log_gain = 2000.0; // loudness compression: log(1 + gain·amplitude)
 };
 
@@ -32,13 +33,16 @@ struct FluxTrack {
     std::size_t frameAt(double time_s) const;
 };
 
-// Spectral flux with maximum-filtered reference (Böck & Widmer, "Maximum filter vibrato suppression for
-// onset detection", DAFx 2013). Departs from it in the compression and in comparing over 3 frames.
-Result<FluxTrack> spectralFlux(SoundView sound, const FluxParameters& parameters, const JobControl& job);
+// Spectral flux with maximum-filtered reference (Böck & Widmer, "Maximum filter vibrato suppression
+// for onset detection", DAFx 2013). Departs from it in the compression and in comparing over 3
+// frames.
+Result<FluxTrack>
+spectralFlux(SoundView sound, const FluxParameters& parameters, const JobControl& job);
 
 struct OnsetPeak {
     double time_s = 0.0;
-    double strength = 0.0; // growth over the local median, in units of the track's typical peak (1 = typical)
+    double strength =
+        0.0; // growth over the local median, in units of the track's typical peak (1 = typical)
 };
 
 struct PeakParameters {

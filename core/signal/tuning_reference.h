@@ -17,7 +17,8 @@ struct ReferenceEstimate {
 };
 
 // The offset from the equal-tempered grid that fits the pitches best: the circular mean of their
-// distances from the nearest semitone (circular statistics: Mardia & Jupp, "Directional Statistics", 2000).
+// distances from the nearest semitone (circular statistics: Mardia & Jupp, "Directional
+// Statistics", 2000).
 ReferenceEstimate estimateReference(std::span<const WeightedPitch> pitches);
 
 } // namespace wirenote

@@ -14,9 +14,11 @@ constexpr float kShorterPeriod = 0.02F; // clarity that an octave is worth
 class Difference {
   public:
     Difference(int window, int longest_lag)
-        : m_window(window), m_lags(longest_lag), m_a(fftSize(window + longest_lag)), m_b(m_a.size()) {}
+        : m_window(window), m_lags(longest_lag), m_a(fftSize(window + longest_lag)),
+          m_b(m_a.size()) {}
 
-    // x has window + longest_lag samples. d'[τ], τ = 0..longest_lag, is normalised by its cumulative mean.
+    // x has window + longest_lag samples. d'[τ], τ = 0..longest_lag, is normalised by its
+    // cumulative mean.
     const std::vector<float>& normalised(const float* x) {
         correlate(x);
         m_d.resize(static_cast<std::size_t>(m_lags) + 1);
@@ -32,9 +34,11 @@ class Difference {
             const double in = x[m_window + lag - 1];
             const double out = x[lag - 1];
             moving += in * in - out * out;
-            const double d = std::max(0.0, still + moving - 2.0 * r[static_cast<std::size_t>(lag)] * scale);
+            const double d =
+                std::max(0.0, still + moving - 2.0 * r[static_cast<std::size_t>(lag)] * scale);
             sum += d;
-            m_d[static_cast<std::size_t>(lag)] = sum > 0.0 ? static_cast<float>(d * lag / sum) : 1.0F;
+            m_d[static_cast<std::size_t>(lag)] =
+                sum > 0.0 ? static_cast<float>(d * lag / sum) : 1.0F;
         }
         return m_d;
     }
@@ -70,9 +74,11 @@ class Difference {
     std::vector<float> m_d;
 };
 
-std::vector<PitchCandidate> dips(const std::vector<float>& d, int shortest, double rate_hz, const YinParameters& p) {
+std::vector<PitchCandidate>
+dips(const std::vector<float>& d, int shortest, double rate_hz, const YinParameters& p) {
     std::vector<PitchCandidate> found;
-    for (std::size_t lag = static_cast<std::size_t>(std::max(2, shortest)); lag + 1 < d.size(); ++lag) {
+    for (std::size_t lag = static_cast<std::size_t>(std::max(2, shortest)); lag + 1 < d.size();
+         ++lag) {
         if (d[lag] >= d[lag - 1] || d[lag] > d[lag + 1] || 1.0F - d[lag] < p.least_clarity)
             continue;
         // The vertex of the parabola through the three points around the dip.
@@ -84,9 +90,14 @@ std::vector<PitchCandidate> dips(const std::vector<float>& d, int shortest, doub
         found.push_back({static_cast<float>(rate_hz / (static_cast<double>(lag) + shift)),
                          static_cast<float>(1.0 - (middle - 0.25 * (left - right) * shift))});
     }
-    // Every multiple of the period fits a steady tone as well as the period itself: near ties go to the shortest.
-    const auto merit = [](const PitchCandidate& c) { return c.clarity + kShorterPeriod * std::log2(c.f0_hz); };
-    std::sort(found.begin(), found.end(), [&merit](const auto& a, const auto& b) { return merit(a) > merit(b); });
+    // Every multiple of the period fits a steady tone as well as the period itself: near ties go to
+    // the shortest.
+    const auto merit = [](const PitchCandidate& c) {
+        return c.clarity + kShorterPeriod * std::log2(c.f0_hz);
+    };
+    std::sort(found.begin(), found.end(), [&merit](const auto& a, const auto& b) {
+        return merit(a) > merit(b);
+    });
     if (found.size() > static_cast<std::size_t>(p.most))
         found.resize(static_cast<std::size_t>(p.most));
     return found;
@@ -94,7 +105,8 @@ std::vector<PitchCandidate> dips(const std::vector<float>& d, int shortest, doub
 
 } // namespace
 
-Result<PitchCandidates> yinCandidates(SoundView sound, const YinParameters& p, const JobControl& job) {
+Result<PitchCandidates>
+yinCandidates(SoundView sound, const YinParameters& p, const JobControl& job) {
     const int longest = static_cast<int>(std::ceil(sound.rate_hz / p.lowest_hz)) + 2;
     const int shortest = static_cast<int>(std::floor(sound.rate_hz / p.highest_hz));
     const int window = static_cast<int>(std::ceil(p.periods * sound.rate_hz / p.lowest_hz));
@@ -108,13 +120,15 @@ Result<PitchCandidates> yinCandidates(SoundView sound, const YinParameters& p, c
     std::vector<float> padded(sound.samples.begin(), sound.samples.end());
     padded.resize(padded.size() + static_cast<std::size_t>(length), 0.0F);
     std::size_t frame = 0;
-    for (std::size_t at = 0; at < sound.samples.size(); at += static_cast<std::size_t>(hop), ++frame) {
+    for (std::size_t at = 0; at < sound.samples.size();
+         at += static_cast<std::size_t>(hop), ++frame) {
         if (frame % 256 == 0) {
             if (job.cancelRequested())
                 return cancelled();
             job.report(static_cast<double>(at) / sound.rate_hz, sound.length_s());
         }
-        track.frames.push_back(dips(difference.normalised(padded.data() + at), shortest, sound.rate_hz, p));
+        track.frames.push_back(
+            dips(difference.normalised(padded.data() + at), shortest, sound.rate_hz, p));
     }
     return track;
 }

@@ -12,8 +12,8 @@ constexpr double kTempo = 92.0;
 constexpr double kStart_s = 0.6;
 constexpr double kA4Hz = 438.48; // 6 cents below 440 Hz
 
-// Each bar: string:fret:eighths[flags], h hammer-on, s slide, v vibrato; r:eighths is a rest; @n moves the
-// index finger to fret n.
+// Each bar: string:fret:eighths[flags], h hammer-on, s slide, v vibrato; r:eighths is a rest; @n
+// moves the index finger to fret n.
 constexpr std::array<const char*, 16> kBars = {
     "@1 4:2:2 3:0:1 3:2:1 2:0:2 3:2:2",
     "3:0:2 4:2:1 4:0:1 4:2:4",
@@ -34,7 +34,9 @@ constexpr std::array<const char*, 16> kBars = {
 };
 
 // A hand is never on the grid: the same small unevenness every time the demo is made.
-double loose(int seed) { return std::sin(12.9898 * seed) * std::cos(4.1414 * seed); }
+double loose(int seed) {
+    return std::sin(12.9898 * seed) * std::cos(4.1414 * seed);
+}
 
 class Tune {
   public:
@@ -52,7 +54,8 @@ class Tune {
         const auto bars = static_cast<int>(kBars.size());
         for (int beat = 0; beat <= bars * 4; ++beat)
             m_piece.timeline.beats_s.push_back(timeAt(2 * beat));
-        m_piece.timeline.sections = {{"A", {timeAt(0), timeAt(64)}}, {"B", {timeAt(64), timeAt(128)}}};
+        m_piece.timeline.sections = {{"A", {timeAt(0), timeAt(64)}},
+                                     {"B", {timeAt(64), timeAt(128)}}};
         m_piece.take->length_s = timeAt(128) + 1.0;
         m_piece.key = guessKey(m_piece.notes);
         return m_piece;
@@ -99,7 +102,9 @@ class Tune {
         plan.position.set(position);
         plan.hand_fret = m_hand;
         const int finger = position.fret == 0 ? 0 : position.fret - m_hand + 1;
-        plan.finger.set(position.fret == 0 ? Finger::Open : static_cast<Finger>(static_cast<int>(Finger::Index) + finger - 1));
+        plan.finger.set(position.fret == 0
+                            ? Finger::Open
+                            : static_cast<Finger>(static_cast<int>(Finger::Index) + finger - 1));
         plan.stroke.set(slurred ? Stroke::None : m_eighths % 2 == 0 ? Stroke::Down : Stroke::Up);
         m_piece.notes.push_back(note);
         m_piece.reading.plans.push_back(plan);
@@ -113,6 +118,8 @@ class Tune {
 
 } // namespace
 
-Piece heronAtLowWater() { return Tune().make(); }
+Piece heronAtLowWater() {
+    return Tune().make();
+}
 
 } // namespace wirenote::standin

@@ -1,13 +1,13 @@
-// SIMULATED: the demo piece. "Heron at Low Water" is an invented tune for an invented evening class on a
-// harbour street; nobody ever recorded it.
+// SIMULATED: the demo piece. "Heron at Low Water" is an invented tune for an invented evening class
+// on a harbour street; nobody ever recorded it.
 #pragma once
 
 #include "piece/piece.h"
 
 namespace wirenote::standin {
 
-// The performance with its exact truth: sixteen bars, one line, open position then seventh position, two
-// hammer-ons and a slide, played a little loosely on a guitar tuned 6 cents flat.
+// The performance with its exact truth: sixteen bars, one line, open position then seventh
+// position, two hammer-ons and a slide, played a little loosely on a guitar tuned 6 cents flat.
 Piece heronAtLowWater();
 
 } // namespace wirenote::standin

@@ -21,8 +21,8 @@ constexpr double kDamping_s = 0.03;
 constexpr double kLoudness = 0.30;
 
 struct Losses {
-    double floor;    // 1/s
-    double per_khz;  // 1/s for each kHz
+    double floor;   // 1/s
+    double per_khz; // 1/s for each kHz
 };
 
 Losses lossesOf(StringMaterial material) {
@@ -46,14 +46,18 @@ struct Partial {
     std::complex<double> phasor;
 };
 
-double tipWidth(Tool tool) { return tool == Tool::Pick ? 0.004 : 0.014; } // metres of string a pick or fingertip covers
+double tipWidth(Tool tool) {
+    return tool == Tool::Pick ? 0.004 : 0.014;
+} // metres of string a pick or fingertip covers
 
-std::vector<Partial> partialsOf(const Instrument& instrument, const StringNote& note, double a4_hz, double rate_hz) {
+std::vector<Partial>
+partialsOf(const Instrument& instrument, const StringNote& note, double a4_hz, double rate_hz) {
     const int fret = instrument.capo + note.position.fret;
     const double f0 = hzFromMidi(instrument.midiAt(note.position), a4_hz);
     const double b = stiffnessAt(instrument, note.position.string, fret);
     const double length = instrument.scale_mm / 1000.0 * std::exp2(-fret / 12.0);
-    const bool electric = instrument.kind == InstrumentKind::Guitar || instrument.kind == InstrumentKind::Guitar7 || instrument.isBass();
+    const bool electric = instrument.kind == InstrumentKind::Guitar ||
+                          instrument.kind == InstrumentKind::Guitar7 || instrument.isBass();
     const double pickup = std::min(0.45, 0.16 * instrument.scale_mm / 1000.0 / length);
     const Losses losses = lossesOf(instrument.string(note.position.string).material);
     const double fretted = note.position.fret > 0 ? 1.25 : 1.0;
@@ -71,9 +75,13 @@ std::vector<Partial> partialsOf(const Instrument& instrument, const StringNote& 
         // Louder is brighter: a soft touch loses its upper partials.
         shape *= std::exp(-(1.0 - note.velocity) * 0.04 * n);
         const double loss = (losses.floor + losses.per_khz * f / 1000.0) * fretted;
-        for (const auto& [share, detune, slower] : {std::tuple{0.78, 0.0, 1.0}, std::tuple{0.22, 0.4, 0.55}}) {
+        for (const auto& [share, detune, slower] :
+             {std::tuple{0.78, 0.0, 1.0}, std::tuple{0.22, 0.4, 0.55}}) {
             const double phase = 0.7 * n + detune;
-            partials.push_back({f * std::exp2(detune / 1200.0), shape * share, loss * slower, std::polar(1.0, phase)});
+            partials.push_back({f * std::exp2(detune / 1200.0),
+                                shape * share,
+                                loss * slower,
+                                std::polar(1.0, phase)});
         }
     }
     return partials;
@@ -91,42 +99,55 @@ double semitonesAt(const std::vector<PitchMove>& moves, double time_s) {
     return moves.back().semitones;
 }
 
-// The click of the pick or the brush of the skin: a few milliseconds of noise, the same for the same note.
+// The click of the pick or the brush of the skin: a few milliseconds of noise, the same for the
+// same note.
 void addAttackNoise(const StringNote& note, double rate_hz, std::span<float> out) {
     if (note.excitation != Excitation::Plucked)
         return;
     const double length_s = note.tool == Tool::Pick ? 0.006 : 0.012;
     const double level = note.velocity * (note.tool == Tool::Pick ? 0.020 : 0.008);
-    std::uint32_t state = 0x9E3779B9U * static_cast<std::uint32_t>(note.position.string * 64 + note.position.fret + 1);
+    std::uint32_t state = 0x9E3779B9U * static_cast<std::uint32_t>(note.position.string * 64 +
+                                                                   note.position.fret + 1);
     const auto count = std::min(out.size(), static_cast<std::size_t>(length_s * rate_hz));
     for (std::size_t i = 0; i < count; ++i) {
         state = state * 1664525U + 1013904223U;
         const double noise = static_cast<double>(state >> 8U) / 8388608.0 - 1.0;
-        out[i] += static_cast<float>(level * noise * (1.0 - static_cast<double>(i) / static_cast<double>(count)));
+        out[i] += static_cast<float>(level * noise *
+                                     (1.0 - static_cast<double>(i) / static_cast<double>(count)));
     }
 }
 
 } // namespace
 
-void addStringNote(const Instrument& instrument, const StringNote& note, double a4_hz, double rate_hz, std::span<float> out) {
+void addStringNote(const Instrument& instrument,
+                   const StringNote& note,
+                   double a4_hz,
+                   double rate_hz,
+                   std::span<float> out) {
     auto partials = partialsOf(instrument, note, a4_hz, rate_hz);
     double sum = 0.0;
     for (const Partial& p : partials)
         sum += std::abs(p.amplitude);
     const double force = note.excitation == Excitation::Plucked ? 1.0 : 0.6;
-    const double scale = sum > 0.0 ? kLoudness * force * (0.15 + 0.85 * note.velocity) / std::sqrt(sum) : 0.0;
-    const auto total = std::min(out.size(), static_cast<std::size_t>((note.length_s + kDamping_s) * rate_hz));
+    const double scale =
+        sum > 0.0 ? kLoudness * force * (0.15 + 0.85 * note.velocity) / std::sqrt(sum) : 0.0;
+    const auto total =
+        std::min(out.size(), static_cast<std::size_t>((note.length_s + kDamping_s) * rate_hz));
     const auto damped_from = static_cast<std::size_t>(note.length_s * rate_hz);
     const double rise_s = 0.0008;
     for (std::size_t at = 0; at < total; at += kBlock) {
         const std::size_t end = std::min(total, at + kBlock);
-        const double bend = std::exp2(semitonesAt(note.moves, static_cast<double>(at) / rate_hz) / 12.0);
+        const double bend =
+            std::exp2(semitonesAt(note.moves, static_cast<double>(at) / rate_hz) / 12.0);
         for (Partial& p : partials) {
             const double extra_loss = at >= damped_from ? 5.0 / kDamping_s : 0.0;
-            const std::complex<double> turn = std::polar(std::exp(-(p.loss + extra_loss) / rate_hz), 2.0 * pi * p.f_hz * bend / rate_hz);
+            const std::complex<double> turn = std::polar(std::exp(-(p.loss + extra_loss) / rate_hz),
+                                                         2.0 * pi * p.f_hz * bend / rate_hz);
             for (std::size_t i = at; i < end; ++i) {
                 p.phasor *= turn;
-                out[i] += static_cast<float>(scale * p.amplitude * p.phasor.imag() * std::min(1.0, static_cast<double>(i) / (rise_s * rate_hz)));
+                out[i] +=
+                    static_cast<float>(scale * p.amplitude * p.phasor.imag() *
+                                       std::min(1.0, static_cast<double>(i) / (rise_s * rate_hz)));
             }
         }
     }

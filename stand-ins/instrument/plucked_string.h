@@ -22,14 +22,20 @@ struct StringNote {
     double velocity = 0.7; // 0..1
     Tool tool = Tool::Pick;
     Excitation excitation = Excitation::Plucked;
-    double pluck_share = 0.17;    // where the string is plucked, as a share of its sounding length from the bridge
+    double pluck_share =
+        0.17; // where the string is plucked, as a share of its sounding length from the bridge
     std::vector<PitchMove> moves; // slides, bends, vibrato; by rising time
 };
 
-// Adds the note to `out` from out[0] on. Its partials follow f_n = n·f0·√(1 + B·n²) with B from gauge,
-// material and sounding length, in two planes of vibration that differ a little in pitch and decay
-// (modal synthesis of a stiff string: Fletcher & Rossing, "The Physics of Musical Instruments", ch. 2 and 9).
-// Stops where `out` ends. Sounds for length_s, then is damped within 30 ms.
-void addStringNote(const Instrument& instrument, const StringNote& note, double a4_hz, double rate_hz, std::span<float> out);
+// Adds the note to `out` from out[0] on. Its partials follow f_n = n·f0·√(1 + B·n²) with B from
+// gauge, material and sounding length, in two planes of vibration that differ a little in pitch and
+// decay (modal synthesis of a stiff string: Fletcher & Rossing, "The Physics of Musical
+// Instruments", ch. 2 and 9). Stops where `out` ends. Sounds for length_s, then is damped within 30
+// ms.
+void addStringNote(const Instrument& instrument,
+                   const StringNote& note,
+                   double a4_hz,
+                   double rate_hz,
+                   std::span<float> out);
 
 } // namespace wirenote::standin

@@ -21,17 +21,21 @@ StringNote stringNote(const Piece& piece, std::size_t i) {
     out.tool = fingers ? Tool::Finger : Tool::Pick;
     // No two strokes fall on the same place.
     out.pluck_share = (fingers ? 0.21 : 0.17) + 0.01 * std::sin(2.4 * static_cast<double>(i));
-    out.excitation = note.has(Technique::HammerOn) || note.has(Technique::PullOff) ? Excitation::Hammered : Excitation::Plucked;
+    out.excitation = note.has(Technique::HammerOn) || note.has(Technique::PullOff)
+                         ? Excitation::Hammered
+                         : Excitation::Plucked;
     return out;
 }
 
 bool slidesOn(const Piece& piece, std::size_t i) {
-    return i + 1 < piece.notes.size() && piece.notes[i + 1].has(Technique::Slide) && piece.reading.plans[i].placed() &&
-           piece.reading.plans[i + 1].position.value.string == piece.reading.plans[i].position.value.string;
+    return i + 1 < piece.notes.size() && piece.notes[i + 1].has(Technique::Slide) &&
+           piece.reading.plans[i].placed() &&
+           piece.reading.plans[i + 1].position.value.string ==
+               piece.reading.plans[i].position.value.string;
 }
 
-// A slide goes on with the same string: the note before sounds through it, its pitch moving fret by fret
-// shortly before the new note counts.
+// A slide goes on with the same string: the note before sounds through it, its pitch moving fret by
+// fret shortly before the new note counts.
 void addSlides(const Piece& piece, std::size_t i, StringNote& out) {
     const double start_s = piece.notes[i].onset_s();
     if (slidesOn(piece, i) && out.moves.empty())
@@ -39,7 +43,8 @@ void addSlides(const Piece& piece, std::size_t i, StringNote& out) {
     for (; slidesOn(piece, i); ++i) {
         const double arrival_s = piece.notes[i + 1].onset_s() - start_s;
         const double before = piece.reading.plans[i].position.value.fret - out.position.fret;
-        const int frets = piece.reading.plans[i + 1].position.value.fret - piece.reading.plans[i].position.value.fret;
+        const int frets = piece.reading.plans[i + 1].position.value.fret -
+                          piece.reading.plans[i].position.value.fret;
         const double from_s = std::max(0.02, arrival_s - kGlide_s);
         const double step = (arrival_s - from_s) / std::max(1, std::abs(frets));
         for (int k = 0; k < std::abs(frets); ++k) {
@@ -59,14 +64,16 @@ void addVibrato(const Note& note, StringNote& out) {
     constexpr double kWidth = 0.22; // semitones, each way
     for (double t = 0.0; t < out.length_s; t += 0.01) {
         const double grown = std::clamp((t - 0.15) / 0.2, 0.0, 1.0);
-        out.moves.push_back({t, kWidth * grown * std::sin(2.0 * std::numbers::pi * kRate_hz * (t - 0.15))});
+        out.moves.push_back(
+            {t, kWidth * grown * std::sin(2.0 * std::numbers::pi * kRate_hz * (t - 0.15))});
     }
 }
 
 void addNoise(Sound& sound, double noise_db) {
     if (noise_db < -150.0)
         return;
-    const double level = std::pow(10.0, noise_db / 20.0) * std::sqrt(3.0); // uniform noise: RMS is 1/√3 of its peak
+    const double level =
+        std::pow(10.0, noise_db / 20.0) * std::sqrt(3.0); // uniform noise: RMS is 1/√3 of its peak
     std::uint32_t state = 20250U;
     for (float& v : sound.samples) {
         state = state * 1664525U + 1013904223U;
@@ -95,7 +102,11 @@ Result<Sound> renderPiece(const Piece& piece, const RenderOptions& options, cons
         addSlides(piece, i, out);
         const auto start = static_cast<std::size_t>(note.onset_s() * options.rate_hz);
         if (start < sound.samples.size())
-            addStringNote(piece.instrument, out, options.a4_hz, options.rate_hz, std::span(sound.samples).subspan(start));
+            addStringNote(piece.instrument,
+                          out,
+                          options.a4_hz,
+                          options.rate_hz,
+                          std::span(sound.samples).subspan(start));
     }
     addNoise(sound, options.noise_db);
     job.report(end_s, end_s);

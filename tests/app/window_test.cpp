@@ -24,18 +24,23 @@ constexpr int kPatience_ms = 60000; // a loaded machine is slow, not wrong
 
 class Window : public ::testing::Test {
   protected:
-    Window() : settings(QString::fromStdString((scratch / "settings.ini").string()), QSettings::IniFormat), window(settings, nullptr) {
+    Window()
+        : settings(QString::fromStdString((scratch / "settings.ini").string()),
+                   QSettings::IniFormat),
+          window(settings, nullptr) {
         window.resize(1280, 800);
         window.show();
     }
 
     static const DemoFiles& demo() {
-        static const DemoFiles files = *makeDemo(std::filesystem::temp_directory_path() / "wirenote-app-test-demo", {});
+        static const DemoFiles files =
+            *makeDemo(std::filesystem::temp_directory_path() / "wirenote-app-test-demo", {});
         return files;
     }
     void open(const std::filesystem::path& path) {
         bool opened = false;
-        QObject::connect(&window.document(), &Document::opened, &window, [&opened] { opened = true; });
+        QObject::connect(
+            &window.document(), &Document::opened, &window, [&opened] { opened = true; });
         window.openPath(QString::fromStdString(path.string()));
         ASSERT_TRUE(QTest::qWaitFor([&] { return opened; }, kPatience_ms));
         QTest::qWait(20);
@@ -47,7 +52,11 @@ class Window : public ::testing::Test {
     const Piece& piece() { return window.document().piece(); }
     const NotePlan& plan() { return *piece().plan(window.selection().note()); }
     const Note& note() { return *piece().note(window.selection().note()); }
-    QString banner() { return window.findChild<QLabel*>("bannerText")->isVisible() ? window.findChild<QLabel*>("bannerText")->text() : QString(); }
+    QString banner() {
+        return window.findChild<QLabel*>("bannerText")->isVisible()
+                   ? window.findChild<QLabel*>("bannerText")->text()
+                   : QString();
+    }
 
     test::Scratch scratch;
     QSettings settings;
@@ -79,10 +88,12 @@ TEST_F(Window, FromARecordingToAnExportedFile) {
     EXPECT_NE(window.selection().note(), first);
     EXPECT_TRUE(piece().plan(first)->position.isSet());
     // Kept and handed on.
-    ASSERT_TRUE(window.exporting().saveTo(QString::fromStdString((scratch / "p.wirenote").string())));
+    ASSERT_TRUE(
+        window.exporting().saveTo(QString::fromStdString((scratch / "p.wirenote").string())));
     EXPECT_FALSE(window.document().modified());
     for (const char* name : {"out.musicxml", "out.mid", "out.tab", "out.json", "out.pdf"})
-        ASSERT_TRUE(window.exporting().exportTo(QString::fromStdString((scratch / name).string()))) << name;
+        ASSERT_TRUE(window.exporting().exportTo(QString::fromStdString((scratch / name).string())))
+            << name;
     EXPECT_EQ(readAny(scratch / "out.musicxml")->notes.size(), piece().notes.size());
     // The PDF holds the title and the fret numbers as text (pdftotext is an independent reader).
     const auto pdf = test::shell("pdftotext -layout " + (scratch / "out.pdf").string() + " -");
@@ -148,7 +159,8 @@ TEST_F(Window, AGhostIsTakenWithTheMouse) {
     EXPECT_EQ(piece().plan(id)->position.value.string, other);
     // A click elsewhere on a note chooses it.
     const NoteId next = piece().notes[*piece().indexOf(id) > 0 ? *piece().indexOf(id) - 1 : 1].id;
-    QTest::mouseClick(&window.strip(), Qt::LeftButton, {}, window.strip().noteCentre(next)->toPoint());
+    QTest::mouseClick(
+        &window.strip(), Qt::LeftButton, {}, window.strip().noteCentre(next)->toPoint());
     EXPECT_EQ(window.selection().note(), next);
 }
 
@@ -172,7 +184,9 @@ TEST_F(Window, PlaysWithoutASoundDeviceLoopsAndSaysSo) {
     key(Qt::Key_L);
     ASSERT_TRUE(window.transport().loop());
     key(Qt::Key_Space);
-    ASSERT_TRUE(QTest::qWaitFor([&] { return window.transport().playhead_s() > window.transport().loop()->start_s + 0.05; }, kPatience_ms));
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] { return window.transport().playhead_s() > window.transport().loop()->start_s + 0.05; },
+        kPatience_ms));
     double furthest = 0.0;
     bool came_back = false;
     ASSERT_TRUE(QTest::qWaitFor(
@@ -191,7 +205,8 @@ TEST_F(Window, PlaysWithoutASoundDeviceLoopsAndSaysSo) {
     EXPECT_EQ(window.transport().listening(), Listening::Tab);
     window.transport().seek(1.0);
     key(Qt::Key_Space);
-    EXPECT_TRUE(QTest::qWaitFor([&] { return window.transport().playhead_s() > 1.05; }, kPatience_ms));
+    EXPECT_TRUE(
+        QTest::qWaitFor([&] { return window.transport().playhead_s() > 1.05; }, kPatience_ms));
 }
 
 TEST_F(Window, BadFilesAreOneSentenceAndNothingIsLost) {
@@ -199,7 +214,8 @@ TEST_F(Window, BadFilesAreOneSentenceAndNothingIsLost) {
     const Piece before = piece();
     ASSERT_TRUE(writeWav(scratch / "silent.wav", test::silence(2.0, 44100).view()).ok());
     window.openPath(QString::fromStdString((scratch / "silent.wav").string()));
-    ASSERT_TRUE(QTest::qWaitFor([&] { return banner().contains("is silent"); }, kPatience_ms)) << banner().toStdString();
+    ASSERT_TRUE(QTest::qWaitFor([&] { return banner().contains("is silent"); }, kPatience_ms))
+        << banner().toStdString();
     EXPECT_TRUE(piece() == before);
     QTest::mouseClick(window.findChild<QPushButton*>("dismiss"), Qt::LeftButton);
     EXPECT_TRUE(banner().isEmpty());

@@ -13,12 +13,15 @@ namespace {
 
 using ::testing::HasSubstr;
 
-test::ShellResult cli(const std::string& arguments) { return test::shell(WIRENOTE_BIN_DIR "/wirenote-cli " + arguments); }
+test::ShellResult cli(const std::string& arguments) {
+    return test::shell(WIRENOTE_BIN_DIR "/wirenote-cli " + arguments);
+}
 
 class Cli : public ::testing::Test {
   protected:
     static void SetUpTestSuite() {
-        s_folder = std::filesystem::temp_directory_path() / ("wirenote-cli-" + std::to_string(::getpid()));
+        s_folder =
+            std::filesystem::temp_directory_path() / ("wirenote-cli-" + std::to_string(::getpid()));
         ASSERT_EQ(cli("demo --out " + s_folder.string()).status, 0);
     }
     static void TearDownTestSuite() { std::filesystem::remove_all(s_folder); }
@@ -28,8 +31,11 @@ class Cli : public ::testing::Test {
 std::filesystem::path Cli::s_folder;
 
 TEST_F(Cli, TranscribeWritesEveryFileAskedFor) {
-    const auto result = cli("transcribe " + file("heron-at-low-water.wav") + " --instrument guitar --tuning \"E2 A2 D3 G3 B3 E4\" --tempo 92 --meter 4/4 --out " + file("n.json") + " --musicxml " +
-                            file("n.musicxml") + " --midi " + file("n.mid") + " --tab " + file("n.tab") + " --jams " + file("n.jams") + " --piece " + file("n.wirenote"));
+    const auto result = cli(
+        "transcribe " + file("heron-at-low-water.wav") +
+        " --instrument guitar --tuning \"E2 A2 D3 G3 B3 E4\" --tempo 92 --meter 4/4 --out " +
+        file("n.json") + " --musicxml " + file("n.musicxml") + " --midi " + file("n.mid") +
+        " --tab " + file("n.tab") + " --jams " + file("n.jams") + " --piece " + file("n.wirenote"));
     ASSERT_EQ(result.status, 0) << result.output;
     EXPECT_THAT(result.output, HasSubstr("heard "));
     const auto notes = readAny(file("n.json"));
@@ -43,18 +49,25 @@ TEST_F(Cli, TranscribeWritesEveryFileAskedFor) {
 }
 
 TEST_F(Cli, ConvertGoesBetweenFormats) {
-    ASSERT_EQ(cli("convert " + file("heron-at-low-water.truth.json") + " " + file("c.musicxml")).status, 0);
+    ASSERT_EQ(
+        cli("convert " + file("heron-at-low-water.truth.json") + " " + file("c.musicxml")).status,
+        0);
     ASSERT_EQ(cli("convert " + file("c.musicxml") + " " + file("c.json")).status, 0);
     const auto truth = readAny(file("heron-at-low-water.truth.json"));
     const auto back = readAny(file("c.json"));
     ASSERT_EQ(back->notes.size(), truth->notes.size());
     for (std::size_t i = 0; i < truth->notes.size(); ++i)
-        EXPECT_EQ(back->reading.plans[i].position.value, truth->reading.plans[i].position.value) << i;
+        EXPECT_EQ(back->reading.plans[i].position.value, truth->reading.plans[i].position.value)
+            << i;
 }
 
 TEST_F(Cli, FingerPlacesBareNotes) {
-    ASSERT_EQ(cli("convert " + file("heron-at-low-water.truth.json") + " " + file("f.mid")).status, 0);
-    ASSERT_EQ(cli("finger " + file("f.mid") + " --instrument acoustic --capo 2 --out " + file("f.json")).status, 0);
+    ASSERT_EQ(cli("convert " + file("heron-at-low-water.truth.json") + " " + file("f.mid")).status,
+              0);
+    ASSERT_EQ(
+        cli("finger " + file("f.mid") + " --instrument acoustic --capo 2 --out " + file("f.json"))
+            .status,
+        0);
     const auto placed = readAny(file("f.json"));
     ASSERT_TRUE(placed.ok());
     EXPECT_EQ(placed->instrument.capo, 2);
@@ -63,7 +76,8 @@ TEST_F(Cli, FingerPlacesBareNotes) {
     for (std::size_t i = 0; i < placed->notes.size(); ++i)
         if (placed->reading.plans[i].placed()) {
             ++with_place;
-            EXPECT_EQ(placed->instrument.midiAt(placed->reading.plans[i].position.value), placed->notes[i].midi());
+            EXPECT_EQ(placed->instrument.midiAt(placed->reading.plans[i].position.value),
+                      placed->notes[i].midi());
         }
     EXPECT_GT(with_place, 60);
 }
@@ -81,13 +95,26 @@ TEST_P(Calls, EndWithTheirStatusAndOneSentence) {
     EXPECT_FALSE(std::filesystem::exists("/tmp/wirenote-never.json"));
 }
 INSTANTIATE_TEST_SUITE_P(
-    Lines, Calls,
-    ::testing::Values(Call{"", 2, "subcommand"}, Call{"--help", 0, "transcribe"}, Call{"sing", 2, "subcommand"}, Call{"transcribe /none.wav --out /tmp/wirenote-never.json", 3, "no such file"},
-                      Call{"transcribe /etc/hostname --out /tmp/wirenote-never.json", 3, "not a WAV or FLAC"}, Call{"transcribe x.wav --instrument banjo --out /tmp/wirenote-never.json", 2, "no instrument"},
-                      Call{"transcribe x.wav --tuning E2 --out /tmp/wirenote-never.json", 2, "names 1 strings"}, Call{"transcribe x.wav --capo 40 --out /tmp/wirenote-never.json", 2, "capo"},
-                      Call{"transcribe x.wav --a4 900 --out /tmp/wirenote-never.json", 2, "--a4"}, Call{"transcribe x.wav --meter 4/5 --out /tmp/wirenote-never.json", 2, "metre"},
-                      Call{"transcribe x.wav --tempo fast --out /tmp/wirenote-never.json", 2, "--tempo"}, Call{"finger /none.mid --out /tmp/wirenote-never.json", 3, "no such file"},
-                      Call{"convert /none.json /tmp/wirenote-never.json", 3, "no such file"}, Call{"convert /none.json /tmp/x.docx", 2, "ending"}, Call{"demo --out /proc/nothing", 3, "cannot be created"}));
+    Lines,
+    Calls,
+    ::testing::Values(
+        Call{"", 2, "subcommand"},
+        Call{"--help", 0, "transcribe"},
+        Call{"sing", 2, "subcommand"},
+        Call{"transcribe /none.wav --out /tmp/wirenote-never.json", 3, "no such file"},
+        Call{"transcribe /etc/hostname --out /tmp/wirenote-never.json", 3, "not a WAV or FLAC"},
+        Call{"transcribe x.wav --instrument banjo --out /tmp/wirenote-never.json",
+             2,
+             "no instrument"},
+        Call{"transcribe x.wav --tuning E2 --out /tmp/wirenote-never.json", 2, "names 1 strings"},
+        Call{"transcribe x.wav --capo 40 --out /tmp/wirenote-never.json", 2, "capo"},
+        Call{"transcribe x.wav --a4 900 --out /tmp/wirenote-never.json", 2, "--a4"},
+        Call{"transcribe x.wav --meter 4/5 --out /tmp/wirenote-never.json", 2, "metre"},
+        Call{"transcribe x.wav --tempo fast --out /tmp/wirenote-never.json", 2, "--tempo"},
+        Call{"finger /none.mid --out /tmp/wirenote-never.json", 3, "no such file"},
+        Call{"convert /none.json /tmp/wirenote-never.json", 3, "no such file"},
+        Call{"convert /none.json /tmp/x.docx", 2, "ending"},
+        Call{"demo --out /proc/nothing", 3, "cannot be created"}));
 
 } // namespace
 } // namespace wirenote

@@ -45,7 +45,8 @@ TEST(NotesJson, KeepsNotesPlacesFingersStrokesAndConfidence) {
 }
 
 TEST(NotesJson, OnlyTimesAndPitchesAreNeeded) {
-    const auto read = readNotesJson(R"({"format":"wirenote-notes/1","notes":[{"onset_s":1,"offset_s":2,"midi":60.4},{"onset_s":0,"offset_s":1,"midi":64,"string":null}]})");
+    const auto read = readNotesJson(
+        R"({"format":"wirenote-notes/1","notes":[{"onset_s":1,"offset_s":2,"midi":60.4},{"onset_s":0,"offset_s":1,"midi":64,"string":null}]})");
     ASSERT_TRUE(read.ok()) << read.error().message;
     EXPECT_EQ(read->notes[0].midi(), 64) << "notes are put in order of time";
     EXPECT_FALSE(read->reading.plans[0].placed());
@@ -56,9 +57,13 @@ struct Hostile {
     std::string text;
     const char* says;
 };
-void PrintTo(const Hostile& h, std::ostream* out) { *out << h.name; }
+void PrintTo(const Hostile& h, std::ostream* out) {
+    *out << h.name;
+}
 
-std::string withNote(const std::string& note) { return R"({"format":"wirenote-notes/1","notes":[)" + note + "]}"; }
+std::string withNote(const std::string& note) {
+    return R"({"format":"wirenote-notes/1","notes":[)" + note + "]}";
+}
 
 class HostileNotes : public ::testing::TestWithParam<Hostile> {};
 TEST_P(HostileNotes, AreOneClearSentence) {
@@ -67,23 +72,45 @@ TEST_P(HostileNotes, AreOneClearSentence) {
     EXPECT_EQ(read.error().kind, ErrorKind::BadInput);
     EXPECT_THAT(read.error().message, HasSubstr(GetParam().says));
 }
-INSTANTIATE_TEST_SUITE_P(Files, HostileNotes,
-                         ::testing::Values(Hostile{"empty", "", "not JSON"}, Hostile{"cut_off", R"({"format":"wirenote-notes/1","notes":[)", "not JSON"},
-                                           Hostile{"other_format", R"({"format":"something/1"})", "not a notes file"}, Hostile{"array", "[1,2,3]", "not a notes file"},
-                                           Hostile{"deep", std::string(100000, '[') + std::string(100000, ']'), "nested too deeply"},
-                                           Hostile{"no_time", withNote(R"({"midi":60})"), "notes[0] has no onset_s"}, Hostile{"text_time", withNote(R"({"onset_s":"1","offset_s":2,"midi":60})"), "onset_s is not a number"},
-                                           Hostile{"backwards", withNote(R"({"onset_s":2,"offset_s":1,"midi":60})"), "does not end after it starts"},
-                                           Hostile{"huge_time", withNote(R"({"onset_s":1e300,"offset_s":1e301,"midi":60})"), "out of range"},
-                                           Hostile{"pitch", withNote(R"({"onset_s":0,"offset_s":1,"midi":600})"), "out of range"},
-                                           Hostile{"off_the_neck", withNote(R"({"onset_s":0,"offset_s":1,"midi":60,"string":9,"fret":1})"), "off the neck"},
-                                           Hostile{"half_fret", withNote(R"({"onset_s":0,"offset_s":1,"midi":60,"string":1,"fret":1.5})"), "whole number"},
-                                           Hostile{"technique", withNote(R"({"onset_s":0,"offset_s":1,"midi":60,"techniques":["juggle"]})"), "does not know"},
-                                           Hostile{"thirteen_strings", R"({"format":"wirenote-notes/1","instrument":{"strings":[1,2,3,4,5,6,7,8,9,10,11,12,13]}})", "list of at most 12"}),
-                         [](const auto& row) { return std::string(row.param.name); });
+INSTANTIATE_TEST_SUITE_P(
+    Files,
+    HostileNotes,
+    ::testing::Values(
+        Hostile{"empty", "", "not JSON"},
+        Hostile{"cut_off", R"({"format":"wirenote-notes/1","notes":[)", "not JSON"},
+        Hostile{"other_format", R"({"format":"something/1"})", "not a notes file"},
+        Hostile{"array", "[1,2,3]", "not a notes file"},
+        Hostile{"deep", std::string(100000, '[') + std::string(100000, ']'), "nested too deeply"},
+        Hostile{"no_time", withNote(R"({"midi":60})"), "notes[0] has no onset_s"},
+        Hostile{"text_time",
+                withNote(R"({"onset_s":"1","offset_s":2,"midi":60})"),
+                "onset_s is not a number"},
+        Hostile{"backwards",
+                withNote(R"({"onset_s":2,"offset_s":1,"midi":60})"),
+                "does not end after it starts"},
+        Hostile{"huge_time",
+                withNote(R"({"onset_s":1e300,"offset_s":1e301,"midi":60})"),
+                "out of range"},
+        Hostile{"pitch", withNote(R"({"onset_s":0,"offset_s":1,"midi":600})"), "out of range"},
+        Hostile{"off_the_neck",
+                withNote(R"({"onset_s":0,"offset_s":1,"midi":60,"string":9,"fret":1})"),
+                "off the neck"},
+        Hostile{"half_fret",
+                withNote(R"({"onset_s":0,"offset_s":1,"midi":60,"string":1,"fret":1.5})"),
+                "whole number"},
+        Hostile{"technique",
+                withNote(R"({"onset_s":0,"offset_s":1,"midi":60,"techniques":["juggle"]})"),
+                "does not know"},
+        Hostile{
+            "thirteen_strings",
+            R"({"format":"wirenote-notes/1","instrument":{"strings":[1,2,3,4,5,6,7,8,9,10,11,12,13]}})",
+            "list of at most 12"}),
+    [](const auto& row) { return std::string(row.param.name); });
 
 TEST(PieceJson, DamagedOrNewerIsSaidSo) {
     EXPECT_THAT(readPieceJson("{}").error().message, HasSubstr("not a piece"));
-    EXPECT_THAT(readPieceJson(R"({"format":"wirenote-piece/9"})").error().message, HasSubstr("newer version"));
+    EXPECT_THAT(readPieceJson(R"({"format":"wirenote-piece/9"})").error().message,
+                HasSubstr("newer version"));
     std::string text = writePieceJson(test::richPiece());
     const auto at = text.find("\"next_id\": 10");
     ASSERT_NE(at, std::string::npos);
@@ -92,7 +119,8 @@ TEST(PieceJson, DamagedOrNewerIsSaidSo) {
 }
 
 TEST(InstrumentJson, ReadsADescriptionAndRefusesNonsense) {
-    const auto read = readInstrumentJson(R"({"kind":"bass","frets":24,"scale_mm":812,"strings":[{"number":1,"open_midi":43},{"number":2,"open_midi":38},{"number":3,"open_midi":33},{"number":4,"open_midi":26}]})");
+    const auto read = readInstrumentJson(
+        R"({"kind":"bass","frets":24,"scale_mm":812,"strings":[{"number":1,"open_midi":43},{"number":2,"open_midi":38},{"number":3,"open_midi":33},{"number":4,"open_midi":26}]})");
     ASSERT_TRUE(read.ok()) << read.error().message;
     EXPECT_EQ(read->string(4).open_midi, 26);
     EXPECT_EQ(read->frets, 24);

@@ -28,10 +28,12 @@ for s, e, c, n in sorted(out): print(c, n, "%.3f" % s, "%.3f" % e)
 TEST(Midi, AnIndependentReaderSeesEveryNoteOnItsStringsChannel) {
     const test::Scratch scratch;
     Piece piece = test::richPiece();
-    piece.timeline.beats_s = {0.0, 0.5, 1.0, 1.52, 2.05, 2.55, 3.0, 3.5, 4.0, 4.5, 5.0, 5.5}; // a hand that breathes
+    piece.timeline.beats_s = {
+        0.0, 0.5, 1.0, 1.52, 2.05, 2.55, 3.0, 3.5, 4.0, 4.5, 5.0, 5.5}; // a hand that breathes
     ASSERT_TRUE(writeFileAtomically(scratch / "a.mid", writeMidi(piece)).ok());
     ASSERT_TRUE(writeFileAtomically(scratch / "list.py", kListNotes).ok());
-    const auto result = test::shell("/usr/bin/python3 " + (scratch / "list.py").string() + " " + (scratch / "a.mid").string());
+    const auto result = test::shell("/usr/bin/python3 " + (scratch / "list.py").string() + " " +
+                                    (scratch / "a.mid").string());
     ASSERT_EQ(result.status, 0) << result.output;
     std::istringstream lines(result.output);
     int type = 0;
@@ -40,7 +42,8 @@ TEST(Midi, AnIndependentReaderSeesEveryNoteOnItsStringsChannel) {
     lines >> type >> ticks >> tracks;
     EXPECT_EQ(type, 1);
     EXPECT_EQ(tracks, 7);
-    // Tick 0 is the bar line before the pick-up: two beats (1 s) before bar 1 at 1.0 s … and two more.
+    // Tick 0 is the bar line before the pick-up: two beats (1 s) before bar 1 at 1.0 s … and two
+    // more.
     double shift = 0.0;
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         int channel = -1;
@@ -73,7 +76,8 @@ TEST(Midi, IsReadBack) {
 TEST(Midi, RunningStatusAndZeroVelocityAreUnderstood) {
     // One track: note 60 on, off by zero velocity under running status (Standard MIDI Files 1.0).
     const std::string track("\x00\x90\x3C\x40\x60\x3C\x00\x00\xFF\x2F\x00", 11);
-    const std::string file = std::string("MThd\x00\x00\x00\x06\x00\x00\x00\x01\x00\x60MTrk\x00\x00\x00\x0B", 22) + track;
+    const std::string file =
+        std::string("MThd\x00\x00\x00\x06\x00\x00\x00\x01\x00\x60MTrk\x00\x00\x00\x0B", 22) + track;
     const auto read = readMidi(file);
     ASSERT_TRUE(read.ok()) << read.error().message;
     ASSERT_EQ(read->notes.size(), 1U);
@@ -84,7 +88,8 @@ TEST(Midi, DamagedFilesAreRefused) {
     const std::string good = writeMidi(test::richPiece());
     EXPECT_THAT(readMidi("").error().message, HasSubstr("not a MIDI file"));
     EXPECT_THAT(readMidi("RIFFxxxx").error().message, HasSubstr("not a MIDI file"));
-    EXPECT_THAT(readMidi(good.substr(0, good.size() - 40)).error().message, HasSubstr("damaged in track"));
+    EXPECT_THAT(readMidi(good.substr(0, good.size() - 40)).error().message,
+                HasSubstr("damaged in track"));
     std::string frames = good;
     frames[12] = static_cast<char>(0xE8);
     EXPECT_THAT(readMidi(frames).error().message, HasSubstr("film frames"));

@@ -16,22 +16,40 @@ using ::testing::HasSubstr;
 // The published schema, MusicXML 3.0 (tests/data/musicxml-3.0), by xmllint.
 void expectValid(const std::string& xml, const test::Scratch& scratch) {
     ASSERT_TRUE(writeFileAtomically(scratch / "out.musicxml", xml).ok());
-    const auto result = test::shell("xmllint --nonet --noout --schema " WIRENOTE_SOURCE_DIR "/tests/data/musicxml-3.0/musicxml.xsd " + (scratch / "out.musicxml").string());
+    const auto result = test::shell("xmllint --nonet --noout --schema " WIRENOTE_SOURCE_DIR
+                                    "/tests/data/musicxml-3.0/musicxml.xsd " +
+                                    (scratch / "out.musicxml").string());
     EXPECT_EQ(result.status, 0) << result.output;
 }
 
 TEST(MusicXml, TheSchemaCheckCanFail) {
     const test::Scratch scratch;
-    ASSERT_TRUE(writeFileAtomically(scratch / "bad.musicxml", "<score-partwise version=\"3.0\"><part/></score-partwise>").ok());
-    EXPECT_NE(test::shell("xmllint --nonet --noout --schema " WIRENOTE_SOURCE_DIR "/tests/data/musicxml-3.0/musicxml.xsd " + (scratch / "bad.musicxml").string()).status, 0);
+    ASSERT_TRUE(writeFileAtomically(scratch / "bad.musicxml",
+                                    "<score-partwise version=\"3.0\"><part/></score-partwise>")
+                    .ok());
+    EXPECT_NE(test::shell("xmllint --nonet --noout --schema " WIRENOTE_SOURCE_DIR
+                          "/tests/data/musicxml-3.0/musicxml.xsd " +
+                          (scratch / "bad.musicxml").string())
+                  .status,
+              0);
 }
 
 TEST(MusicXml, IsValidByThePublishedSchema) {
     const test::Scratch scratch;
     const std::string xml = writeMusicXml(test::richPiece());
     expectValid(xml, scratch);
-    for (const char* part : {"<sign>TAB</sign>", "<string>4</string>", "<fret>2</fret>", "<hammer-on type=\"start\"", "<hammer-on type=\"stop\"", "<slide type=\"start\"", "<slide type=\"stop\"",
-                             "<down-bow", "<fingering>2</fingering>", "<tied type=\"start\"", "implicit=\"yes\"", "<actual-notes>3</actual-notes>"})
+    for (const char* part : {"<sign>TAB</sign>",
+                             "<string>4</string>",
+                             "<fret>2</fret>",
+                             "<hammer-on type=\"start\"",
+                             "<hammer-on type=\"stop\"",
+                             "<slide type=\"start\"",
+                             "<slide type=\"stop\"",
+                             "<down-bow",
+                             "<fingering>2</fingering>",
+                             "<tied type=\"start\"",
+                             "implicit=\"yes\"",
+                             "<actual-notes>3</actual-notes>"})
         EXPECT_THAT(xml, HasSubstr(part));
 }
 
@@ -59,7 +77,8 @@ TEST(MusicXml, MarksComeInPairs) {
         return found;
     };
     for (const std::string element : {"hammer-on", "slide", "slur", "tied", "tie"}) {
-        EXPECT_EQ(count("<" + element + " type=\"start\""), count("<" + element + " type=\"stop\"")) << element;
+        EXPECT_EQ(count("<" + element + " type=\"start\""), count("<" + element + " type=\"stop\""))
+            << element;
         EXPECT_GE(count("<" + element + " type=\"start\""), 1U) << element;
     }
 }
@@ -84,13 +103,21 @@ TEST(MusicXml, HostileFilesAreRefusedInOneSentence) {
     EXPECT_THAT(readMusicXml("hello").error().message, HasSubstr("not"));
     EXPECT_THAT(readMusicXml("<html/>").error().message, HasSubstr("no score-partwise"));
     EXPECT_THAT(readMusicXml("<score-timewise/>").error().message, HasSubstr("part by part"));
-    EXPECT_THAT(readMusicXml("<score-partwise><part id='P1'/></score-partwise>").error().message, HasSubstr("no notes"));
+    EXPECT_THAT(readMusicXml("<score-partwise><part id='P1'/></score-partwise>").error().message,
+                HasSubstr("no notes"));
     // An external entity is neither fetched nor expanded.
-    const auto entity = readMusicXml("<!DOCTYPE x [<!ENTITY e SYSTEM 'file:///etc/passwd'>]><score-partwise><work><work-title>&e;</work-title></work><part id='P1'><measure><note><pitch><step>C</step>"
-                                     "<octave>4</octave></pitch><duration>1</duration></note></measure></part></score-partwise>");
+    const auto entity =
+        readMusicXml("<!DOCTYPE x [<!ENTITY e SYSTEM "
+                     "'file:///etc/passwd'>]><score-partwise><work><work-title>&e;</work-title></"
+                     "work><part id='P1'><measure><note><pitch><step>C</step>"
+                     "<octave>4</octave></pitch><duration>1</duration></note></measure></part></"
+                     "score-partwise>");
     ASSERT_TRUE(entity.ok());
     EXPECT_EQ(entity->title, "&e;");
-    const auto pitch = readMusicXml("<score-partwise><part><measure number='7'><note><pitch><step>Q</step><octave>4</octave></pitch><duration>1</duration></note></measure></part></score-partwise>");
+    const auto pitch =
+        readMusicXml("<score-partwise><part><measure "
+                     "number='7'><note><pitch><step>Q</step><octave>4</octave></pitch><duration>1</"
+                     "duration></note></measure></part></score-partwise>");
     EXPECT_THAT(pitch.error().message, HasSubstr("bar 7"));
 }
 

@@ -43,8 +43,11 @@ TEST(AsciiTab, LinesOfASystemAreEquallyLongAndBroken) {
 TEST(Jams, KeepsToTheWrittenDownSchema) {
     const test::Scratch scratch;
     ASSERT_TRUE(writeFileAtomically(scratch / "a.jams", writeJams(test::richPiece())).ok());
-    const std::string check = "/usr/bin/python3 -c \"import json,sys,jsonschema; jsonschema.validate(json.load(open(sys.argv[1])), json.load(open(sys.argv[2])))\" ";
-    const auto result = test::shell(check + (scratch / "a.jams").string() + " " WIRENOTE_SOURCE_DIR "/tests/data/jams-excerpt.schema.json");
+    const std::string check =
+        "/usr/bin/python3 -c \"import json,sys,jsonschema; "
+        "jsonschema.validate(json.load(open(sys.argv[1])), json.load(open(sys.argv[2])))\" ";
+    const auto result = test::shell(check + (scratch / "a.jams").string() +
+                                    " " WIRENOTE_SOURCE_DIR "/tests/data/jams-excerpt.schema.json");
     EXPECT_EQ(result.status, 0) << result.output;
 }
 

@@ -28,7 +28,11 @@ TEST(Placing, WhatAPersonDecidedSurvivesReAnalysis) {
     placeAll(piece);
     PieceEditor editor(piece, "now");
     ASSERT_TRUE(editor.moveToString(10, 4).ok());
-    ASSERT_TRUE(editor.setFinger(12, piece.reading.plans[11].position.value.fret == 0 ? Finger::Open : Finger::Little).ok());
+    ASSERT_TRUE(editor
+                    .setFinger(12,
+                               piece.reading.plans[11].position.value.fret == 0 ? Finger::Open
+                                                                                : Finger::Little)
+                    .ok());
     const Decision<Position> position = piece.reading.plans[9].position;
     const Decision<Finger> finger = piece.reading.plans[11].finger;
     placeAll(piece);

@@ -8,7 +8,9 @@
 namespace wirenote {
 namespace {
 
-Instrument guitar() { return standardInstrument(InstrumentKind::Guitar); }
+Instrument guitar() {
+    return standardInstrument(InstrumentKind::Guitar);
+}
 
 std::vector<LineNote> lineOf(const std::vector<int>& midi, double gap_s = 0.3) {
     std::vector<LineNote> line;
@@ -36,7 +38,12 @@ TEST(Candidates, AreEveryPlaceAndOnlyThose) {
 }
 
 // Every way through a short line, priced one by one.
-double cheapestByBruteForce(const Instrument& instrument, const std::vector<LineNote>& line, const HandModel& model, std::vector<HandState>& states, std::size_t at, double so_far) {
+double cheapestByBruteForce(const Instrument& instrument,
+                            const std::vector<LineNote>& line,
+                            const HandModel& model,
+                            std::vector<HandState>& states,
+                            std::size_t at,
+                            double so_far) {
     if (at == line.size())
         return so_far;
     double best = std::numeric_limits<double>::infinity();
@@ -45,26 +52,35 @@ double cheapestByBruteForce(const Instrument& instrument, const std::vector<Line
         const int high = place.fret == 0 ? 17 : place.fret + 1;
         for (int hand = low; hand <= high; ++hand) {
             const int reach = std::clamp(place.fret - hand, 0, 3);
-            const HandState state{place, hand, place.fret == 0 ? Finger::Open : static_cast<Finger>(static_cast<int>(Finger::Index) + reach)};
+            const HandState state{
+                place,
+                hand,
+                place.fret == 0 ? Finger::Open
+                                : static_cast<Finger>(static_cast<int>(Finger::Index) + reach)};
             double cost = so_far + unaryCost(model, instrument, state);
             if (at > 0)
                 cost += stepCost(model, line[at - 1], states.back(), line[at], state);
             if (!(cost < best))
                 continue;
             states.push_back(state);
-            best = std::min(best, cheapestByBruteForce(instrument, line, model, states, at + 1, cost));
+            best =
+                std::min(best, cheapestByBruteForce(instrument, line, model, states, at + 1, cost));
             states.pop_back();
         }
     }
     return best;
 }
 
-double priceOf(const Instrument& instrument, const std::vector<LineNote>& line, const std::vector<LinePlacement>& placements, const HandModel& model) {
+double priceOf(const Instrument& instrument,
+               const std::vector<LineNote>& line,
+               const std::vector<LinePlacement>& placements,
+               const HandModel& model) {
     double cost = 0.0;
     for (std::size_t i = 0; i < line.size(); ++i) {
         cost += unaryCost(model, instrument, placements[i].state);
         if (i > 0)
-            cost += stepCost(model, line[i - 1], placements[i - 1].state, line[i], placements[i].state);
+            cost +=
+                stepCost(model, line[i - 1], placements[i - 1].state, line[i], placements[i].state);
     }
     return cost;
 }
@@ -78,12 +94,18 @@ TEST_P(ShortLines, CostNoMoreThanTheBestOfAllWays) {
     const double best = cheapestByBruteForce(instrument, line, model, states, 0, 0.0);
     EXPECT_NEAR(priceOf(instrument, line, solveLine(instrument, line, model), model), best, 1e-9);
 }
-INSTANTIATE_TEST_SUITE_P(Lines, ShortLines, ::testing::Values(std::vector<int>{64, 67, 69}, std::vector<int>{76, 74, 71}, std::vector<int>{45, 57, 69}, std::vector<int>{60, 60, 62}));
+INSTANTIATE_TEST_SUITE_P(Lines,
+                         ShortLines,
+                         ::testing::Values(std::vector<int>{64, 67, 69},
+                                           std::vector<int>{76, 74, 71},
+                                           std::vector<int>{45, 57, 69},
+                                           std::vector<int>{60, 60, 62}));
 
 TEST(Solver, OpenPositionTuneStaysThere) {
     // A first-position scale of C with open strings: common practice.
     const auto placements = solveLine(guitar(), lineOf({48, 50, 52, 53, 55, 57, 59, 60}));
-    const std::vector<Position> expected = {{5, 3}, {4, 0}, {4, 2}, {4, 3}, {3, 0}, {3, 2}, {2, 0}, {2, 1}};
+    const std::vector<Position> expected = {
+        {5, 3}, {4, 0}, {4, 2}, {4, 3}, {3, 0}, {3, 2}, {2, 0}, {2, 1}};
     for (std::size_t i = 0; i < expected.size(); ++i)
         EXPECT_EQ(placements[i].state.position, expected[i]) << i;
 }

@@ -7,12 +7,17 @@
 namespace wirenote {
 namespace {
 
-Instrument guitar() { return standardInstrument(InstrumentKind::Guitar); }
+Instrument guitar() {
+    return standardInstrument(InstrumentKind::Guitar);
+}
 
 Sound lineOf(const std::vector<int>& midi, double gap_s, double length_s, double a4_hz = 440.0) {
-    Sound sound = test::silence(0.3 + gap_s * static_cast<double>(midi.size()) + length_s, kAnalysisRateHz);
+    Sound sound =
+        test::silence(0.3 + gap_s * static_cast<double>(midi.size()) + length_s, kAnalysisRateHz);
     for (std::size_t i = 0; i < midi.size(); ++i)
-        test::addTone(sound, {0.2 + gap_s * static_cast<double>(i), length_s, hzFromMidi(midi[i], a4_hz), 0.35});
+        test::addTone(
+            sound,
+            {0.2 + gap_s * static_cast<double>(i), length_s, hzFromMidi(midi[i], a4_hz), 0.35});
     test::addNoise(sound, 0.0004);
     return sound;
 }
@@ -24,7 +29,9 @@ std::vector<int> pitchesOf(const Hearing& hearing) {
     return midi;
 }
 
-Result<Hearing> hear(const Sound& sound, const Instrument& instrument = guitar(), std::optional<double> a4_hz = {}) {
+Result<Hearing> hear(const Sound& sound,
+                     const Instrument& instrument = guitar(),
+                     std::optional<double> a4_hz = {}) {
     return hearMelody(sound.view(), instrument, a4_hz, {}, {});
 }
 
@@ -71,7 +78,8 @@ TEST(Melody, ReferenceIsFoundAndNotesAreNamedAgainstIt) {
 
 TEST(Melody, ABassIsHeardInItsOctave) {
     const std::vector<int> line = {28, 33, 38, 40, 43, 35, 31};
-    EXPECT_EQ(pitchesOf(*hear(lineOf(line, 0.4, 0.38), standardInstrument(InstrumentKind::Bass))), line);
+    EXPECT_EQ(pitchesOf(*hear(lineOf(line, 0.4, 0.38), standardInstrument(InstrumentKind::Bass))),
+              line);
 }
 
 TEST(Melody, SilenceAndNoiseHoldNoNotes) {
@@ -100,7 +108,8 @@ TEST(Melody, APitchThatGlidesOnWithoutAnAttackIsASlide) {
         const double f0 = hzFromMidi(57.0 + 4.0 * glide);
         for (int n = 1; n <= 8; ++n) {
             phase[n] += 2.0 * std::numbers::pi * n * f0 / kAnalysisRateHz;
-            sound.samples[i + 4000] += static_cast<float>(0.3 / n * std::exp(-1.2 * t) * std::min(1.0, t / 0.002) * std::sin(phase[n]));
+            sound.samples[i + 4000] += static_cast<float>(
+                0.3 / n * std::exp(-1.2 * t) * std::min(1.0, t / 0.002) * std::sin(phase[n]));
         }
     }
     const auto hearing = hear(sound);
@@ -112,7 +121,8 @@ TEST(Melody, CancellingReturnsNothing) {
     const std::atomic<bool> cancel{true};
     JobControl job;
     job.cancel = &cancel;
-    const auto hearing = hearMelody(test::silence(1.0, kAnalysisRateHz).view(), guitar(), {}, {}, job);
+    const auto hearing =
+        hearMelody(test::silence(1.0, kAnalysisRateHz).view(), guitar(), {}, {}, job);
     ASSERT_FALSE(hearing.ok());
     EXPECT_EQ(hearing.error().kind, ErrorKind::Cancelled);
 }

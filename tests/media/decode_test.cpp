@@ -8,8 +8,8 @@
 #include "support/tones.h"
 
 #include <algorithm>
-#include <gmock/gmock.h>
 #include <cstring>
+#include <gmock/gmock.h>
 #include <limits>
 #include <sndfile.h>
 #include <sys/wait.h>
@@ -22,7 +22,11 @@ using ::testing::HasSubstr;
 using ::testing::IsEmpty;
 
 // An independent writer (libsndfile) makes the files.
-void writeFile(const std::filesystem::path& path, const std::vector<float>& interleaved, int channels, int rate_hz, int format) {
+void writeFile(const std::filesystem::path& path,
+               const std::vector<float>& interleaved,
+               int channels,
+               int rate_hz,
+               int format) {
     SF_INFO info{};
     info.samplerate = rate_hz;
     info.channels = channels;
@@ -45,7 +49,9 @@ struct Kind {
     int format;
     const char* ending;
 };
-void PrintTo(const Kind& k, std::ostream* out) { *out << k.name; }
+void PrintTo(const Kind& k, std::ostream* out) {
+    *out << k.name;
+}
 
 class EveryKind : public ::testing::TestWithParam<Kind> {};
 TEST_P(EveryKind, IsDecodedInPlaceAndAtLevel) {
@@ -64,12 +70,18 @@ TEST_P(EveryKind, IsDecodedInPlaceAndAtLevel) {
     const float peak = *std::max_element(x.begin(), x.end());
     EXPECT_NEAR(peak, *std::max_element(sound.samples.begin(), sound.samples.end()), 0.06);
 }
-INSTANTIATE_TEST_SUITE_P(Files, EveryKind,
-                         ::testing::Values(Kind{"wav16", 44100, SF_FORMAT_WAV | SF_FORMAT_PCM_16, ".wav"}, Kind{"wav24", 48000, SF_FORMAT_WAV | SF_FORMAT_PCM_24, ".wav"},
-                                           Kind{"wav_float", 44100, SF_FORMAT_WAV | SF_FORMAT_FLOAT, ".wav"}, Kind{"wav_8k", 8000, SF_FORMAT_WAV | SF_FORMAT_PCM_16, ".wav"},
-                                           Kind{"wav_96k", 96000, SF_FORMAT_WAV | SF_FORMAT_PCM_24, ".wav"}, Kind{"wav8bit", 44100, SF_FORMAT_WAV | SF_FORMAT_PCM_U8, ".wav"},
-                                           Kind{"flac16", 44100, SF_FORMAT_FLAC | SF_FORMAT_PCM_16, ".flac"}, Kind{"flac24", 96000, SF_FORMAT_FLAC | SF_FORMAT_PCM_24, ".flac"}),
-                         [](const auto& row) { return std::string(row.param.name); });
+INSTANTIATE_TEST_SUITE_P(
+    Files,
+    EveryKind,
+    ::testing::Values(Kind{"wav16", 44100, SF_FORMAT_WAV | SF_FORMAT_PCM_16, ".wav"},
+                      Kind{"wav24", 48000, SF_FORMAT_WAV | SF_FORMAT_PCM_24, ".wav"},
+                      Kind{"wav_float", 44100, SF_FORMAT_WAV | SF_FORMAT_FLOAT, ".wav"},
+                      Kind{"wav_8k", 8000, SF_FORMAT_WAV | SF_FORMAT_PCM_16, ".wav"},
+                      Kind{"wav_96k", 96000, SF_FORMAT_WAV | SF_FORMAT_PCM_24, ".wav"},
+                      Kind{"wav8bit", 44100, SF_FORMAT_WAV | SF_FORMAT_PCM_U8, ".wav"},
+                      Kind{"flac16", 44100, SF_FORMAT_FLAC | SF_FORMAT_PCM_16, ".flac"},
+                      Kind{"flac24", 96000, SF_FORMAT_FLAC | SF_FORMAT_PCM_24, ".flac"}),
+    [](const auto& row) { return std::string(row.param.name); });
 
 TEST(Decode, ADeadChannelIsLeftOutAndSaidSo) {
     const test::Scratch scratch;
@@ -83,14 +95,18 @@ TEST(Decode, ADeadChannelIsLeftOutAndSaidSo) {
     const auto decoded = decodeSound(scratch / "s.wav", 0.0, {});
     ASSERT_TRUE(decoded.ok());
     EXPECT_THAT(decoded->cautions, Contains(SoundCaution::DeadChannel));
-    EXPECT_NEAR(*std::max_element(decoded->mono.samples.begin(), decoded->mono.samples.end()), *std::max_element(sound.samples.begin(), sound.samples.end()), 0.001) << "not halved by the silence";
+    EXPECT_NEAR(*std::max_element(decoded->mono.samples.begin(), decoded->mono.samples.end()),
+                *std::max_element(sound.samples.begin(), sound.samples.end()),
+                0.001)
+        << "not halved by the silence";
 }
 
 TEST(Decode, NotANumberBecomesSilenceAndIsSaidSo) {
     const test::Scratch scratch;
     Sound sound = tone(44100);
     for (std::size_t i = 9000; i < 9050; ++i)
-        sound.samples[i] = i % 2 == 0 ? std::numeric_limits<float>::quiet_NaN() : std::numeric_limits<float>::infinity();
+        sound.samples[i] = i % 2 == 0 ? std::numeric_limits<float>::quiet_NaN()
+                                      : std::numeric_limits<float>::infinity();
     writeFile(scratch / "n.wav", sound.samples, 1, 44100, SF_FORMAT_WAV | SF_FORMAT_FLOAT);
     const auto decoded = decodeSound(scratch / "n.wav", 0.0, {});
     ASSERT_TRUE(decoded.ok());
@@ -112,7 +128,8 @@ TEST(Decode, ClippingIsSaidSoAndALoudTakeIsNot) {
 
 TEST(Decode, ATruncatedFileGivesWhatIsThere) {
     const test::Scratch scratch;
-    writeFile(scratch / "w.wav", tone(44100, 2.0).samples, 1, 44100, SF_FORMAT_WAV | SF_FORMAT_PCM_16);
+    writeFile(
+        scratch / "w.wav", tone(44100, 2.0).samples, 1, 44100, SF_FORMAT_WAV | SF_FORMAT_PCM_16);
     const std::string bytes = *readWholeFile(scratch / "w.wav", 1000000);
     ASSERT_TRUE(writeFileAtomically(scratch / "t.wav", bytes.substr(0, bytes.size() / 2)).ok());
     const auto decoded = decodeSound(scratch / "t.wav", 0.0, {});
@@ -126,7 +143,9 @@ struct Bad {
     std::string bytes;
     const char* says;
 };
-void PrintTo(const Bad& b, std::ostream* out) { *out << b.name; }
+void PrintTo(const Bad& b, std::ostream* out) {
+    *out << b.name;
+}
 
 class BadFiles : public ::testing::TestWithParam<Bad> {};
 TEST_P(BadFiles, AreOneSentenceThatNamesTheFile) {
@@ -138,18 +157,34 @@ TEST_P(BadFiles, AreOneSentenceThatNamesTheFile) {
     EXPECT_THAT(decoded.error().sentence(), HasSubstr("bad.wav"));
     EXPECT_THAT(decoded.error().message, HasSubstr(GetParam().says));
 }
-INSTANTIATE_TEST_SUITE_P(Files, BadFiles,
-                         ::testing::Values(Bad{"empty", "", "is empty"}, Bad{"text", std::string(5000, 'x'), "not a WAV or FLAC"}, Bad{"header_only", std::string("RIFF\x24\x00\x00\x00WAVE", 12), "damaged"},
-                                           Bad{"playlist", "#EXTM3U\nhttp://example.invalid/a.wav\n", "not a WAV or FLAC"}),
-                         [](const auto& row) { return std::string(row.param.name); });
+INSTANTIATE_TEST_SUITE_P(
+    Files,
+    BadFiles,
+    ::testing::Values(
+        Bad{"empty", "", "is empty"},
+        Bad{"text", std::string(5000, 'x'), "not a WAV or FLAC"},
+        Bad{"header_only", std::string("RIFF\x24\x00\x00\x00WAVE", 12), "damaged"},
+        Bad{"playlist", "#EXTM3U\nhttp://example.invalid/a.wav\n", "not a WAV or FLAC"}),
+    [](const auto& row) { return std::string(row.param.name); });
 
 TEST(Decode, SilentShortMissingAndFolderAreSaidSo) {
     const test::Scratch scratch;
-    writeFile(scratch / "silent.wav", std::vector<float>(44100, 0.0F), 1, 44100, SF_FORMAT_WAV | SF_FORMAT_PCM_16);
-    EXPECT_THAT(decodeSound(scratch / "silent.wav", 0.0, {}).error().message, HasSubstr("is silent"));
-    writeFile(scratch / "short.wav", tone(44100, 0.1).samples, 1, 44100, SF_FORMAT_WAV | SF_FORMAT_PCM_16);
-    EXPECT_THAT(decodeSound(scratch / "short.wav", 0.0, {}).error().message, HasSubstr("only 100 ms long"));
-    EXPECT_THAT(decodeSound(scratch / "none.wav", 0.0, {}).error().message, HasSubstr("no such file"));
+    writeFile(scratch / "silent.wav",
+              std::vector<float>(44100, 0.0F),
+              1,
+              44100,
+              SF_FORMAT_WAV | SF_FORMAT_PCM_16);
+    EXPECT_THAT(decodeSound(scratch / "silent.wav", 0.0, {}).error().message,
+                HasSubstr("is silent"));
+    writeFile(scratch / "short.wav",
+              tone(44100, 0.1).samples,
+              1,
+              44100,
+              SF_FORMAT_WAV | SF_FORMAT_PCM_16);
+    EXPECT_THAT(decodeSound(scratch / "short.wav", 0.0, {}).error().message,
+                HasSubstr("only 100 ms long"));
+    EXPECT_THAT(decodeSound(scratch / "none.wav", 0.0, {}).error().message,
+                HasSubstr("no such file"));
     EXPECT_THAT(decodeSound(scratch.path(), 0.0, {}).error().message, HasSubstr("not a file"));
 }
 
@@ -163,7 +198,9 @@ TEST(Decode, NoReadPermissionIsSaidSo) {
         if (::getuid() == 0 && ::setuid(65534) != 0)
             ::_exit(9);
         const auto decoded = decodeSound(scratch / "p.wav", 0.0, {});
-        ::_exit(!decoded.ok() && decoded.error().message.find("permissions") != std::string::npos ? 0 : 1);
+        ::_exit(!decoded.ok() && decoded.error().message.find("permissions") != std::string::npos
+                    ? 0
+                    : 1);
     }
     int status = -1;
     ASSERT_EQ(::waitpid(child, &status, 0), child);
@@ -173,9 +210,13 @@ TEST(Decode, NoReadPermissionIsSaidSo) {
 // FFmpeg's own command line decodes the same samples.
 TEST(Decode, AgreesWithTheFfmpegCommand) {
     const test::Scratch scratch;
-    writeFile(scratch / "a.flac", tone(44100, 0.5).samples, 1, 44100, SF_FORMAT_FLAC | SF_FORMAT_PCM_16);
+    writeFile(
+        scratch / "a.flac", tone(44100, 0.5).samples, 1, 44100, SF_FORMAT_FLAC | SF_FORMAT_PCM_16);
     const auto raw = (scratch / "a.raw").string();
-    ASSERT_EQ(test::shell("ffmpeg -loglevel error -y -i " + (scratch / "a.flac").string() + " -f f32le " + raw).status, 0);
+    ASSERT_EQ(test::shell("ffmpeg -loglevel error -y -i " + (scratch / "a.flac").string() +
+                          " -f f32le " + raw)
+                  .status,
+              0);
     const std::string bytes = *readWholeFile(raw, 10000000);
     const auto decoded = decodeSound(scratch / "a.flac", 0.0, {});
     ASSERT_EQ(decoded->mono.samples.size() * sizeof(float), bytes.size());
@@ -196,7 +237,8 @@ TEST(Checksum, IsTheStandardsExample) {
     const test::Scratch scratch;
     ASSERT_TRUE(writeFileAtomically(scratch / "abc", "abc").ok());
     // FIPS 180-4, SHA-256 example for "abc".
-    EXPECT_EQ(*fileSha256(scratch / "abc"), "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");
+    EXPECT_EQ(*fileSha256(scratch / "abc"),
+              "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");
 }
 
 } // namespace

@@ -21,9 +21,22 @@ TEST_P(Fretboard, SoundsAsEveryPlayerKnows) {
     EXPECT_EQ(guitar.midiAt({p.string, p.fret}), parsePitchName(p.pitch));
     EXPECT_EQ(guitar.fretFor(p.string, *parsePitchName(p.pitch)), p.fret);
 }
-INSTANTIATE_TEST_SUITE_P(Facts, Fretboard,
-                         ::testing::Values(Place{6, 3, "G2"}, Place{6, 5, "A2"}, Place{6, 7, "B2"}, Place{5, 3, "C3"}, Place{5, 5, "D3"}, Place{4, 7, "A3"}, Place{3, 2, "A3"},
-                                           Place{3, 4, "B3"}, Place{4, 4, "F#3"}, Place{1, 5, "A4"}, Place{2, 5, "E4"}, Place{5, 11, "G#3"}, Place{4, 6, "G#3"}, Place{1, 10, "D5"}));
+INSTANTIATE_TEST_SUITE_P(Facts,
+                         Fretboard,
+                         ::testing::Values(Place{6, 3, "G2"},
+                                           Place{6, 5, "A2"},
+                                           Place{6, 7, "B2"},
+                                           Place{5, 3, "C3"},
+                                           Place{5, 5, "D3"},
+                                           Place{4, 7, "A3"},
+                                           Place{3, 2, "A3"},
+                                           Place{3, 4, "B3"},
+                                           Place{4, 4, "F#3"},
+                                           Place{1, 5, "A4"},
+                                           Place{2, 5, "E4"},
+                                           Place{5, 11, "G#3"},
+                                           Place{4, 6, "G#3"},
+                                           Place{1, 10, "D5"}));
 
 TEST(Instrument, CapoRaisesTheOpenStringsAndShortensTheNeck) {
     Instrument guitar = standardInstrument(InstrumentKind::Guitar);

@@ -12,7 +12,8 @@ struct NamedPitch {
     double hz;
 };
 
-// Open strings at A = 440: common practice; the frequencies are equal temperament, 440·2^((m−69)/12).
+// Open strings at A = 440: common practice; the frequencies are equal temperament,
+// 440·2^((m−69)/12).
 class OpenStrings : public ::testing::TestWithParam<NamedPitch> {};
 TEST_P(OpenStrings, HaveTheirUsualFrequency) {
     const NamedPitch p = GetParam();
@@ -21,9 +22,15 @@ TEST_P(OpenStrings, HaveTheirUsualFrequency) {
     EXPECT_NEAR(midiFromHz(p.hz), p.midi, 0.02);
     EXPECT_EQ(pitchName(p.midi), p.name);
 }
-INSTANTIATE_TEST_SUITE_P(Strings, OpenStrings,
-                         ::testing::Values(NamedPitch{"E1", 28, 41.2}, NamedPitch{"E2", 40, 82.4}, NamedPitch{"A2", 45, 110.0}, NamedPitch{"D3", 50, 146.8},
-                                           NamedPitch{"G3", 55, 196.0}, NamedPitch{"B3", 59, 246.9}, NamedPitch{"E4", 64, 329.6}));
+INSTANTIATE_TEST_SUITE_P(Strings,
+                         OpenStrings,
+                         ::testing::Values(NamedPitch{"E1", 28, 41.2},
+                                           NamedPitch{"E2", 40, 82.4},
+                                           NamedPitch{"A2", 45, 110.0},
+                                           NamedPitch{"D3", 50, 146.8},
+                                           NamedPitch{"G3", 55, 196.0},
+                                           NamedPitch{"B3", 59, 246.9},
+                                           NamedPitch{"E4", 64, 329.6}));
 
 TEST(Pitch, ReadsAccidentalsBothWays) {
     EXPECT_EQ(parsePitchName("F#3"), 54);

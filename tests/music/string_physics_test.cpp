@@ -9,15 +9,16 @@ namespace wirenote {
 namespace {
 
 TEST(StringPhysics, TensionOfAPlainStringMatchesPublishedTables) {
-    // String makers' tension tables give 16.2 lbf (72.1 N) for plain steel .010 in at E4 on 25.5 in;
-    // the figure is quoted from memory.
+    // String makers' tension tables give 16.2 lbf (72.1 N) for plain steel .010 in at E4 on 25.5
+    // in; the figure is quoted from memory.
     const Instrument guitar = standardInstrument(InstrumentKind::Guitar);
     const double tension = tension_n(stringPhysics(guitar.string(1)), 0.648, hzFromMidi(64));
     EXPECT_NEAR(tension, 72.1, 2.0);
 }
 
 TEST(StringPhysics, StiffnessFollowsFletchersFormula) {
-    // Worked by hand from B = π³·E·d⁴/(64·T·L²) (Fletcher 1964): E = 200 GPa, d = 0.254 mm, T = 72 N, L = 0.648 m.
+    // Worked by hand from B = π³·E·d⁴/(64·T·L²) (Fletcher 1964): E = 200 GPa, d = 0.254 mm, T = 72
+    // N, L = 0.648 m.
     const StringPhysics plain{3.98e-4, 0.254e-3, 200e9};
     EXPECT_NEAR(stiffness(plain, 72.0, 0.648), 1.334e-5, 0.01e-5);
 }

@@ -8,7 +8,8 @@ namespace wirenote {
 namespace {
 
 Piece doubtful() {
-    Piece piece = test::pieceOf({{0.0, 0.4, 64, {1, 0}}, {0.5, 0.9, 59, {2, 0}}, {1.0, 1.4, 67, {1, 3}}, {1.5, 1.9, 62}});
+    Piece piece = test::pieceOf(
+        {{0.0, 0.4, 64, {1, 0}}, {0.5, 0.9, 59, {2, 0}}, {1.0, 1.4, 67, {1, 3}}, {1.5, 1.9, 62}});
     piece.reading.plans[0].position.probability = 0.55;
     piece.reading.plans[1].position.probability = 0.35;
     piece.reading.plans[2].position.probability = 0.98;
@@ -36,12 +37,15 @@ TEST(Doubts, ABlurredPitchIsOne) {
     Piece piece = doubtful();
     piece.notes[2].pitch.probability = 0.4;
     const auto doubts = openDoubts(piece);
-    const auto at = std::find_if(doubts.begin(), doubts.end(), [](const Doubt& d) { return d.note == 3; });
+    const auto at =
+        std::find_if(doubts.begin(), doubts.end(), [](const Doubt& d) { return d.note == 3; });
     ASSERT_NE(at, doubts.end());
     EXPECT_EQ(at->kind, DoubtKind::Pitch);
 }
 
-TEST(Doubts, AnEmptyPieceHasNone) { EXPECT_TRUE(openDoubts(Piece{}).empty()); }
+TEST(Doubts, AnEmptyPieceHasNone) {
+    EXPECT_TRUE(openDoubts(Piece{}).empty());
+}
 
 } // namespace
 } // namespace wirenote

@@ -11,14 +11,18 @@ namespace {
 using test::pieceOf;
 
 Piece threeNotes() {
-    return pieceOf({{0.0, 0.4, 64, {1, 0}}, {0.5, 0.9, 59, {2, 0}}, {1.0, 1.4, 67, {1, 3}, {Technique::HammerOn}}});
+    return pieceOf({{0.0, 0.4, 64, {1, 0}},
+                    {0.5, 0.9, 59, {2, 0}},
+                    {1.0, 1.4, 67, {1, 3}, {Technique::HammerOn}}});
 }
 
 struct EditCase {
     const char* name;
     std::function<Status(PieceEditor&)> edit;
 };
-void PrintTo(const EditCase& c, std::ostream* out) { *out << c.name; }
+void PrintTo(const EditCase& c, std::ostream* out) {
+    *out << c.name;
+}
 
 class EveryEdit : public ::testing::TestWithParam<EditCase> {};
 TEST_P(EveryEdit, LeavesASoundPieceAndCanBeUndoneAndRedone) {
@@ -41,20 +45,39 @@ TEST_P(EveryEdit, LeavesASoundPieceAndCanBeUndoneAndRedone) {
     EXPECT_TRUE(piece == before);
 }
 INSTANTIATE_TEST_SUITE_P(
-    Edits, EveryEdit,
-    ::testing::Values(EditCase{"string", [](PieceEditor& e) { return e.moveToString(1, 2); }}, EditCase{"fret", [](PieceEditor& e) { return e.setFret(2, 3); }},
-                      EditCase{"pitch", [](PieceEditor& e) { return e.setPitch(1, 52); }}, EditCase{"time_past_the_next", [](PieceEditor& e) { return e.setTime(1, {0.7, 0.95}); }},
-                      EditCase{"finger", [](PieceEditor& e) { return e.setFinger(3, Finger::Ring); }}, EditCase{"stroke", [](PieceEditor& e) { return e.setStroke(1, Stroke::Up); }},
-                      EditCase{"technique", [](PieceEditor& e) { return e.toggleTechnique(3, Technique::HammerOn); }}, EditCase{"split", [](PieceEditor& e) { return e.split(2, 0.7); }},
-                      EditCase{"join", [](PieceEditor& e) { return e.joinWithNext(1); }},
-                      EditCase{"add", [](PieceEditor& e) -> Status {
-                                   const auto id = e.add({0.45, 0.49}, 62, Position{2, 3});
-                                   return id ? Status() : id.error();
-                               }},
-                      EditCase{"remove", [](PieceEditor& e) { return e.remove(2); }}, EditCase{"accept", [](PieceEditor& e) { return e.accept(3); }},
-                      EditCase{"reference", [](PieceEditor& e) { return e.setReference(415.3); }}, EditCase{"tempo", [](PieceEditor& e) { return e.setTempo(90.0, Metre{3, 4}); }},
-                      EditCase{"downbeat", [](PieceEditor& e) { return e.setDownbeat(2); }},
-                      EditCase{"instrument", [](PieceEditor& e) { return e.setInstrument(standardInstrument(InstrumentKind::Nylon)); }}),
+    Edits,
+    EveryEdit,
+    ::testing::Values(
+        EditCase{"string", [](PieceEditor& e) { return e.moveToString(1, 2); }},
+        EditCase{"fret", [](PieceEditor& e) { return e.setFret(2, 3); }},
+        EditCase{"pitch", [](PieceEditor& e) { return e.setPitch(1, 52); }},
+        EditCase{"time_past_the_next",
+                 [](PieceEditor& e) {
+                     return e.setTime(1, {0.7, 0.95});
+                 }},
+        EditCase{"finger", [](PieceEditor& e) { return e.setFinger(3, Finger::Ring); }},
+        EditCase{"stroke", [](PieceEditor& e) { return e.setStroke(1, Stroke::Up); }},
+        EditCase{"technique",
+                 [](PieceEditor& e) { return e.toggleTechnique(3, Technique::HammerOn); }},
+        EditCase{"split", [](PieceEditor& e) { return e.split(2, 0.7); }},
+        EditCase{"join", [](PieceEditor& e) { return e.joinWithNext(1); }},
+        EditCase{"add",
+                 [](PieceEditor& e) -> Status {
+                     const auto id = e.add({0.45, 0.49}, 62, Position{2, 3});
+                     return id ? Status() : id.error();
+                 }},
+        EditCase{"remove", [](PieceEditor& e) { return e.remove(2); }},
+        EditCase{"accept", [](PieceEditor& e) { return e.accept(3); }},
+        EditCase{"reference", [](PieceEditor& e) { return e.setReference(415.3); }},
+        EditCase{"tempo",
+                 [](PieceEditor& e) {
+                     return e.setTempo(90.0, Metre{3, 4});
+                 }},
+        EditCase{"downbeat", [](PieceEditor& e) { return e.setDownbeat(2); }},
+        EditCase{"instrument",
+                 [](PieceEditor& e) {
+                     return e.setInstrument(standardInstrument(InstrumentKind::Nylon));
+                 }}),
     [](const auto& row) { return std::string(row.param.name); });
 
 class RefusedEdit : public ::testing::TestWithParam<EditCase> {};
@@ -68,13 +91,24 @@ TEST_P(RefusedEdit, ChangesNothingAndSaysWhy) {
     EXPECT_TRUE(after == before);
 }
 INSTANTIATE_TEST_SUITE_P(
-    Edits, RefusedEdit,
-    ::testing::Values(EditCase{"no_such_note", [](PieceEditor& e) { return e.accept(99); }}, EditCase{"pitch_not_on_string", [](PieceEditor& e) { return e.moveToString(2, 1); }},
-                      EditCase{"no_such_string", [](PieceEditor& e) { return e.moveToString(1, 7); }}, EditCase{"fret_off_the_neck", [](PieceEditor& e) { return e.setFret(1, 30); }},
-                      EditCase{"pitch_off_the_neck", [](PieceEditor& e) { return e.setPitch(1, 20); }}, EditCase{"ends_before_it_starts", [](PieceEditor& e) { return e.setTime(1, {0.5, 0.4}); }},
-                      EditCase{"split_outside", [](PieceEditor& e) { return e.split(1, 0.45); }}, EditCase{"join_the_last", [](PieceEditor& e) { return e.joinWithNext(3); }},
-                      EditCase{"open_string_with_finger", [](PieceEditor& e) { return e.setFinger(1, Finger::Index); }}, EditCase{"reference_without_take", [](PieceEditor& e) { return e.setReference(440); }},
-                      EditCase{"tempo_of_nothing", [](PieceEditor& e) { return e.setTempo(0.0, Metre{}); }}),
+    Edits,
+    RefusedEdit,
+    ::testing::Values(
+        EditCase{"no_such_note", [](PieceEditor& e) { return e.accept(99); }},
+        EditCase{"pitch_not_on_string", [](PieceEditor& e) { return e.moveToString(2, 1); }},
+        EditCase{"no_such_string", [](PieceEditor& e) { return e.moveToString(1, 7); }},
+        EditCase{"fret_off_the_neck", [](PieceEditor& e) { return e.setFret(1, 30); }},
+        EditCase{"pitch_off_the_neck", [](PieceEditor& e) { return e.setPitch(1, 20); }},
+        EditCase{"ends_before_it_starts",
+                 [](PieceEditor& e) {
+                     return e.setTime(1, {0.5, 0.4});
+                 }},
+        EditCase{"split_outside", [](PieceEditor& e) { return e.split(1, 0.45); }},
+        EditCase{"join_the_last", [](PieceEditor& e) { return e.joinWithNext(3); }},
+        EditCase{"open_string_with_finger",
+                 [](PieceEditor& e) { return e.setFinger(1, Finger::Index); }},
+        EditCase{"reference_without_take", [](PieceEditor& e) { return e.setReference(440); }},
+        EditCase{"tempo_of_nothing", [](PieceEditor& e) { return e.setTempo(0.0, Metre{}); }}),
     [](const auto& row) { return std::string(row.param.name); });
 
 TEST(Edits, FretChangesThePitchAndStringKeepsIt) {
@@ -106,7 +140,8 @@ TEST(Edits, AReferenceOneSemitoneLowerRenamesTheNotesButNotTheSetOnes) {
     piece.take = Take{};
     PieceEditor editor(piece, "now");
     ASSERT_TRUE(editor.setPitch(2, 59).ok());
-    ASSERT_TRUE(editor.setReference(440.0 * 0.9438743).ok()); // 100 cents down: the same sound is a semitone higher
+    ASSERT_TRUE(editor.setReference(440.0 * 0.9438743)
+                    .ok()); // 100 cents down: the same sound is a semitone higher
     EXPECT_EQ(piece.notes[0].midi(), 65);
     EXPECT_EQ(piece.notes[1].midi(), 59);
     EXPECT_EQ(piece.take->reference.basis, Basis::Set);
@@ -137,7 +172,8 @@ TEST(Key, IsGuessedFromTheScale) {
     const auto keyOf = [](const std::vector<int>& midi) {
         std::vector<test::Row> rows;
         for (std::size_t i = 0; i < midi.size(); ++i)
-            rows.push_back({0.5 * static_cast<double>(i), 0.5 * static_cast<double>(i) + 0.4, midi[i]});
+            rows.push_back(
+                {0.5 * static_cast<double>(i), 0.5 * static_cast<double>(i) + 0.4, midi[i]});
         return guessKey(pieceOf(rows).notes).fifths;
     };
     EXPECT_EQ(keyOf({60, 62, 64, 65, 67, 69, 71}), 0);

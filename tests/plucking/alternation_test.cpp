@@ -16,10 +16,11 @@ std::vector<Stroke> strokesOf(const Piece& piece) {
 constexpr Stroke D = Stroke::Down;
 constexpr Stroke U = Stroke::Up;
 
-// Common practice: eighths have numbers down and "and" up; quarters are all down; sixteenths have the
-// number and "and" down, e and a up. The beat is 0.5 s.
+// Common practice: eighths have numbers down and "and" up; quarters are all down; sixteenths have
+// the number and "and" down, e and a up. The beat is 0.5 s.
 TEST(Alternation, EighthsGoDownOnTheNumberAndUpOnTheAnd) {
-    Piece piece = test::pieceOf({{0.0, 0.2, 60}, {0.25, 0.45, 62}, {0.5, 0.7, 64}, {0.75, 0.95, 65}});
+    Piece piece =
+        test::pieceOf({{0.0, 0.2, 60}, {0.25, 0.45, 62}, {0.5, 0.7, 64}, {0.75, 0.95, 65}});
     alternateStrokes(piece, PluckingTool::Pick);
     EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{D, U, D, U}));
 }
@@ -31,7 +32,8 @@ TEST(Alternation, QuartersAreAllDown) {
 }
 
 TEST(Alternation, SixteenthsGoDownUpDownUp) {
-    Piece piece = test::pieceOf({{0.0, 0.1, 60}, {0.125, 0.2, 62}, {0.25, 0.35, 64}, {0.375, 0.45, 65}, {0.5, 0.6, 67}});
+    Piece piece = test::pieceOf(
+        {{0.0, 0.1, 60}, {0.125, 0.2, 62}, {0.25, 0.35, 64}, {0.375, 0.45, 65}, {0.5, 0.6, 67}});
     alternateStrokes(piece, PluckingTool::Pick);
     EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{D, U, D, U, D}));
 }
@@ -44,17 +46,22 @@ TEST(Alternation, AnOffBeatAfterARestIsUp) {
 }
 
 TEST(Alternation, ASlurredNoteIsNotStruckAndASetStrokeStays) {
-    Piece piece = test::pieceOf({{0.0, 0.2, 60}, {0.25, 0.45, 62, {0, 0}, {Technique::HammerOn}}, {0.5, 0.7, 64}});
+    Piece piece = test::pieceOf(
+        {{0.0, 0.2, 60}, {0.25, 0.45, 62, {0, 0}, {Technique::HammerOn}}, {0.5, 0.7, 64}});
     piece.reading.plans[2].stroke.set(Stroke::Up);
     alternateStrokes(piece, PluckingTool::Pick);
     EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{D, Stroke::None, U}));
     EXPECT_EQ(piece.reading.plans[2].stroke.basis, Basis::Set);
     EXPECT_EQ(piece.reading.plans[0].stroke.basis, Basis::Reasoned);
-    EXPECT_LT(piece.reading.plans[0].stroke.probability, 0.7) << "a rule without evidence is no certainty";
+    EXPECT_LT(piece.reading.plans[0].stroke.probability, 0.7)
+        << "a rule without evidence is no certainty";
 }
 
 TEST(Alternation, FingersTakeTurnsAndTheThumbHasTheBassStrings) {
-    Piece piece = test::pieceOf({{0.0, 0.2, 64, {1, 0}}, {0.25, 0.45, 64, {1, 0}}, {0.5, 0.7, 64, {1, 0}}, {0.75, 0.9, 45, {5, 0}}});
+    Piece piece = test::pieceOf({{0.0, 0.2, 64, {1, 0}},
+                                 {0.25, 0.45, 64, {1, 0}},
+                                 {0.5, 0.7, 64, {1, 0}},
+                                 {0.75, 0.9, 45, {5, 0}}});
     alternateStrokes(piece, PluckingTool::Fingers);
     EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{Stroke::I, Stroke::M, Stroke::I, Stroke::P}));
     EXPECT_EQ(usualTool(InstrumentKind::Bass), PluckingTool::Fingers);

@@ -36,18 +36,30 @@ struct RhythmCase {
     std::vector<std::pair<double, double>> notes;
     const char* written;
 };
-void PrintTo(const RhythmCase& c, std::ostream* out) { *out << c.name; }
+void PrintTo(const RhythmCase& c, std::ostream* out) {
+    *out << c.name;
+}
 
 // Usual engraving: beats stay visible, ties where a value crosses one (common practice).
 class Rhythms : public ::testing::TestWithParam<RhythmCase> {};
-TEST_P(Rhythms, AreWrittenAsUsual) { EXPECT_EQ(shapeOf(writeScore(rhythm(GetParam().notes)).bars[0]), GetParam().written); }
+TEST_P(Rhythms, AreWrittenAsUsual) {
+    EXPECT_EQ(shapeOf(writeScore(rhythm(GetParam().notes)).bars[0]), GetParam().written);
+}
 INSTANTIATE_TEST_SUITE_P(
-    Bars, Rhythms,
-    ::testing::Values(RhythmCase{"quarters", {{0, 1}, {1, 2}, {2, 3}, {3, 4}}, "q q q q"}, RhythmCase{"eighths", {{0, .5}, {.5, 1}, {1, 2}, {2, 4}}, "e e q h"},
-                      RhythmCase{"dotted", {{0, 1.5}, {1.5, 2}, {2, 4}}, "q. e h"}, RhythmCase{"syncopation", {{0, .5}, {.5, 1.5}, {1.5, 2}, {2, 4}}, "e q e h"},
-                      RhythmCase{"sixteenths", {{0, .25}, {.25, .5}, {.5, .75}, {.75, 1}, {1, 2}, {2, 4}}, "s s s s q h"},
-                      RhythmCase{"triplet", {{0, 1. / 3}, {1. / 3, 2. / 3}, {2. / 3, 1}, {1, 2}, {2, 4}}, "e3 e3 e3 q h"},
-                      RhythmCase{"rest_first", {{1, 2}, {2, 4}}, "qr q h"}, RhythmCase{"long_rest", {{0, 1}, {3, 4}}, "q hr q"}),
+    Bars,
+    Rhythms,
+    ::testing::Values(RhythmCase{"quarters", {{0, 1}, {1, 2}, {2, 3}, {3, 4}}, "q q q q"},
+                      RhythmCase{"eighths", {{0, .5}, {.5, 1}, {1, 2}, {2, 4}}, "e e q h"},
+                      RhythmCase{"dotted", {{0, 1.5}, {1.5, 2}, {2, 4}}, "q. e h"},
+                      RhythmCase{"syncopation", {{0, .5}, {.5, 1.5}, {1.5, 2}, {2, 4}}, "e q e h"},
+                      RhythmCase{"sixteenths",
+                                 {{0, .25}, {.25, .5}, {.5, .75}, {.75, 1}, {1, 2}, {2, 4}},
+                                 "s s s s q h"},
+                      RhythmCase{"triplet",
+                                 {{0, 1. / 3}, {1. / 3, 2. / 3}, {2. / 3, 1}, {1, 2}, {2, 4}},
+                                 "e3 e3 e3 q h"},
+                      RhythmCase{"rest_first", {{1, 2}, {2, 4}}, "qr q h"},
+                      RhythmCase{"long_rest", {{0, 1}, {3, 4}}, "q hr q"}),
     [](const auto& row) { return std::string(row.param.name); });
 
 TEST(Bars, ANoteOverTheBarLineIsTied) {

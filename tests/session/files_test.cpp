@@ -21,7 +21,8 @@ TEST(Files, EveryFormatIsWrittenByItsEndingAndReadBackWhereItCan) {
     for (const char* name : {"a.wirenote", "a.json", "a.mid", "a.musicxml", "a.tab", "a.jams"}) {
         ASSERT_TRUE(writeAny(piece, scratch / name).ok()) << name;
         const auto read = readAny(scratch / name);
-        const bool readable = std::string(name).find(".tab") == std::string::npos && std::string(name).find(".jams") == std::string::npos;
+        const bool readable = std::string(name).find(".tab") == std::string::npos &&
+                              std::string(name).find(".jams") == std::string::npos;
         ASSERT_EQ(read.ok(), readable) << name;
         if (!readable)
             continue;
@@ -51,7 +52,8 @@ TEST(Files, AMovedRecordingIsMissedFoundAndCheckedNeverLost) {
     EXPECT_GT(opened->piece.notes.size(), 60U);
     // Another recording is not taken for it …
     ASSERT_TRUE(writeFileAtomically(scratch / "other.wav", "something else").ok());
-    EXPECT_THAT(relocateMedia(opened->piece, scratch / "other.wav", false).error().message, HasSubstr("another recording"));
+    EXPECT_THAT(relocateMedia(opened->piece, scratch / "other.wav", false).error().message,
+                HasSubstr("another recording"));
     // … the right one is.
     ASSERT_TRUE(relocateMedia(opened->piece, scratch / "moved.wav", false).ok());
     ASSERT_TRUE(writeAny(opened->piece, scratch / "two" / "p.wirenote").ok());

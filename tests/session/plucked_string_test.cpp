@@ -14,7 +14,8 @@ namespace {
 constexpr double kRate = 22050.0;
 
 Sound played(const Instrument& instrument, const StringNote& note, double a4_hz = 440.0) {
-    Sound sound{std::vector<float>(static_cast<std::size_t>((note.length_s + 0.3) * kRate), 0.0F), kRate};
+    Sound sound{std::vector<float>(static_cast<std::size_t>((note.length_s + 0.3) * kRate), 0.0F),
+                kRate};
     addStringNote(instrument, note, a4_hz, kRate, sound.samples);
     return sound;
 }
@@ -44,7 +45,11 @@ TEST(PluckedString, SoundsWithTheStiffnessOfItsPlace) {
 }
 
 TEST(PluckedString, EveryInstrumentSoundsItsOpenStringsAndIsThenDamped) {
-    for (const InstrumentKind kind : {InstrumentKind::Guitar, InstrumentKind::Acoustic, InstrumentKind::Nylon, InstrumentKind::Bass, InstrumentKind::Bass5}) {
+    for (const InstrumentKind kind : {InstrumentKind::Guitar,
+                                      InstrumentKind::Acoustic,
+                                      InstrumentKind::Nylon,
+                                      InstrumentKind::Bass,
+                                      InstrumentKind::Bass5}) {
         const Instrument instrument = standardInstrument(kind);
         for (int s = 1; s <= instrument.stringCount(); ++s) {
             StringNote note;
@@ -77,7 +82,10 @@ TEST(Render, TheCapoAndTheReferenceAreHeard) {
     const auto sound = renderPiece(piece, options, {});
     ASSERT_TRUE(sound.ok());
     PartialMeter meter(sound->view());
-    EXPECT_NEAR(centsBetween(hzFromMidi(52, 436.0), meter.measure({0.2, 0.6}, hzFromMidi(52)).f0_hz), 0.0, 1.5);
+    EXPECT_NEAR(
+        centsBetween(hzFromMidi(52, 436.0), meter.measure({0.2, 0.6}, hzFromMidi(52)).f0_hz),
+        0.0,
+        1.5);
 }
 
 TEST(Render, IsTheSameEveryTimeAndStopsWhenCancelled) {

@@ -8,8 +8,8 @@
 #include "session/workspace.h"
 #include "support/scratch.h"
 
-#include <ctime>
 #include <cmath>
+#include <ctime>
 #include <gtest/gtest.h>
 
 namespace wirenote {
@@ -21,7 +21,8 @@ std::size_t matched(const Piece& truth, const Piece& heard) {
     std::size_t hits = 0;
     for (const Note& t : truth.notes)
         for (std::size_t i = 0; i < heard.notes.size(); ++i)
-            if (!used[i] && std::abs(heard.notes[i].onset_s() - t.onset_s()) < 0.05 && heard.notes[i].midi() == t.midi()) {
+            if (!used[i] && std::abs(heard.notes[i].onset_s() - t.onset_s()) < 0.05 &&
+                heard.notes[i].midi() == t.midi()) {
                 used[i] = true;
                 ++hits;
                 break;
@@ -36,7 +37,8 @@ TEST(Transcribe, TheDemoIsHeardNearlyWhole) {
     const auto truth = readAny(demo->truth);
     const auto heard = readAny(demo->piece);
     ASSERT_TRUE(truth.ok() && heard.ok());
-    const double f1 = 2.0 * static_cast<double>(matched(*truth, *heard)) / static_cast<double>(truth->notes.size() + heard->notes.size());
+    const double f1 = 2.0 * static_cast<double>(matched(*truth, *heard)) /
+                      static_cast<double>(truth->notes.size() + heard->notes.size());
     EXPECT_GE(f1, 0.97);
     EXPECT_NEAR(heard->take->reference.cents(), -6.0, 3.0);
     EXPECT_NEAR(heard->timeline.tempo_bpm, 92.0, 1.0);
@@ -55,7 +57,8 @@ TEST_P(OnEveryInstrument, ALineIsHeard) {
     std::vector<NotePlan> plans;
     for (std::size_t i = 0; i < truth.notes.size() && truth.notes[i].onset_s() < 12.0; ++i) {
         NotePlan plan = truth.reading.plans[i];
-        plan.position.value.string -= first_string; // a bass has the four thickest strings, an octave down
+        plan.position.value.string -=
+            first_string; // a bass has the four thickest strings, an octave down
         if (!truth.instrument.hasString(plan.position.value.string))
             continue;
         Note note = truth.notes[i];
@@ -73,11 +76,17 @@ TEST_P(OnEveryInstrument, ALineIsHeard) {
     options.instrument = truth.instrument;
     const auto heard = transcribe(scratch / "t.wav", options, {});
     ASSERT_TRUE(heard.ok());
-    const double f1 = 2.0 * static_cast<double>(matched(truth, *heard)) / static_cast<double>(truth.notes.size() + heard->notes.size());
+    const double f1 = 2.0 * static_cast<double>(matched(truth, *heard)) /
+                      static_cast<double>(truth.notes.size() + heard->notes.size());
     EXPECT_GE(f1, 0.93);
     EXPECT_TRUE(checkPiece(*heard).ok());
 }
-INSTANTIATE_TEST_SUITE_P(Kinds, OnEveryInstrument, ::testing::Values(InstrumentKind::Guitar, InstrumentKind::Acoustic, InstrumentKind::Nylon, InstrumentKind::Bass));
+INSTANTIATE_TEST_SUITE_P(Kinds,
+                         OnEveryInstrument,
+                         ::testing::Values(InstrumentKind::Guitar,
+                                           InstrumentKind::Acoustic,
+                                           InstrumentKind::Nylon,
+                                           InstrumentKind::Bass));
 
 TEST(Transcribe, WhatAPersonSaysIsTaken) {
     const test::Scratch scratch;
@@ -104,7 +113,8 @@ TEST(Workspace, AnEditSaysWhatFollowedAndLeavesThePieceAlone) {
     placeAndStroke(piece);
     const Piece before = piece;
     const NoteId id = piece.notes[33].id;
-    const auto outcome = tryEdit(piece, piece.notes[33].onset_s(), [id](PieceEditor& e) { return e.moveToString(id, 4); });
+    const auto outcome = tryEdit(
+        piece, piece.notes[33].onset_s(), [id](PieceEditor& e) { return e.moveToString(id, 4); });
     ASSERT_TRUE(outcome.ok()) << outcome.error().message;
     EXPECT_TRUE(piece == before);
     apply(outcome->delta, piece);
@@ -116,7 +126,8 @@ TEST(Workspace, AnEditSaysWhatFollowedAndLeavesThePieceAlone) {
     EXPECT_TRUE(piece == before);
 }
 
-// Re-solving after an edit must not grow with the piece: compared with hearing, as a ratio within one run.
+// Re-solving after an edit must not grow with the piece: compared with hearing, as a ratio within
+// one run.
 TEST(Workspace, AnEditInALongPieceIsQuick) {
     Piece piece = standin::heronAtLowWater();
     const Piece tune = piece;
@@ -140,7 +151,8 @@ TEST(Workspace, AnEditInALongPieceIsQuick) {
     const double whole = time([&] { placeAndStroke(piece); });
     const NoteId id = piece.notes[1000].id;
     const double edit = time([&] {
-        const auto outcome = tryEdit(piece, piece.notes[1000].onset_s(), [id](PieceEditor& e) { return e.accept(id); });
+        const auto outcome = tryEdit(
+            piece, piece.notes[1000].onset_s(), [id](PieceEditor& e) { return e.accept(id); });
         EXPECT_TRUE(outcome.ok());
     });
     EXPECT_LT(edit, 0.5 * whole);

@@ -14,7 +14,9 @@ std::vector<OnsetPeak> onsetsOf(const Sound& sound) {
     return pickOnsets(*flux, {});
 }
 
-TEST(Onsets, SilenceHasNone) { EXPECT_TRUE(onsetsOf(test::silence(1.0, kRate)).empty()); }
+TEST(Onsets, SilenceHasNone) {
+    EXPECT_TRUE(onsetsOf(test::silence(1.0, kRate)).empty());
+}
 
 TEST(Onsets, EachAttackIsFoundWithinTenMilliseconds) {
     Sound sound = test::silence(3.0, kRate);

@@ -56,7 +56,9 @@ TEST_P(SteadyTone, IsWithinFiveCentsOfAubioAndTwoOfTheTruth) {
     EXPECT_NEAR(centsBetween(f0, ours), 0.0, 2.0);
     EXPECT_NEAR(centsBetween(aubioPitchHz(sound), ours), 0.0, 5.0);
 }
-INSTANTIATE_TEST_SUITE_P(FromBassToHighGuitar, SteadyTone, ::testing::Values(31, 40, 45, 52, 59, 64, 69, 76, 81));
+INSTANTIATE_TEST_SUITE_P(FromBassToHighGuitar,
+                         SteadyTone,
+                         ::testing::Values(31, 40, 45, 52, 59, 64, 69, 76, 81));
 
 TEST(Yin, SilenceAndNoiseHaveNoPitch) {
     Sound sound = test::silence(0.5, kRate);
@@ -99,7 +101,13 @@ TEST_P(StiffTone, PartialsGiveBackFundamentalAndStiffness) {
     EXPECT_NEAR(fit.stiffness, s.b, 0.15 * s.b + 2e-6);
     EXPECT_GE(fit.partials, 6);
 }
-INSTANTIATE_TEST_SUITE_P(GuitarStrings, StiffTone, ::testing::Values(Stiff{110.0, 6e-5}, Stiff{196.0, 1.2e-4}, Stiff{246.9, 4e-5}, Stiff{329.6, 2e-5}, Stiff{440.0, 3e-4}));
+INSTANTIATE_TEST_SUITE_P(GuitarStrings,
+                         StiffTone,
+                         ::testing::Values(Stiff{110.0, 6e-5},
+                                           Stiff{196.0, 1.2e-4},
+                                           Stiff{246.9, 4e-5},
+                                           Stiff{329.6, 2e-5},
+                                           Stiff{440.0, 3e-4}));
 
 TEST(PartialMeter, SilenceHasNoPartials) {
     const Sound sound = test::silence(0.5, kRate);

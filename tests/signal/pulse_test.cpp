@@ -42,7 +42,8 @@ TEST(Pulse, FollowsATempoThatSlows) {
     const Pulse pulse = trackPulse(fluxOfBeats(110.0, 0.002), {});
     ASSERT_GT(pulse.beats_s.size(), 20U);
     const double first = pulse.beats_s[2] - pulse.beats_s[1];
-    const double last = pulse.beats_s[pulse.beats_s.size() - 2] - pulse.beats_s[pulse.beats_s.size() - 3];
+    const double last =
+        pulse.beats_s[pulse.beats_s.size() - 2] - pulse.beats_s[pulse.beats_s.size() - 3];
     EXPECT_GT(last, 1.03 * first);
 }
 

@@ -5,7 +5,8 @@
 
 namespace wirenote::test {
 
-// Two bars and a pick-up: open strings, a hammer-on, a slide, a tie over the bar line, a triplet, a rest.
+// Two bars and a pick-up: open strings, a hammer-on, a slide, a tie over the bar line, a triplet, a
+// rest.
 inline Piece richPiece() {
     Piece piece = pieceOf({{0.5, 0.98, 52, {4, 2}},
                            {1.0, 1.2, 55, {3, 0}},
@@ -24,7 +25,9 @@ inline Piece richPiece() {
         plan.position.reasons = {{ReasonKind::OtherNeedsShift, Basis::Reasoned, 5, 3, 0.0}};
         plan.finger.value = plan.position.value.fret == 0 ? Finger::Open : Finger::Middle;
         plan.finger.probability = 0.6;
-        plan.stroke.value = piece.notes[i].slurred() ? Stroke::None : i % 2 == 0 ? Stroke::Down : Stroke::Up;
+        plan.stroke.value = piece.notes[i].slurred() ? Stroke::None
+                            : i % 2 == 0             ? Stroke::Down
+                                                     : Stroke::Up;
         plan.stroke.probability = 0.6;
         plan.hand_fret = 1;
     }

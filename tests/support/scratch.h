@@ -12,7 +12,9 @@ class Scratch {
   public:
     Scratch() {
         const auto* info = ::testing::UnitTest::GetInstance()->current_test_info();
-        m_path = std::filesystem::temp_directory_path() / ("wirenote-" + std::string(info->test_suite_name()) + "-" + info->name() + "-" + std::to_string(::getpid()));
+        m_path = std::filesystem::temp_directory_path() /
+                 ("wirenote-" + std::string(info->test_suite_name()) + "-" + info->name() + "-" +
+                  std::to_string(::getpid()));
         std::filesystem::create_directories(m_path);
     }
     ~Scratch() {

@@ -41,7 +41,9 @@ inline void addTone(Sound& sound, const Tone& tone) {
             phase += 2.0 * std::numbers::pi * f * std::exp2(cents / 1200.0) / sound.rate_hz;
             const double attack = std::min(1.0, t / 0.002);
             const double release = std::min(1.0, (tone.length_s - t) / 0.02);
-            sound.samples[first + i] += static_cast<float>(tone.level / n * attack * release * std::exp(-tone.decay_per_s * t * (0.5 + 0.5 * n)) * std::sin(phase));
+            sound.samples[first + i] += static_cast<float>(
+                tone.level / n * attack * release *
+                std::exp(-tone.decay_per_s * t * (0.5 + 0.5 * n)) * std::sin(phase));
         }
     }
 }
