@@ -5,16 +5,21 @@
 #include "app/exporting.h"
 #include "app/opening.h"
 #include "app/selection.h"
+#include "app/take_commands.h"
 #include "app/time_view.h"
 #include "app/transport.h"
 #include "app/wording.h"
+#include "media/time_stretch.h"
 
+#include <algorithm>
 #include <array>
+#include <cmath>
 
 namespace wirenote::app {
 namespace {
 constexpr double kNudge_s = 0.01;
 constexpr double kZoomStep = 1.4;
+constexpr double kBack_s = 2.0;
 } // namespace
 
 Actions::Actions(Workbench bench, Opening& opening, Exporting& exporting, QWidget* window)
@@ -50,6 +55,7 @@ void Actions::fill(QMenuBar& menus) {
     fillEdit(*menus.addMenu(tr("&Edit")));
     fillNote(*menus.addMenu(tr("&Note")));
     fillListen(*menus.addMenu(tr("&Listen")));
+    fillTakes(*menus.addMenu(tr("&Takes")));
     fillView(*menus.addMenu(tr("&View")));
 }
 
@@ -64,6 +70,8 @@ void Actions::fillFile(QMenu& menu) {
         {},
         [this] { emit m_opening.wanted({}, [this] { m_opening.openDemo(); }); },
         false));
+    menu.addAction(make(
+        tr("Add takes…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_O), [this] { m_opening.askAndAdd(); }));
     menu.addAction(make(tr("Find the recording…"), {}, [this] { m_opening.askForRecording(); }));
     menu.addSeparator();
     menu.addAction(make(tr("Save"), QKeySequence::Save, [this] { m_exporting.save(); }));
@@ -175,10 +183,58 @@ void Actions::fillListen(QMenu& menu) {
     menu.addAction(make(tr("Take, tab or both"), Qt::Key_T, [&t] {
         t.setListening(static_cast<Listening>((static_cast<int>(t.listening()) + 1) % 3));
     }));
+    menu.addAction(make(tr("Again from a bit earlier"), Qt::Key_B, [&t] { t.back(kBack_s); }));
+    menu.addSeparator();
+    const auto speed = [&t](double percent) {
+        ListenSettings listen = t.listen();
+        const double wanted = percent == 0.0 ? 1.0 : listen.speed + percent / 100.0;
+        listen.speed = std::clamp(std::round(20.0 * wanted) / 20.0, kSlowest, kFastest);
+        t.setListen(listen);
+    };
+    menu.addAction(make(tr("Slower"), Qt::Key_Comma, [speed] { speed(-5); }));
+    menu.addAction(make(tr("Faster"), Qt::Key_Period, [speed] { speed(5); }));
+    menu.addAction(make(tr("As fast as recorded"), Qt::Key_Slash, [speed] { speed(0); }));
+    menu.addAction(make(tr("Only these pitches, or all"), Qt::Key_R, [&c] { c.isolateAround(); }));
+    menu.addAction(make(tr("Click on or off"), Qt::Key_K, [&t] {
+        ListenSettings listen = t.listen();
+        listen.click = !listen.click;
+        t.setListen(listen);
+    }));
+    menu.addAction(make(
+        tr("Loop one note more"), QKeySequence(Qt::SHIFT | Qt::Key_L), [&c] { c.growLoopByNote(); }));
+    menu.addAction(make(
+        tr("Loop one beat more"), QKeySequence(Qt::CTRL | Qt::Key_L), [&c] { c.growLoopByBeat(); }));
+    menu.addSeparator();
     menu.addAction(make(tr("Back to the start"), Qt::Key_Home, [this, &t] {
         t.seek(0.0);
         m_bench.time.bringIntoView(0.0);
     }));
+}
+
+void Actions::fillTakes(QMenu& menu) {
+    TakeCommands& takes = m_bench.takes;
+    Transport& t = m_bench.transport;
+    menu.addAction(make(tr("Next take, same place"), Qt::Key_X, [this, &t] {
+        const std::size_t count = m_bench.document.piece().takes.size();
+        if (count > 0)
+            t.setTake((t.take() + 1) % count);
+    }));
+    menu.addAction(make(tr("Hear the notes of the loop or the take"), Qt::Key_E, [&takes] { takes.hear(); }));
+    menu.addAction(make(tr("Keep the loop only, or all of it"), {}, [&takes] { takes.trimToLoop(); }));
+    menu.addSeparator();
+    menu.addAction(make(tr("Line up by sound"), {}, [&takes, &t] { takes.lineUpBySound(t.take()); }));
+    menu.addAction(make(tr("Mark this moment"), Qt::Key_M, [&takes] { takes.markMoment(); }));
+    menu.addAction(make(tr("Take earlier"), QKeySequence(Qt::ALT | Qt::Key_Left), [&takes, &t] {
+        takes.shift(t.take(), -kNudge_s);
+    }));
+    menu.addAction(make(tr("Take later"), QKeySequence(Qt::ALT | Qt::Key_Right), [&takes, &t] {
+        takes.shift(t.take(), kNudge_s);
+    }));
+    menu.addSeparator();
+    menu.addAction(make(
+        tr("Next picture"), QKeySequence(Qt::CTRL | Qt::Key_Period), [this] { emit pictureStepWanted(1); }));
+    menu.addAction(make(
+        tr("Picture before"), QKeySequence(Qt::CTRL | Qt::Key_Comma), [this] { emit pictureStepWanted(-1); }));
 }
 
 void Actions::fillView(QMenu& menu) {

@@ -24,6 +24,7 @@ class Actions : public QObject {
   signals:
     void benchWanted(BenchKind kind);
     void quitWanted();
+    void pictureStepWanted(int pictures);
 
   private:
     QAction* make(const QString& text,
@@ -34,6 +35,7 @@ class Actions : public QObject {
     void fillEdit(QMenu& menu);
     void fillNote(QMenu& menu);
     void fillListen(QMenu& menu);
+    void fillTakes(QMenu& menu);
     void fillView(QMenu& menu);
     void refresh();
 

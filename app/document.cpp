@@ -38,6 +38,10 @@ class DeltaCommand : public QUndoCommand {
     std::vector<PieceDelta> m_deltas;
 };
 
+QString mediaKey(const QString& path, int sound_stream) {
+    return QString("%1#%2").arg(path).arg(sound_stream);
+}
+
 } // namespace
 
 Document::Document(QObject* parent) : QObject(parent) {}
@@ -49,7 +53,7 @@ const Doubt* Document::doubtOf(NoteId note) const {
 }
 
 double Document::length_s() const {
-    double length = m_piece.take ? m_piece.take->length_s : 0.0;
+    double length = m_piece.lead() ? m_piece.lead()->length_s : 0.0;
     for (const Note& note : m_piece.notes)
         length = std::max(length, note.offset_s());
     return length;
@@ -57,7 +61,12 @@ double Document::length_s() const {
 
 void Document::open(OpenedPiece opened_piece) {
     m_piece = std::move(opened_piece.piece);
-    m_take = std::move(opened_piece.take);
+    m_media.clear();
+    for (std::size_t i = 0; i < opened_piece.media.size() && i < m_piece.takes.size(); ++i)
+        if (opened_piece.media[i].playing)
+            m_media.insert(mediaKey(QString::fromStdString(m_piece.takes[i].path),
+                                    m_piece.takes[i].sound_stream),
+                           std::move(opened_piece.media[i]));
     m_file = QString::fromStdString(opened_piece.file.string());
     m_open = true;
     m_undo.clear();
@@ -67,13 +76,21 @@ void Document::open(OpenedPiece opened_piece) {
     emit opened();
 }
 
-void Document::setTake(TakeSound take) {
-    m_take = std::move(take);
+const TakeMedia* Document::media(std::size_t take) const {
+    if (take >= m_piece.takes.size())
+        return nullptr;
+    const auto at = m_media.constFind(
+        mediaKey(QString::fromStdString(m_piece.takes[take].path), m_piece.takes[take].sound_stream));
+    return at == m_media.constEnd() ? nullptr : &*at;
+}
+
+void Document::addMedia(const QString& path, int sound_stream, TakeMedia media) {
+    m_media.insert(mediaKey(path, sound_stream), std::move(media));
     emit changed();
 }
 
-Status Document::relocate(const QString& media, bool accept_other) {
-    const Status moved = relocateMedia(m_piece, media.toStdString(), accept_other);
+Status Document::relocate(std::size_t take, const QString& media, bool accept_other) {
+    const Status moved = relocateMedia(m_piece, take, media.toStdString(), accept_other);
     if (moved)
         m_undo.resetClean();
     return moved;
@@ -82,13 +99,15 @@ Status Document::relocate(const QString& media, bool accept_other) {
 bool Document::edit(const QString& label,
                     double around_s,
                     const std::function<Status(PieceEditor&)>& change,
-                    Scope scope,
+                    Resolve resolve,
                     int merge_key) {
-    auto outcome = tryEdit(m_piece, around_s, change, scope == Scope::WholePiece);
+    auto outcome = tryEdit(m_piece, around_s, change, resolve);
     if (!outcome) {
         emit refused(sentence(outcome.error()));
         return false;
     }
+    if (outcome->delta.empty())
+        return true;
     m_undo.push(new DeltaCommand(*this, label, std::move(outcome->delta), merge_key));
     emit followed(static_cast<int>(outcome->followed.size()));
     return true;

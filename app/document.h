@@ -3,6 +3,7 @@
 #include "piece/doubts.h"
 #include "session/workspace.h"
 
+#include <QHash>
 #include <QObject>
 #include <QString>
 #include <QUndoStack>
@@ -18,7 +19,9 @@ class Document : public QObject {
 
     bool isOpen() const { return m_open; }
     const Piece& piece() const { return m_piece; }
-    const TakeSound& take() const { return m_take; }
+    // The open media of a take; null when its recording is missing or it has none.
+    const TakeMedia* media(std::size_t take) const;
+    void addMedia(const QString& path, int sound_stream, TakeMedia media);
     QString file() const { return m_file; } // empty: never saved
     QUndoStack& undoStack() { return m_undo; }
     bool modified() const { return m_open && !m_undo.isClean(); }
@@ -27,16 +30,15 @@ class Document : public QObject {
     double length_s() const;
 
     void open(OpenedPiece opened);
-    void setTake(TakeSound take); // the recording was found again
-    Status relocate(const QString& media, bool accept_other);
+    // The moved recording of a take was found again.
+    Status relocate(std::size_t take, const QString& media, bool accept_other);
 
-    enum class Scope { Neighbourhood, WholePiece };
     // Runs an edit and puts it on the undo stack. False when it was refused (signal refused).
     // Edits with the same non-zero merge key, one right after the other, are undone together.
     bool edit(const QString& label,
               double around_s,
               const std::function<Status(PieceEditor&)>& change,
-              Scope scope = Scope::Neighbourhood,
+              Resolve resolve = Resolve::Neighbourhood,
               int merge_key = 0);
     // How many other notes would move if the change were made; nothing is changed. −1: refused.
     int wouldFollow(double around_s, const std::function<Status(PieceEditor&)>& change) const;
@@ -56,7 +58,7 @@ class Document : public QObject {
 
     bool m_open = false;
     Piece m_piece;
-    TakeSound m_take;
+    QHash<QString, TakeMedia> m_media; // by path and stream: undo may bring a take back
     QString m_file;
     QUndoStack m_undo;
     std::vector<Doubt> m_doubts;

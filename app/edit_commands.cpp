@@ -39,7 +39,7 @@ bool EditCommands::edit(const QString& label,
         label,
         note->onset_s(),
         [&](PieceEditor& editor) { return change(editor, id); },
-        Document::Scope::Neighbourhood,
+        Resolve::Neighbourhood,
         key);
 }
 
@@ -200,6 +200,46 @@ void EditCommands::loopSelection() {
     }
 }
 
+void EditCommands::growLoopByNote() {
+    const auto loop = m_transport.loop();
+    if (!loop) {
+        loopSelection();
+        return;
+    }
+    for (const Note& note : m_document.piece().notes)
+        if (note.offset_s() > loop->end_s + 0.01) {
+            m_transport.setLoop(TimeRange{loop->start_s, note.offset_s()});
+            return;
+        }
+    emit said(tr("The loop reaches the last note."));
+}
+
+void EditCommands::growLoopByBeat() {
+    const auto loop = m_transport.loop();
+    const auto& beats = m_document.piece().timeline.beats_s;
+    if (!loop || beats.size() < 2) {
+        emit said(loop ? tr("There are no beats yet.") : tr("Make a loop first: drag, or press L on a note."));
+        return;
+    }
+    const auto next = std::upper_bound(beats.begin(), beats.end(), loop->end_s + 0.01);
+    if (next != beats.end())
+        m_transport.setLoop(TimeRange{loop->start_s, *next});
+}
+
+void EditCommands::isolateAround() {
+    ListenSettings listen = m_transport.listen();
+    if (listen.band) {
+        listen.band.reset();
+    } else {
+        constexpr int kAround = 4; // semitones
+        const Note* note = m_document.piece().note(m_selection.note());
+        const Instrument& instrument = m_document.piece().instrument;
+        const int middle = note ? note->midi() : instrument.lowestMidi() + kAround;
+        listen.band = ListenSettings::Band{middle - kAround, middle + kAround};
+    }
+    m_transport.setListen(listen);
+}
+
 void EditCommands::setDownbeat() {
     const Note* note = chosen();
     if (!note)
@@ -209,7 +249,7 @@ void EditCommands::setDownbeat() {
         tr("this note is one"),
         note->onset_s(),
         [id](PieceEditor& e) { return e.setDownbeat(id); },
-        Document::Scope::WholePiece);
+        Resolve::WholePiece);
 }
 
 } // namespace wirenote::app

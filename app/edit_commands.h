@@ -31,6 +31,9 @@ class EditCommands : public QObject {
     void nextDoubt();
     void hearAgain(); // the chosen note with a little before it
     void loopSelection();
+    void growLoopByNote(); // to the end of the next note
+    void growLoopByBeat();
+    void isolateAround();  // hears only the pitches about the chosen note, or all again
     void setDownbeat();
 
   signals:

@@ -21,6 +21,7 @@ void JobRunner::join() {
 void JobRunner::run(const QString& title, Work work) {
     const bool was_running = m_running;
     join();
+    m_waiting.clear();
     ++m_serial;
     if (was_running)
         emit finished();
@@ -51,9 +52,26 @@ void JobRunner::run(const QString& title, Work work) {
                 emit finished();
                 if (!*cancel && after)
                     after();
+                startNext();
             },
             Qt::QueuedConnection);
     });
+}
+
+void JobRunner::enqueue(const QString& title, Work work) {
+    m_waiting.emplace_back(title, std::move(work));
+    if (!m_running)
+        startNext();
+}
+
+void JobRunner::startNext() {
+    if (m_running || m_waiting.empty())
+        return;
+    auto next = std::move(m_waiting.front());
+    m_waiting.pop_front();
+    auto rest = std::move(m_waiting);
+    run(next.first, std::move(next.second));
+    m_waiting = std::move(rest);
 }
 
 void JobRunner::cancel() {

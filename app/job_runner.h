@@ -5,6 +5,7 @@
 #include <QObject>
 #include <QString>
 #include <atomic>
+#include <deque>
 #include <functional>
 #include <memory>
 #include <thread>
@@ -22,7 +23,8 @@ class JobRunner : public QObject {
     explicit JobRunner(QObject* parent = nullptr);
     ~JobRunner() override;
     void run(const QString& title, Work work);
-    void cancel();
+    void enqueue(const QString& title, Work work); // after what runs and waits already
+    void cancel(); // the one that runs; what waits goes on
     bool running() const { return m_running; }
 
   signals:
@@ -32,11 +34,13 @@ class JobRunner : public QObject {
 
   private:
     void join();
+    void startNext();
 
     std::thread m_thread;
     std::shared_ptr<std::atomic<bool>> m_cancel;
     bool m_running = false;
     int m_serial = 0;
+    std::deque<std::pair<QString, Work>> m_waiting;
 };
 
 } // namespace wirenote::app

@@ -1,6 +1,9 @@
 #include "app/main_window.h"
 
+#include "app/instrument_card.h"
+#include "app/listen_panel.h"
 #include "app/neck_view.h"
+#include "app/picture_view.h"
 #include "app/pulse_card.h"
 #include "app/sheet_view.h"
 #include "app/take_card.h"
@@ -13,6 +16,7 @@
 #include <QHBoxLayout>
 #include <QMessageBox>
 #include <QMimeData>
+#include <algorithm>
 #include <QScrollArea>
 
 namespace wirenote::app {
@@ -34,16 +38,21 @@ QScrollArea* scrolled(QWidget* card) {
 } // namespace
 
 MainWindow::MainWindow(QSettings& settings, std::unique_ptr<SoundOutput> device)
-    : m_settings(settings), m_selection(m_document), m_transport(m_document, std::move(device)),
-      m_commands(m_document, m_selection, m_transport), m_banner(new Banner(m_jobs, this)),
-      m_opening(m_document, m_jobs, *m_banner, this), m_exporting(m_document, *m_banner, this),
-      m_bench{m_document, m_selection, m_time, m_transport, m_commands},
+    : m_settings(settings), m_selection(m_document), m_sounds(m_document),
+      m_transport(m_document, m_sounds, std::move(device)),
+      m_commands(m_document, m_selection, m_transport), m_takes(m_document, m_transport, m_jobs),
+      m_banner(new Banner(m_jobs, this)),
+      m_opening(m_document, m_takes, m_transport, m_jobs, *m_banner, this),
+      m_exporting(m_document, *m_banner, this),
+      m_bench{m_document, m_selection, m_time, m_transport, m_commands, m_takes, m_sounds},
       m_actions(m_bench, m_opening, m_exporting, this) {
     setWindowTitle(tr("Wirenote"));
     setAcceptDrops(true);
     resize(1280, 800);
+    m_transport.setListen(readListenSettings(m_settings));
     build();
     connect(&m_document, &Document::opened, this, &MainWindow::afterOpening);
+    connectTakes();
     connect(&m_document, &Document::refused, m_banner, &Banner::hint);
     connect(&m_commands, &EditCommands::said, m_banner, &Banner::hint);
     connect(&m_document, &Document::saved, this, [this] {
@@ -71,6 +80,19 @@ MainWindow::~MainWindow() {
     delete takeCentralWidget();
 }
 
+void MainWindow::connectTakes() {
+    connect(&m_takes, &TakeCommands::said, m_banner, &Banner::hint);
+    connect(&m_takes, &TakeCommands::warned, m_banner, &Banner::say);
+    connect(&m_transport, &Transport::restAdvised, this, [this](int minutes) {
+        m_banner->say(tr("You have been listening for %1 minutes. Rest your ears and your hands for a "
+                         "while; if anything hurts or rings, stop and see a professional.")
+                          .arg(minutes));
+    });
+    connect(&m_transport, &Transport::changed, this, [this] {
+        keepListenSettings(m_settings, m_transport.listen());
+    });
+}
+
 void MainWindow::build() {
     m_actions.fill(*menuBar());
     auto* centre = new QWidget;
@@ -96,8 +118,8 @@ QWidget* MainWindow::buildEmpty() {
     title->setWordWrap(false);
     add(title);
     auto* text =
-        Card::label(tr("Drop a WAV or FLAC file here, one line of single notes. Wirenote hears the "
-                       "notes, finds a place for each, and asks only about what is in doubt."),
+        Card::label(tr("Drop a recording here, sound or film. Wirenote hears the notes of a single "
+                       "line, finds a place for each, and asks only about what is in doubt."),
                     11,
                     false,
                     theme().quiet);
@@ -129,11 +151,8 @@ QWidget* MainWindow::buildWork() {
     m_centre->addWidget(m_sheet);
     m_side = new QStackedWidget;
     m_side->setFixedWidth(kSideWidth);
-    auto* take = new TakeCard(m_bench);
-    connect(take, &TakeCard::listenAgainWanted, &m_opening, &Opening::hearAnew);
-    connect(take, &TakeCard::recordingWanted, &m_opening, &Opening::askForRecording);
     m_side->addWidget(scrolled(new WhyCard(m_bench)));
-    m_side->addWidget(scrolled(take));
+    m_side->addWidget(scrolled(buildTakeSide()));
     m_side->addWidget(scrolled(new PulseCard(m_bench)));
     connect(m_rail, &Rail::chosen, this, &MainWindow::showBench);
 
@@ -149,7 +168,40 @@ QWidget* MainWindow::buildWork() {
     rows->addLayout(upper, 1);
     m_neck->setFixedHeight(190);
     rows->addWidget(m_neck);
+    m_listening = buildListening();
+    rows->addWidget(m_listening);
     return work;
+}
+
+QWidget* MainWindow::buildTakeSide() {
+    auto* take = new TakeCard(m_bench);
+    connect(take, &TakeCard::addWanted, &m_opening, &Opening::askAndAdd);
+    connect(take, &TakeCard::recordingWanted, &m_opening, &Opening::askForRecording);
+    auto* side = new QWidget;
+    auto* column = new QVBoxLayout(side);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(8);
+    column->addWidget(take);
+    column->addWidget(new InstrumentCard(m_bench), 1);
+    return side;
+}
+
+QWidget* MainWindow::buildListening() {
+    auto* row_holder = new QWidget;
+    auto* row = new QHBoxLayout(row_holder);
+    row->setContentsMargins(0, 0, 0, 0);
+    row->setSpacing(8);
+    auto* picture = new PictureView(m_bench);
+    row->addWidget(picture, 1);
+    row->addWidget(new ListenPanel(m_bench), 1);
+    row_holder->setFixedHeight(252);
+    connect(&m_actions, &Actions::pictureStepWanted, picture, &PictureView::step);
+    // Without a film the room is for the listening alone.
+    const auto fit = [this, picture] { picture->setVisible(picture->hasPicture()); };
+    connect(&m_document, &Document::opened, picture, fit);
+    connect(&m_document, &Document::changed, picture, fit);
+    fit();
+    return row_holder;
 }
 
 void MainWindow::showBench(BenchKind kind) {
@@ -161,6 +213,7 @@ void MainWindow::showBench(BenchKind kind) {
                             : kind == BenchKind::Pulse ? SidePulse
                                                        : SideWhy);
     m_neck->setVisible(kind == BenchKind::Neck || kind == BenchKind::Strokes);
+    m_listening->setVisible(kind == BenchKind::Takes);
     switch (kind) {
     case BenchKind::Takes:
         m_strip->showLanes(LaneSet::Takes);
@@ -232,12 +285,17 @@ void MainWindow::closeEvent(QCloseEvent* event) {
 }
 
 void MainWindow::dragEnterEvent(QDragEnterEvent* event) {
-    if (event->mimeData()->hasUrls() && event->mimeData()->urls().front().isLocalFile())
+    const auto urls = event->mimeData()->urls();
+    if (std::any_of(urls.begin(), urls.end(), [](const QUrl& url) { return url.isLocalFile(); }))
         event->acceptProposedAction();
 }
 
 void MainWindow::dropEvent(QDropEvent* event) {
-    openPath(event->mimeData()->urls().front().toLocalFile());
+    QStringList paths;
+    for (const QUrl& url : event->mimeData()->urls())
+        if (url.isLocalFile())
+            paths << url.toLocalFile();
+    m_opening.openMany(paths);
 }
 
 } // namespace wirenote::app

@@ -10,6 +10,8 @@
 #include "app/rail.h"
 #include "app/selection.h"
 #include "app/strip/strip_view.h"
+#include "app/take_commands.h"
+#include "app/take_sounds.h"
 #include "app/time_view.h"
 #include "app/transport.h"
 
@@ -50,6 +52,9 @@ class MainWindow : public QMainWindow {
     void build();
     QWidget* buildWork();
     QWidget* buildEmpty();
+    QWidget* buildTakeSide();
+    QWidget* buildListening();
+    void connectTakes();
     void afterOpening();
     bool mayLeave(); // asks to save what is not saved
 
@@ -57,9 +62,11 @@ class MainWindow : public QMainWindow {
     Document m_document;
     Selection m_selection;
     TimeView m_time;
+    TakeSounds m_sounds;
     Transport m_transport;
     EditCommands m_commands;
     JobRunner m_jobs;
+    TakeCommands m_takes;
     Banner* m_banner; // before the parts that speak through it
     Opening m_opening;
     Exporting m_exporting;
@@ -69,6 +76,7 @@ class MainWindow : public QMainWindow {
     StripView* m_strip = nullptr;
     SheetView* m_sheet = nullptr;
     QWidget* m_neck = nullptr;
+    QWidget* m_listening = nullptr; // film and listening panel
     QStackedWidget* m_side = nullptr;   // why, take or pulse card
     QStackedWidget* m_centre = nullptr; // strip or sheet
     QStackedWidget* m_pages = nullptr;  // empty state or work

@@ -2,10 +2,13 @@
 
 #include "app/banner.h"
 #include "app/document.h"
+#include "app/take_commands.h"
+#include "app/transport.h"
 #include "app/wording.h"
 #include "session/demo.h"
 #include "session/files.h"
 
+#include <QDir>
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QMessageBox>
@@ -14,33 +17,94 @@
 
 namespace wirenote::app {
 
-Opening::Opening(Document& document, JobRunner& jobs, Banner& banner, QWidget* window)
-    : QObject(window), m_document(document), m_jobs(jobs), m_banner(banner), m_window(window) {}
+namespace {
+
+const QString kRecordingEndings = QStringLiteral(
+    "*.wav *.flac *.mp3 *.m4a *.aac *.ogg *.oga *.opus *.mp4 *.mov *.m4v *.mkv *.webm *.avi *.aiff "
+    "*.aif *.w64");
+
+QString recordingFilter() {
+    return QObject::tr("Recordings (%1);;All files (*)").arg(kRecordingEndings);
+}
+
+} // namespace
+
+Opening::Opening(Document& document,
+                 TakeCommands& takes,
+                 Transport& transport,
+                 JobRunner& jobs,
+                 Banner& banner,
+                 QWidget* window)
+    : QObject(window), m_document(document), m_takes(takes), m_transport(transport), m_jobs(jobs),
+      m_banner(banner), m_window(window) {}
 
 QString Opening::demoFolder() {
-    return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/demo";
+    return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/demo-2";
 }
 
 void Opening::open(const QString& path) {
+    open(path, {});
+}
+
+void Opening::open(const QString& path, const QStringList& more) {
     OpenOptions options;
     if (m_document.isOpen()) // the same player usually brings the same instrument
         options.instrument = m_document.piece().instrument;
     auto result = std::make_shared<std::optional<Result<OpenedPiece>>>();
-    m_jobs.run(tr("Listening to %1").arg(QFileInfo(path).fileName()),
-               [this, path, options, result](const JobControl& job) -> std::function<void()> {
+    m_jobs.run(tr("Opening %1").arg(QFileInfo(path).fileName()),
+               [this, path, more, options, result](const JobControl& job) -> std::function<void()> {
                    result->emplace(openAny(path.toStdString(), options, job));
-                   return [this, result] {
+                   return [this, more, result] {
                        if (!**result) {
                            if ((*result)->error().kind != ErrorKind::Cancelled)
                                m_banner.say(sentence((*result)->error()));
                            return;
                        }
                        const QString caution = QString::fromStdString((**result)->caution);
+                       const bool unheard = (**result)->unheard;
                        m_document.open(std::move(***result));
                        if (!caution.isEmpty())
                            m_banner.say(caution);
+                       if (unheard)
+                           m_takes.heardFirst();
+                       m_takes.add(more);
                    };
                });
+}
+
+namespace {
+
+// Recordings of a folder by their endings, in the order of their names; anything else as it is.
+QStringList withFoldersOpened(const QStringList& paths) {
+    const QStringList endings = kRecordingEndings.split(' ');
+    QStringList files;
+    for (const QString& path : paths) {
+        if (!QFileInfo(path).isDir()) {
+            files << path;
+            continue;
+        }
+        const auto inside = QDir(path).entryInfoList(endings, QDir::Files | QDir::Readable, QDir::Name);
+        for (qsizetype i = 0; i < std::min<qsizetype>(inside.size(), kMaxTakes); ++i)
+            files << inside[i].absoluteFilePath();
+    }
+    return files;
+}
+
+} // namespace
+
+void Opening::openMany(const QStringList& paths) {
+    const QStringList files = withFoldersOpened(paths);
+    if (files.isEmpty()) {
+        m_banner.say(tr("There is no recording in it. Choose a folder that holds recordings."));
+        return;
+    }
+    const bool all_recordings = std::all_of(files.begin(), files.end(), [](const QString& file) {
+        return isRecording(file.toStdString());
+    });
+    if (m_document.isOpen() && all_recordings)
+        m_takes.add(files);
+    else
+        emit wanted(files.front(), [this, files] { open(files.front(), files.mid(1)); });
 }
 
 void Opening::askAndOpen() {
@@ -48,8 +112,9 @@ void Opening::askAndOpen() {
         QFileDialog::getOpenFileName(m_window,
                                      tr("Open a recording or a piece"),
                                      {},
-                                     tr("Recordings and pieces (*.wav *.flac *.wirenote *.json "
-                                        "*.mid *.midi *.musicxml *.xml);;All files (*)"));
+                                     tr("Recordings and pieces (%1 *.wirenote *.json *.mid *.midi "
+                                        "*.musicxml *.xml);;All files (*)")
+                                         .arg(kRecordingEndings));
     if (!path.isEmpty())
         emit wanted(path, [this, path] { open(path); });
 }
@@ -74,13 +139,11 @@ void Opening::openDemo() {
                });
 }
 
-void Opening::hearAnew() {
-    if (!m_document.isOpen() || !m_document.piece().take || m_document.piece().take->path.empty()) {
-        m_banner.say(tr("This tab has no recording to hear anew."));
-        return;
-    }
-    const QString path = QString::fromStdString(m_document.piece().take->path);
-    emit wanted(path, [this, path] { open(path); });
+void Opening::askAndAdd() {
+    const QStringList paths =
+        QFileDialog::getOpenFileNames(m_window, tr("Add takes of the same piece"), {}, recordingFilter());
+    if (!paths.isEmpty())
+        m_takes.add(paths);
 }
 
 void Opening::askForRecording() {
@@ -88,13 +151,14 @@ void Opening::askForRecording() {
         QFileDialog::getOpenFileName(m_window,
                                      tr("Where is the recording?"),
                                      {},
-                                     tr("Recordings (*.wav *.flac);;All files (*)"));
+                                     recordingFilter());
     if (!path.isEmpty())
         useRecording(path);
 }
 
 void Opening::useRecording(const QString& path) {
-    Status moved = m_document.relocate(path, false);
+    const std::size_t take = m_transport.take();
+    Status moved = m_document.relocate(take, path, false);
     if (!moved && moved.error().kind == ErrorKind::BadInput && QFileInfo(path).isReadable()) {
         const auto answer =
             QMessageBox::question(m_window,
@@ -102,23 +166,19 @@ void Opening::useRecording(const QString& path) {
                                   tr("%1 Use it all the same?").arg(sentence(moved.error())));
         if (answer != QMessageBox::Yes)
             return;
-        moved = m_document.relocate(path, true);
+        moved = m_document.relocate(take, path, true);
     }
     if (!moved) {
         m_banner.say(sentence(moved.error()));
         return;
     }
-    auto take = std::make_shared<std::optional<Result<TakeSound>>>();
-    m_jobs.run(tr("Reading %1").arg(QFileInfo(path).fileName()),
-               [this, path, take](const JobControl& job) -> std::function<void()> {
-                   take->emplace(loadTake(path.toStdString(), job));
-                   return [this, take] {
-                       if (**take)
-                           m_document.setTake(std::move(***take));
-                       else
-                           m_banner.say(sentence((*take)->error()));
-                   };
-               });
+    const Take& found = m_document.piece().takes[take];
+    auto media = openTakeMedia(found.path, found.sound_stream); // reads the index only
+    if (media)
+        m_document.addMedia(
+            QString::fromStdString(found.path), found.sound_stream, std::move(*media));
+    else
+        m_banner.say(sentence(media.error()));
 }
 
 } // namespace wirenote::app

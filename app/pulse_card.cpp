@@ -53,7 +53,7 @@ void PulseCard::apply() {
         tr("set tempo and metre"),
         0.0,
         [&](PieceEditor& e) { return e.setTempo(bpm, *metre); },
-        Document::Scope::WholePiece);
+        Resolve::WholePiece);
 }
 
 void PulseCard::refresh() {

@@ -117,7 +117,7 @@ void Rail::refresh() {
         double strokes = 0.0;
         for (const NotePlan& plan : piece.reading.plans)
             strokes += plan.stroke.isSet() ? 1.0 : plan.stroke.probability;
-        done = {piece.take ? 1.0 : 0.0,
+        done = {piece.lead() ? 1.0 : 0.0,
                 piece.timeline.beats_s.size() > 1 ? 1.0 : 0.0,
                 1.0 - doubts[static_cast<std::size_t>(BenchKind::Notes)] / notes,
                 1.0 - doubts[static_cast<std::size_t>(BenchKind::Neck)] / notes,

@@ -2,36 +2,54 @@
 
 #include "app/card.h"
 #include "app/workbench.h"
+#include "piece/take.h"
 
 #include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QLineEdit>
-#include <QSpinBox>
+#include <QPushButton>
+#include <functional>
 
 namespace wirenote::app {
 
-// The recording, its tuning reference, and the instrument: found, shown, and to be put right.
+// The take that is heard: what it is, what can be trusted in it, its tuning reference, and what may be
+// done with it.
 class TakeCard : public Card {
     Q_OBJECT
   public:
     explicit TakeCard(Workbench bench, QWidget* parent = nullptr);
 
   signals:
-    void listenAgainWanted(); // hear the take anew as this instrument
-    void recordingWanted();   // find the moved recording
+    void addWanted();       // another recording of the same piece
+    void recordingWanted(); // find the moved recording
 
   private:
     void refresh();
-    void applyInstrument();
+    void refreshTake(std::size_t index);
+    void refreshReference(std::size_t index);
+    QLayout* buildForm();
+    QLayout* buildButtons();
+    void change(const QString& label, const std::function<void(Take&)>& change);
 
     Workbench m_bench;
+    QLabel* m_title;
     QLabel* m_facts;
-    QLabel* m_cautions;
-    QLabel* m_reference_note;
-    QDoubleSpinBox* m_a4;
+    QLabel* m_advice;
+    QLineEdit* m_name;
     QComboBox* m_kind;
-    QLineEdit* m_tuning;
-    QSpinBox* m_capo;
+    QComboBox* m_stream;
+    QComboBox* m_channels;
+    QDoubleSpinBox* m_gain;
+    QDoubleSpinBox* m_a4;
+    QLabel* m_reference_note;
+    QLineEdit* m_origin;
+    QComboBox* m_rights;
+    QLineEdit* m_remark;
+    QPushButton* m_hear;
+    QPushButton* m_trim;
+    QPushButton* m_line_up;
+    QPushButton* m_remove;
+    QPushButton* m_find;
     bool m_refreshing = false;
 };
 

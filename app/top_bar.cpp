@@ -11,6 +11,7 @@
 #include <QIcon>
 #include <QPainter>
 #include <QPixmap>
+#include <cmath>
 
 namespace wirenote::app {
 namespace {
@@ -107,6 +108,27 @@ void TopBar::refreshTime() {
             : tr("%1   bar %2 · %3").arg(timeText(t)).arg(at.bar).arg(static_cast<int>(at.beat)));
 }
 
+// What differs from plain playing, so that nobody wonders why it sounds odd.
+QStringList TopBar::listeningFacts() const {
+    QStringList facts;
+    const Transport& t = m_bench.transport;
+    const ListenSettings& listen = t.listen();
+    if (m_bench.document.piece().takes.size() > 1 && t.listening() != Listening::Tab)
+        facts << tr("take %1").arg(t.take() + 1);
+    if (listen.speed != 1.0)
+        facts << percentText(listen.speed);
+    if (listen.semitones != 0.0)
+        facts << tr("%1 semitones").arg(listen.semitones, 0, 'f', listen.semitones == std::round(listen.semitones) ? 0 : 2);
+    if (listen.band)
+        facts << tr("%1 to %2 only").arg(QString::fromStdString(pitchName(listen.band->low_midi)),
+                                         QString::fromStdString(pitchName(listen.band->high_midi)));
+    if (listen.click)
+        facts << tr("click");
+    if (t.loop())
+        facts << tr("loop %1–%2").arg(timeText(t.loop()->start_s), timeText(t.loop()->end_s));
+    return facts;
+}
+
 void TopBar::refresh() {
     const Document& document = m_bench.document;
     const Piece& piece = document.piece();
@@ -121,8 +143,8 @@ void TopBar::refresh() {
         facts << instrumentText(piece.instrument.kind);
         if (piece.instrument.capo > 0)
             facts << tr("capo %1").arg(piece.instrument.capo);
-        if (piece.take)
-            facts << centsText(piece.take->reference.cents());
+        if (piece.lead() && piece.lead()->reference.basis != Basis::Reasoned)
+            facts << centsText(piece.lead()->reference.cents());
         if (m_bench.transport.simulated())
             facts << tr("no sound device: silent, simulated");
     }
@@ -130,10 +152,7 @@ void TopBar::refresh() {
     m_facts->setToolTip(m_facts->text());
     m_play->setIcon(playIcon(m_bench.transport.playing()));
     m_listening->setText(listeningText(m_bench.transport.listening()));
-    m_loop->setText(m_bench.transport.loop() ? tr("loop %1–%2")
-                                                   .arg(timeText(m_bench.transport.loop()->start_s),
-                                                        timeText(m_bench.transport.loop()->end_s))
-                                             : QString());
+    m_loop->setText(listeningFacts().join(QStringLiteral(" · ")));
     const auto doubts = static_cast<int>(document.doubts().size());
     m_doubts->setText(!document.isOpen() ? tr("no piece open")
                       : doubts == 0

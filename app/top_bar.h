@@ -17,6 +17,7 @@ class TopBar : public QWidget {
 
   private:
     void refresh();
+    QStringList listeningFacts() const;
     void refreshTime();
 
     Workbench m_bench;

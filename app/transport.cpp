@@ -1,48 +1,155 @@
 #include "app/transport.h"
 
 #include "app/document.h"
+#include "app/take_sounds.h"
 #include "instrument/render.h"
+#include "music/pitch.h"
 
 #include <algorithm>
+#include <cmath>
 
 namespace wirenote::app {
 namespace {
 constexpr int kTick_ms = 16;
 constexpr int kRenderDelay_ms = 250;
+constexpr double kRestAfter_s = 45.0 * 60.0; // common practice: a break before an hour is over
+constexpr double kMatched_rms = 0.09;
+constexpr double kUsualGain = 0.8;
+constexpr double kMostGain = 6.0;
+
+double rmsOf(const Sound& sound) {
+    double power = 0.0;
+    for (const float v : sound.samples)
+        power += static_cast<double>(v) * v;
+    return sound.samples.empty() ? 0.0
+                                 : std::sqrt(power / static_cast<double>(sound.samples.size()));
+}
+
+double matchedGain(double rms) {
+    return rms > 1e-5 ? std::min(kMostGain, kMatched_rms / rms) : kUsualGain;
+}
 } // namespace
 
-Transport::Transport(Document& document, std::unique_ptr<SoundOutput> device, QObject* parent)
-    : QObject(parent), m_document(document), m_player(kPlayingRateHz),
+Transport::Transport(Document& document,
+                     TakeSounds& sounds,
+                     std::unique_ptr<SoundOutput> device,
+                     QObject* parent)
+    : QObject(parent), m_document(document), m_sounds(sounds), m_player(kPlayingRateHz),
       m_output(device ? std::move(device) : makeSimulatedOutput()) {
     m_timer.setInterval(kTick_ms);
     m_render_soon.setSingleShot(true);
     m_render_soon.setInterval(kRenderDelay_ms);
+    m_player.workAhead(true);
     connect(&m_timer, &QTimer::timeout, this, &Transport::tick);
     connect(&m_render_soon, &QTimer::timeout, this, &Transport::renderTab);
-    connect(&document, &Document::opened, this, [this] {
-        pause();
-        m_player.setTake(m_document.take().sound);
-        m_player.setTab(nullptr);
-        m_tab_stale = true;
-        setLoop({});
-        seek(0.0);
-        if (!m_document.take().sound)
-            setListening(Listening::Tab);
-    });
-    connect(&document, &Document::changed, this, [this] {
-        m_player.setTake(m_document.take().sound);
-        m_tab_stale = true;
-        if (m_listening != Listening::Take)
-            m_render_soon.start();
+    connect(&document, &Document::opened, this, &Transport::opened);
+    connect(&document, &Document::changed, this, &Transport::edited);
+    connect(&sounds, &TakeSounds::changed, this, [this] {
+        if (m_listen.level_match)
+            applySettings();
     });
 }
 
 Transport::~Transport() {
     m_output->stop();
+    m_player.workAhead(false);
+}
+
+void Transport::opened() {
+    pause();
+    m_take = 0;
+    m_known_takes = m_document.piece().takes;
+    m_player.setTab(nullptr);
+    m_tab_stale = true;
+    m_listen.speed = 1.0;
+    m_listen.semitones = 0.0;
+    m_listen.band.reset();
+    m_listening = m_document.media(0) ? Listening::Take : Listening::Tab;
+    useTake(0.0);
+    setLoop({});
+    seek(0.0);
+}
+
+void Transport::edited() {
+    m_tab_stale = true;
+    if (m_listening != Listening::Take)
+        m_render_soon.start();
+    const auto& takes = m_document.piece().takes;
+    if (takes != m_known_takes) {
+        m_known_takes = takes;
+        m_take = std::min(m_take, takes.empty() ? 0 : takes.size() - 1);
+        useTake(m_playhead_s);
+    } else {
+        applySettings();
+    }
+    emit changed();
+}
+
+TakeAlignment Transport::alignment() const {
+    const auto& takes = m_document.piece().takes;
+    return m_take < takes.size() ? takes[m_take].alignment : TakeAlignment{};
+}
+
+void Transport::useTake(std::optional<double> go_on_s) {
+    const TakeMedia* media = m_document.media(m_take);
+    std::shared_ptr<StereoSource> source;
+    if (media)
+        source = media->playing;
+    m_player.setTake(source, go_on_s ? std::optional<double>(takeTime(*go_on_s)) : std::nullopt);
+    m_tab_stale = true; // the tab follows the clock of the take
+    applySettings();
+    applyLoop();
+    if (m_listening != Listening::Take)
+        m_render_soon.start();
+}
+
+double Transport::takeGain() const {
+    const auto& takes = m_document.piece().takes;
+    const double own =
+        m_take < takes.size() ? std::pow(10.0, takes[m_take].gain_db / 20.0) : 1.0;
+    const Overview* overview = m_listen.level_match ? m_sounds.overview(m_take) : nullptr;
+    return own * (overview ? matchedGain(std::sqrt(overview->power)) : kUsualGain);
+}
+
+void Transport::applySettings() {
+    PlayerSettings s;
+    s.what = m_listening;
+    s.speed = m_listen.speed;
+    s.semitones = m_listen.semitones;
+    const auto& takes = m_document.piece().takes;
+    const double a4 = m_take < takes.size() ? takes[m_take].reference.a4_hz : kStandardA4Hz;
+    if (m_listen.band)
+        s.band = HearingBand{hzFromMidi(m_listen.band->low_midi - 0.5, a4),
+                             hzFromMidi(m_listen.band->high_midi + 0.5, a4)};
+    s.channels = m_take < takes.size() ? takes[m_take].channels : ChannelChoice::Mix;
+    s.take_gain = takeGain();
+    s.tab_gain = m_listen.level_match && m_tab_rms > 0.0 ? matchedGain(m_tab_rms) : kUsualGain;
+    s.limit = std::pow(10.0, m_listen.limit_db / 20.0);
+    s.click = m_listen.click;
+    const Timeline& timeline = m_document.piece().timeline;
+    const TakeAlignment clock = alignment();
+    const int per_bar = std::max(1, timeline.metre.feltBeats());
+    for (std::size_t i = 0; i < timeline.beats_s.size(); ++i)
+        s.beats.push_back({clock.toTake(timeline.beats_s[i]),
+                           (static_cast<int>(i) - timeline.first_downbeat) % per_bar == 0});
+    m_player.change(s);
+}
+
+void Transport::applyLoop() {
+    if (!m_loop || m_once) {
+        m_player.setLoop({});
+        return;
+    }
+    const double start_s = std::max(0.0, m_loop->start_s - m_listen.lead_in_s);
+    m_player.setLoop(TimeRange{takeTime(start_s), takeTime(m_loop->end_s)});
 }
 
 void Transport::toggle() {
     m_playing ? pause() : play();
+}
+
+double Transport::endOfSound() const {
+    return alignment().toPiece(m_player.length_s());
 }
 
 void Transport::play() {
@@ -53,12 +160,12 @@ void Transport::play() {
         renderTab();
         return;
     }
-    if (m_playhead_s >= m_player.length_s() - 0.01)
+    if (m_playhead_s >= endOfSound() - 0.01)
         m_playhead_s = 0.0;
-    if (m_loop && !m_loop->contains(m_playhead_s))
-        m_playhead_s = m_loop->start_s;
-    m_player.setLoop(m_once ? std::nullopt : m_loop);
-    m_player.seek(m_playhead_s);
+    if (m_loop && !m_once && !m_loop->contains(m_playhead_s))
+        m_playhead_s = std::max(0.0, m_loop->start_s - m_listen.lead_in_s);
+    applyLoop();
+    applySettings();
     startOutput();
     m_playing = true;
     m_timer.start();
@@ -67,11 +174,13 @@ void Transport::play() {
 
 void Transport::startOutput() {
     m_player.restartCount();
+    const double bpm = m_document.piece().timeline.tempo_bpm;
+    const double beat_s = (bpm > 0.0 ? 60.0 / bpm : 0.5) / m_listen.speed;
+    m_player.seek(takeTime(m_playhead_s), m_once ? 0 : m_listen.count_in, beat_s);
     if (m_output->start(m_player, kPlayingRateHz))
         return;
     // The device is there but does not open: go on in silence, and the window says so.
     m_output = makeSimulatedOutput();
-    m_player.restartCount();
     static_cast<void>(
         m_output->start(m_player, kPlayingRateHz)); // the simulated device always starts
 }
@@ -84,28 +193,55 @@ void Transport::pause() {
     m_timer.stop();
     m_playing = false;
     m_once.reset();
-    m_player.seek(m_playhead_s);
     emit changed();
 }
 
 void Transport::seek(double time_s) {
     m_once.reset();
     m_playhead_s = std::clamp(time_s, 0.0, std::max(0.0, m_document.length_s()));
-    m_player.seek(m_playhead_s);
+    if (m_playing) {
+        applyLoop();
+        m_player.seek(takeTime(m_playhead_s));
+    }
     emit moved();
+}
+
+void Transport::back(double seconds) {
+    const bool was_playing = m_playing;
+    seek(m_playhead_s - seconds);
+    if (!was_playing)
+        play();
 }
 
 void Transport::setLoop(std::optional<TimeRange> loop) {
     m_loop = loop && loop->length_s() > 0.02 ? loop : std::nullopt;
-    m_player.setLoop(m_loop);
+    applyLoop();
     emit changed();
 }
 
 void Transport::setListening(Listening what) {
     m_listening = what;
-    m_player.setListening(what);
+    applySettings();
     if (what != Listening::Take && m_tab_stale)
         renderTab();
+    emit changed();
+}
+
+void Transport::setTake(std::size_t take) {
+    if (take >= m_document.piece().takes.size() || take == m_take)
+        return;
+    m_take = take;
+    useTake(m_playhead_s);
+    emit changed();
+    emit moved();
+}
+
+void Transport::setListen(const ListenSettings& listen) {
+    if (listen == m_listen)
+        return;
+    m_listen = listen;
+    applySettings();
+    applyLoop();
     emit changed();
 }
 
@@ -117,36 +253,52 @@ void Transport::playOnce(TimeRange span) {
 }
 
 void Transport::tick() {
-    m_playhead_s = m_player.heardAt(m_output->framesHeard());
+    m_playhead_s =
+        std::max(0.0, alignment().toPiece(m_player.heardAt(m_output->framesHeard())));
+    m_listened_s += kTick_ms / 1000.0;
+    if (m_listened_s >= kRestAfter_s) {
+        m_listened_s = 0.0;
+        emit restAdvised(static_cast<int>(kRestAfter_s / 60.0));
+    }
     if (m_once && m_playhead_s >= m_once->end_s) {
         const double back = m_once->start_s;
         pause();
         seek(back);
         return;
     }
-    if (m_player.atEnd() && m_playhead_s >= m_player.length_s() - 0.005)
+    if (m_player.atEnd() && m_playhead_s >= endOfSound() - 0.005)
         pause();
     emit moved();
 }
 
+// The tab is played in the clock and at the pitch of the take it is heard against.
 void Transport::renderTab() {
     if (!m_document.isOpen())
         return;
     auto result = std::make_shared<std::shared_ptr<const Sound>>();
     standin::RenderOptions options;
     options.rate_hz = kPlayingRateHz;
-    if (m_document.piece().take)
-        options.a4_hz = m_document.piece().take->reference.a4_hz;
+    Piece piece = m_document.piece();
+    if (m_take < piece.takes.size()) {
+        const Take& take = piece.takes[m_take];
+        options.a4_hz = take.reference.a4_hz * std::exp2(take.alignment.semitones / 12.0);
+        for (Note& note : piece.notes)
+            note.time.value = {std::max(0.0, take.alignment.toTake(note.onset_s())),
+                               std::max(0.02, take.alignment.toTake(note.offset_s()))};
+    }
+    piece.takes.clear(); // no longer than its notes
     m_tab_stale = false;
     m_rendering.run({},
-                    [this, result, options, piece = m_document.piece()](
+                    [this, result, options, piece = std::move(piece)](
                         const JobControl& job) -> std::function<void()> {
                         auto sound = standin::renderPiece(piece, options, job);
                         if (!sound)
                             return {};
                         *result = std::make_shared<const Sound>(std::move(*sound));
                         return [this, result] {
-                            m_player.setTab(*result);
+                            m_tab_rms = rmsOf(**result);
+                            m_player.setTab(std::make_shared<MemorySource>(*result));
+                            applySettings();
                             if (m_play_when_rendered) {
                                 m_play_when_rendered = false;
                                 play();

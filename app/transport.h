@@ -1,7 +1,9 @@
 #pragma once
 
 #include "app/job_runner.h"
+#include "app/listen_settings.h"
 #include "media/player.h"
+#include "piece/piece.h"
 
 #include <QObject>
 #include <QTimer>
@@ -11,12 +13,17 @@
 namespace wirenote::app {
 
 class Document;
+class TakeSounds;
 
-// Play, stop, loop, and where the sound stands that is heard.
+// Play, stop, loop, and where the sound stands that is heard. All times are the piece's; which take
+// is heard, and how its clock runs against the piece's, is known here alone.
 class Transport : public QObject {
     Q_OBJECT
   public:
-    Transport(Document& document, std::unique_ptr<SoundOutput> device, QObject* parent = nullptr);
+    Transport(Document& document,
+              TakeSounds& sounds,
+              std::unique_ptr<SoundOutput> device,
+              QObject* parent = nullptr);
     ~Transport() override;
 
     bool playing() const { return m_playing; }
@@ -24,25 +31,41 @@ class Transport : public QObject {
     bool simulated() const { return m_output->simulated(); }
     Listening listening() const { return m_listening; }
     std::optional<TimeRange> loop() const { return m_loop; }
+    std::size_t take() const { return m_take; } // the one that is heard
+    const ListenSettings& listen() const { return m_listen; }
 
     void toggle();
     void play();
     void pause();
-    void seek(double time_s);
+    void seek(double time_s); // goes on playing when it plays
+    void back(double seconds); // again from a bit earlier; pressed again, from earlier still
     void setLoop(std::optional<TimeRange> loop);
     void setListening(Listening what);
+    void setTake(std::size_t take); // the musical place stays
+    void setListen(const ListenSettings& listen);
     void playOnce(TimeRange span); // hears one stretch, then stops and returns to its start
 
   signals:
     void moved();   // the playhead
-    void changed(); // playing, loop, what is listened to, or the device
+    void changed(); // playing, loop, take, what is listened to and how, or the device
+    void restAdvised(int minutes); // somebody has listened for long
 
   private:
     void tick();
     void renderTab();
     void startOutput();
+    void opened();
+    void edited();
+    void applySettings();
+    void applyLoop();
+    void useTake(std::optional<double> go_on_s);
+    TakeAlignment alignment() const;
+    double takeTime(double piece_s) const { return alignment().toTake(piece_s); }
+    double takeGain() const;
+    double endOfSound() const;
 
     Document& m_document;
+    TakeSounds& m_sounds;
     Player m_player;
     std::unique_ptr<SoundOutput> m_output;
     JobRunner m_rendering;
@@ -52,9 +75,15 @@ class Transport : public QObject {
     bool m_tab_stale = true;
     bool m_play_when_rendered = false;
     double m_playhead_s = 0.0;
+    double m_tab_rms = 0.0;
+    double m_listened_s = 0.0; // since the last advice to rest
+    std::size_t m_take = 0;
     Listening m_listening = Listening::Take;
+    ListenSettings m_listen;
     std::optional<TimeRange> m_loop;
     std::optional<TimeRange> m_once;
+    // What of the piece matters for sound: other edits leave the player alone.
+    std::vector<Take> m_known_takes;
 };
 
 } // namespace wirenote::app

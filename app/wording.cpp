@@ -225,6 +225,104 @@ QString timeText(double time_s) {
     return QString("%1:%2").arg(minutes).arg(t - 60.0 * minutes, 5, 'f', 2, QChar('0'));
 }
 
+QString longTimeText(double time_s) {
+    const long seconds = std::lround(time_s);
+    if (seconds >= 3600)
+        return tr("%1 h %2 min").arg(seconds / 3600).arg(seconds % 3600 / 60);
+    return seconds >= 120 ? tr("%1 min").arg(seconds / 60) : tr("%1 s").arg(seconds);
+}
+
+QString takeKindText(TakeKind kind) {
+    switch (kind) {
+    case TakeKind::Studio:
+        return tr("studio");
+    case TakeKind::Stage:
+        return tr("stage");
+    case TakeKind::Lesson:
+        return tr("lesson");
+    case TakeKind::Own:
+        return tr("my own");
+    }
+    return {};
+}
+
+QString rightsText(TakeRights rights) {
+    switch (rights) {
+    case TakeRights::Unknown:
+        return tr("not known: keep it to yourself");
+    case TakeRights::OwnRecording:
+        return tr("my own recording");
+    case TakeRights::Permitted:
+        return tr("may be passed on, with permission");
+    case TakeRights::StudyOnly:
+        return tr("for my own study only");
+    }
+    return {};
+}
+
+QString channelsText(ChannelChoice channels) {
+    switch (channels) {
+    case ChannelChoice::Mix:
+        return tr("both channels");
+    case ChannelChoice::Left:
+        return tr("left only");
+    case ChannelChoice::Right:
+        return tr("right only");
+    case ChannelChoice::Difference:
+        return tr("left minus right");
+    }
+    return {};
+}
+
+QString tuningNameText(const std::string& name, int capo) {
+    if (name == "standard")
+        return tr("standard");
+    if (name == "half-step-down")
+        return tr("a half step down");
+    if (name == "whole-step-down")
+        return tr("a whole step down");
+    if (name == "dropped-low-string")
+        return tr("lowest string dropped");
+    if (name == "dropped-both-ends")
+        return tr("both outer strings dropped");
+    if (name == "d-a-d-g-a-d")
+        return tr("D A D G A D");
+    if (name == "open-g")
+        return tr("open G");
+    if (name == "open-d")
+        return tr("open D");
+    return tr("standard, capo at fret %1").arg(capo);
+}
+
+QStringList qualityAdvice(const Take& take) {
+    QStringList advice;
+    for (const std::string& word : take.cautions)
+        advice << cautionText(word);
+    const TakeQuality& q = take.quality;
+    if (!q.measured())
+        return advice;
+    if (q.clipped_share > 1e-4 && !advice.contains(cautionText("clipped")))
+        advice << cautionText("clipped");
+    if (q.mono_loss_db > 6.0)
+        advice << tr("Left and right cancel each other by %1 dB: choose one channel.")
+                      .arg(std::lround(q.mono_loss_db));
+    if (q.signal_to_noise_db >= 0.0 && q.signal_to_noise_db < 30.0)
+        advice << tr("Noise is only %1 dB below the playing: quiet notes and note ends are less "
+                     "certain.")
+                      .arg(std::lround(q.signal_to_noise_db));
+    if (q.hum_db > 10.0)
+        advice << tr("Mains hum of %1 Hz: low notes near it are less certain.")
+                      .arg(std::lround(q.hum_hz));
+    if (q.quickest_decay_s > 1.0)
+        advice << tr("Nothing in it stops faster than %1 s: a lively room, or strings left ringing. "
+                     "Note ends are less certain.")
+                      .arg(q.quickest_decay_s, 0, 'f', 1);
+    if (q.top_hz > 0.0 && q.top_hz < 12000.0)
+        advice << tr("Nothing above %1 kHz: tone and pick noise tell little about the string.")
+                      .arg(q.top_hz / 1000.0, 0, 'f', 1);
+    return advice;
+}
+
 QString centsText(double cents) {
     const long rounded = std::lround(cents);
     if (rounded == 0)

@@ -6,6 +6,7 @@
 #include "piece/piece.h"
 
 #include <QString>
+#include <QStringList>
 
 namespace wirenote::app {
 
@@ -20,6 +21,13 @@ QString doubtText(DoubtKind kind);
 QString basisText(Basis basis);
 QString cautionText(const std::string& word);
 QString timeText(double time_s); // 1:02.48
+QString longTimeText(double time_s); // "2 h 3 min", "12 min", "48 s"
+QString takeKindText(TakeKind kind);
+QString rightsText(TakeRights rights);
+QString channelsText(ChannelChoice channels);
+QString tuningNameText(const std::string& name, int capo);
+// Short advice on what can be trusted in a take, worst first; empty when nothing is amiss.
+QStringList qualityAdvice(const Take& take);
 QString centsText(double cents); // "6 cents flat"
 QString sentence(const Error& error);
 QString percentText(double probability);

@@ -7,6 +7,8 @@ class Selection;
 class TimeView;
 class Transport;
 class EditCommands;
+class TakeCommands;
+class TakeSounds;
 
 // What every view shares. Owned by whoever makes the window; outlives all views.
 struct Workbench {
@@ -15,6 +17,8 @@ struct Workbench {
     TimeView& time;
     Transport& transport;
     EditCommands& commands;
+    TakeCommands& takes;
+    TakeSounds& sounds;
 };
 
 } // namespace wirenote::app

@@ -106,7 +106,7 @@ class Transcribe {
   public:
     explicit Transcribe(CLI::App& app)
         : m_command(app.add_subcommand("transcribe", "a recording in, a tab out")) {
-        m_command->add_option("MEDIA", m_media, "WAV or FLAC recording")->required();
+        m_command->add_option("MEDIA", m_media, "recording: WAV, FLAC, MP3, M4A, Ogg, MP4, MKV, WebM …")->required();
         m_command->add_option("--out", m_out, "notes JSON to write")->required();
         m_instrument.addTo(*m_command);
         m_command->add_option("--a4", m_a4, "auto or Hz");
@@ -125,7 +125,7 @@ class Transcribe {
         auto piece = transcribe(m_media, *options, progressOnStderr());
         if (!piece)
             return fail(piece.error());
-        piece->take->path = std::filesystem::absolute(m_media).string();
+        piece->lead()->path = std::filesystem::absolute(m_media).string();
         return writeAll(*piece);
     }
 
@@ -248,8 +248,9 @@ int convert(const std::string& in, const std::string& out) {
     auto piece = readAny(in);
     if (!piece)
         return fail(piece.error());
-    if (const auto media = mediaPathOf(*piece, in); !media.empty())
-        piece->take->path = media.string();
+    for (Take& take : piece->takes)
+        if (const auto media = mediaPathOf(take, in); !media.empty())
+            take.path = media.string();
     const Status written = writeAny(*piece, out);
     return written ? 0 : fail(written.error());
 }

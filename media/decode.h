@@ -1,12 +1,13 @@
-// Recordings in: WAV and FLAC by way of FFmpeg. Local files only; nothing that refers to other
-// files.
+// Recordings in, for analysis: one sound stream as a whole, to mono.
 #pragma once
 
 #include "base/job.h"
 #include "base/result.h"
 #include "base/sound.h"
+#include "base/time_range.h"
 
 #include <filesystem>
+#include <functional>
 #include <string>
 #include <vector>
 
@@ -16,24 +17,30 @@ namespace wirenote {
 enum class SoundCaution { Truncated, Clipped, DeadChannel, BadSamples, LowRate };
 
 struct DecodedSound {
-    Sound mono; // mean of the channels that carry sound, at the wanted rate
+    Sound mono; // the chosen channels, at the wanted rate; sample 0 is `start_s`
+    double start_s = 0.0;
     double file_rate_hz = 0.0;
     int file_channels = 0;
     std::vector<SoundCaution> cautions;
 };
 
-struct DecodeLimits {
+struct DecodeOptions {
+    int stream = -1; // −1: the file's own choice
+    ChannelChoice channels = ChannelChoice::Mix; // mix: mean of the channels that carry sound
+    TimeRange span;  // empty: all of it
     double longest_s = 4 * 3600.0;
     double shortest_s = 0.15; // shorter than any note worth writing down
+    // Gets every block before it is mixed, with the rate in hertz: for measuring on the way.
+    std::function<void(const std::vector<std::vector<float>>& channels, double rate_hz)> watch;
 };
 
-// Decodes the whole file to mono at rate_hz (0: the file's own rate). Samples that are not numbers
-// become silence. Errors: not there, not readable, no sound in it, empty, too short, silent,
-// cancelled.
+// Decodes to mono at rate_hz (0: the file's own rate). Samples that are not numbers become silence.
+// Memory grows with the length of the result alone. Errors: not there, not readable, no sound in
+// it, empty, too short, too long, silent, cancelled.
 Result<DecodedSound> decodeSound(const std::filesystem::path& path,
                                  double rate_hz,
                                  const JobControl& job,
-                                 const DecodeLimits& limits = {});
+                                 const DecodeOptions& options = {});
 
 // The same sound at another rate (libswresample).
 Result<Sound> resample(SoundView sound, double rate_hz);

@@ -4,9 +4,37 @@
 #include "instrument/render.h"
 #include "media/sound_file.h"
 #include "session/files.h"
+#include "session/take_media.h"
 #include "session/transcribe.h"
 
 namespace wirenote {
+
+namespace {
+
+// One simulated performance: its sound and its truth.
+Status perform(const Piece& truth,
+               const std::filesystem::path& sound_file,
+               const std::filesystem::path& truth_file,
+               const JobControl& job) {
+    standin::RenderOptions options;
+    options.a4_hz = truth.lead()->reference.a4_hz;
+    options.noise_db = -62.0;
+    const auto sound = standin::renderPiece(truth, options, job);
+    if (!sound)
+        return sound.error();
+    if (const Status written = writeWav(sound_file, sound->view()); !written)
+        return written;
+    return writeAny(truth, truth_file);
+}
+
+void describe(Take& take, const Take& truth) {
+    take.name = truth.name;
+    take.kind = truth.kind;
+    take.origin = "made by the simulated instrument that ships with Wirenote";
+    take.rights = TakeRights::OwnRecording;
+}
+
+} // namespace
 
 Result<DemoFiles> makeDemo(const std::filesystem::path& folder, const JobControl& job) {
     std::error_code code;
@@ -16,26 +44,31 @@ Result<DemoFiles> makeDemo(const std::filesystem::path& folder, const JobControl
                         "cannot be created (" + code.message() + "); choose another folder");
     const DemoFiles files{folder / "heron-at-low-water.wav",
                           folder / "heron-at-low-water.truth.json",
+                          folder / "heron-shown-slowly.wav",
+                          folder / "heron-shown-slowly.truth.json",
                           folder / "heron-at-low-water.wirenote"};
     const Piece truth = standin::heronAtLowWater();
-    standin::RenderOptions options;
-    options.a4_hz = truth.take->reference.a4_hz;
-    options.noise_db = -62.0;
-    const auto sound = standin::renderPiece(truth, options, job);
-    if (!sound)
-        return sound.error();
-    if (const Status written = writeWav(files.take, sound->view()); !written)
-        return written.error();
-    if (const Status written = writeAny(truth, files.truth); !written)
-        return written.error();
+    if (const Status made = perform(truth, files.take, files.truth, job); !made)
+        return made.error();
+    const Piece slow_truth = standin::heronShownSlowly();
+    if (const Status made = perform(slow_truth, files.slow, files.slow_truth, job); !made)
+        return made.error();
     TranscribeOptions transcription;
     transcription.instrument = truth.instrument;
     auto piece = transcribe(files.take, transcription, job);
     if (!piece)
         return piece.error();
     piece->title = truth.title;
-    piece->take->name = truth.take->name;
-    piece->take->path = std::filesystem::absolute(files.take).string();
+    piece->lead()->path = std::filesystem::absolute(files.take).string();
+    describe(*piece->lead(), *truth.lead());
+    const auto media = openTakeMedia(files.slow);
+    if (!media)
+        return media.error();
+    const auto study = studyTake(*piece, takeOf(files.slow, media->info), job);
+    if (!study)
+        return study.error();
+    piece->takes.push_back(study->take);
+    describe(piece->takes.back(), *slow_truth.lead());
     if (const Status written = writeAny(*piece, files.piece); !written)
         return written.error();
     return files;

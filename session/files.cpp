@@ -117,36 +117,40 @@ Status writeAny(const Piece& piece, const fs::path& path) {
     const auto format = formatOf(path);
     if (!format)
         return format.error();
-    if (*format != FileFormat::Piece || !piece.take || piece.take->path.empty())
+    if (*format != FileFormat::Piece)
         return writeFileAtomically(path, encode(piece, *format));
     Piece stored = piece;
-    const fs::path media = piece.take->path;
-    if (media.is_absolute())
+    for (Take& take : stored.takes) {
+        const fs::path media = take.path;
+        if (!media.is_absolute())
+            continue;
         if (const fs::path relative = below(media, fs::absolute(path).parent_path());
             !relative.empty())
-            stored.take->path = relative.string();
+            take.path = relative.string();
+    }
     return writeFileAtomically(path, encode(stored, *format));
 }
 
-fs::path mediaPathOf(const Piece& piece, const fs::path& piece_file) {
-    if (!piece.take || piece.take->path.empty())
-        return {};
-    const fs::path media = piece.take->path;
-    return media.is_absolute() ? media : fs::absolute(piece_file).parent_path() / media;
+fs::path mediaPathOf(const Take& take, const fs::path& piece_file) {
+    const fs::path media = take.path;
+    if (media.empty() || media.is_absolute())
+        return media;
+    const fs::path inside = media.lexically_normal();
+    return *inside.begin() == ".." ? fs::path() : fs::absolute(piece_file).parent_path() / inside;
 }
 
-MediaState mediaStateOf(const Piece& piece, const fs::path& piece_file) {
-    const fs::path media = mediaPathOf(piece, piece_file);
-    if (media.empty())
-        return MediaState::NoTake;
+MediaState mediaStateOf(const Take& take, const fs::path& piece_file) {
+    if (take.path.empty())
+        return MediaState::NoMedia;
+    const fs::path media = mediaPathOf(take, piece_file);
     std::error_code code;
-    if (!fs::is_regular_file(media, code))
+    if (media.empty() || !fs::is_regular_file(media, code))
         return MediaState::Missing;
-    const auto checksum = fileSha256(media);
-    if (!checksum)
+    const auto fingerprint = mediaFingerprint(media);
+    if (!fingerprint)
         return MediaState::Missing;
-    return piece.take->sha256.empty() || *checksum == piece.take->sha256 ? MediaState::Found
-                                                                         : MediaState::Changed;
+    return take.sha256.empty() || *fingerprint == take.sha256 ? MediaState::Found
+                                                              : MediaState::Changed;
 }
 
 std::string nowIso8601() {

@@ -21,16 +21,16 @@ std::string encode(const Piece& piece, FileFormat format);
 // file's name. Relative media paths stay relative to the file.
 Result<Piece> readAny(const std::filesystem::path& path);
 
-// Writes in the format of the ending, whole or not at all. For a piece file the take's path is
-// stored relative to it where the recording lies in its folder or below, and absolute elsewhere.
+// Writes in the format of the ending, whole or not at all. For a piece file the takes' paths
+// are stored relative to it where the recordings lie in its folder or below, and absolute elsewhere.
 Status writeAny(const Piece& piece, const std::filesystem::path& path);
 
-// Where the piece's recording is: resolved against the piece file's folder. Empty when it has no
-// take.
-std::filesystem::path mediaPathOf(const Piece& piece, const std::filesystem::path& piece_file);
+// Where a take's recording is: resolved against the piece file's folder. Empty when it has none, or
+// when a relative path climbs out of that folder.
+std::filesystem::path mediaPathOf(const Take& take, const std::filesystem::path& piece_file);
 
-enum class MediaState { NoTake, Found, Missing, Changed }; // Changed: another file of that name
-MediaState mediaStateOf(const Piece& piece, const std::filesystem::path& piece_file);
+enum class MediaState { NoMedia, Found, Missing, Changed }; // Changed: another file of that name
+MediaState mediaStateOf(const Take& take, const std::filesystem::path& piece_file);
 
 // The current time as ISO 8601, UTC.
 std::string nowIso8601();

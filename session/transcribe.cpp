@@ -28,6 +28,18 @@ std::string cautionWord(SoundCaution caution) {
     return {};
 }
 
+// What was heard in a part of a take belongs to its place in the take.
+void moveBy(double seconds, Piece& piece) {
+    for (Note& note : piece.notes) {
+        note.time.value.start_s += seconds;
+        note.time.value.end_s += seconds;
+        for (PitchPoint& point : note.curve)
+            point.time_s += seconds;
+    }
+    for (double& beat : piece.timeline.beats_s)
+        beat += seconds;
+}
+
 // Bar 1 starts on the beat that makes the strongest attacks fall on downbeats.
 int strongestPhase(const std::vector<Note>& notes,
                    const std::vector<double>& beats_s,
@@ -65,19 +77,42 @@ Timeline timelineOf(const Hearing& hearing, const TranscribeOptions& options, do
 
 } // namespace
 
+std::vector<std::string> cautionWords(const std::vector<SoundCaution>& cautions) {
+    std::vector<std::string> words;
+    for (const SoundCaution caution : cautions)
+        words.push_back(cautionWord(caution));
+    return words;
+}
+
+TakeQuality takeQuality(const SoundQuality& q) {
+    return {q.clipped_share,
+            q.signal_to_noise_db,
+            q.hum_db,
+            q.hum_hz,
+            q.quickest_decay_s,
+            q.top_hz,
+            q.mono_loss_db};
+}
+
 Result<Piece> transcribe(const std::filesystem::path& media,
                          const TranscribeOptions& options,
                          const JobControl& job) {
     JobControl decoding = job;
     decoding.progress = {}; // reading takes a few per cent of the time; the hearing reports
-    const auto decoded = decodeSound(media, kAnalysisRateHz, decoding);
+    QualityMeter meter;
+    DecodeOptions wanted;
+    wanted.stream = options.sound_stream;
+    wanted.channels = options.channels;
+    wanted.span = options.span;
+    wanted.watch = [&meter](const auto& channels, double rate_hz) { meter.add(channels, rate_hz); };
+    const auto decoded = decodeSound(media, kAnalysisRateHz, decoding, wanted);
     if (!decoded)
         return decoded.error();
     auto hearing = hearMelody(
         decoded->mono.view(), options.instrument, options.a4_hz, HearingParameters{}, job);
     if (!hearing)
         return hearing.error();
-    auto checksum = fileSha256(media);
+    auto checksum = mediaFingerprint(media);
     if (!checksum)
         return checksum.error();
 
@@ -88,13 +123,17 @@ Result<Piece> transcribe(const std::filesystem::path& media,
     take.name = media.stem().string();
     take.path = media.string();
     take.sha256 = *checksum;
-    take.length_s = decoded->mono.length_s();
+    take.length_s = decoded->start_s + decoded->mono.length_s();
     take.reference = hearing->reference;
-    for (const SoundCaution caution : decoded->cautions)
-        take.cautions.push_back(cautionWord(caution));
-    piece.take = take;
-    piece.timeline = timelineOf(*hearing, options, take.length_s);
+    take.sound_stream = options.sound_stream;
+    take.channels = options.channels;
+    take.trim = options.span;
+    take.cautions = cautionWords(decoded->cautions);
+    take.quality = takeQuality(meter.result());
+    piece.takes = {take};
+    piece.timeline = timelineOf(*hearing, options, decoded->mono.length_s());
     piece.notes = std::move(hearing->notes);
+    moveBy(decoded->start_s, piece);
     for (const Note& note : piece.notes) {
         NotePlan plan;
         plan.note = note.id;

@@ -3,8 +3,10 @@
 
 #include "base/job.h"
 #include "base/result.h"
+#include "media/decode.h"
 #include "piece/piece.h"
 #include "plucking/alternation.h"
+#include "signal/quality_meter.h"
 
 #include <filesystem>
 #include <optional>
@@ -17,12 +19,19 @@ struct TranscribeOptions {
     std::optional<double> tempo_bpm;
     std::optional<Metre> metre;
     std::optional<PluckingTool> plucking; // the usual tool of the instrument when not given
+    int sound_stream = -1;                // of several; −1: the file's own choice
+    ChannelChoice channels = ChannelChoice::Mix;
+    TimeRange span; // hear this part only; empty: all of it
 };
 
 // A new piece from one recording. Errors: the recording cannot be used, or cancelled.
 Result<Piece> transcribe(const std::filesystem::path& media,
                          const TranscribeOptions& options,
                          const JobControl& job);
+
+// What the reading and the measuring of a sound say, as a take keeps it.
+std::vector<std::string> cautionWords(const std::vector<SoundCaution>& cautions);
+TakeQuality takeQuality(const SoundQuality& quality);
 
 // Places and strokes what is not set, over the whole piece (after reading bare notes, or another
 // tuning).

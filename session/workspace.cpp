@@ -1,7 +1,6 @@
 #include "session/workspace.h"
 
 #include "media/checksum.h"
-#include "media/decode.h"
 #include "session/files.h"
 #include "session/transcribe.h"
 
@@ -10,112 +9,121 @@
 namespace wirenote {
 namespace {
 
-constexpr double kOverviewStep_s = 0.002;
 namespace fs = std::filesystem;
 
-bool isRecording(const fs::path& path) {
-    std::string ending = path.extension().string();
-    std::transform(ending.begin(), ending.end(), ending.begin(), [](unsigned char c) {
-        return static_cast<char>(std::tolower(c));
-    });
-    return !formatOf(path).ok() || ending == ".wav" || ending == ".flac";
-}
-
-std::string cautionSentence(const Piece& piece, const fs::path& file, MediaState state) {
+std::string cautionSentence(const Take& take, MediaState state) {
     if (state == MediaState::Missing)
-        return "The recording \"" + mediaPathOf(piece, file).string() +
+        return "The recording \"" + take.path +
                "\" is not there. The tab is complete; find the recording to hear it.";
     if (state == MediaState::Changed)
-        return "The recording \"" + mediaPathOf(piece, file).string() +
-               "\" is not the one this tab was made from.";
+        return "The recording \"" + take.path + "\" is not the one this tab was made from.";
     return {};
 }
 
-Result<OpenedPiece>
-openRecording(const fs::path& path, const OpenOptions& options, const JobControl& job) {
-    TranscribeOptions transcription;
-    transcription.instrument = options.instrument;
-    auto piece = transcribe(path, transcription, job);
-    if (!piece)
-        return piece.error();
-    piece->take->path = fs::absolute(path).string();
-    auto take = loadTake(path, job);
-    if (!take)
-        return take.error();
-    OpenedPiece opened{std::move(*piece), {}, std::move(*take), {}};
-    if (opened.piece.notes.empty())
-        opened.caution =
-            "No note was heard in this recording. Is it the right one, and the right instrument?";
+Result<OpenedPiece> openRecording(const fs::path& path, const OpenOptions& options) {
+    auto media = openTakeMedia(path);
+    if (!media)
+        return media.error();
+    OpenedPiece opened;
+    opened.piece.title = path.stem().string();
+    opened.piece.instrument = options.instrument;
+    opened.piece.reading.name = "as played";
+    opened.piece.takes = {takeOf(path, media->info)};
+    opened.media.push_back(std::move(*media));
+    opened.unheard = true;
     return opened;
+}
+
+// Finds and opens the media of every take; the first thing amiss becomes the caution.
+void openMedia(OpenedPiece& opened, const fs::path& path) {
+    for (Take& take : opened.piece.takes) {
+        opened.media.emplace_back();
+        const MediaState state = mediaStateOf(take, path);
+        std::string caution = cautionSentence(take, state);
+        if (state == MediaState::Found) {
+            const fs::path file = mediaPathOf(take, path);
+            auto media = openTakeMedia(file, take.sound_stream);
+            if (media) {
+                opened.media.back() = std::move(*media);
+                take.path = file.string(); // absolute while open
+            } else {
+                caution = media.error().sentence();
+            }
+        }
+        if (opened.caution.empty())
+            opened.caution = std::move(caution);
+    }
 }
 
 } // namespace
 
-Result<TakeSound> loadTake(const fs::path& media, const JobControl& job) {
-    JobControl quiet = job;
-    quiet.progress = {};
-    auto decoded = decodeSound(media, kPlayingRateHz, quiet);
-    if (!decoded)
-        return decoded.error();
-    TakeSound take;
-    take.overview = overviewOf(decoded->mono.view(), kOverviewStep_s);
-    take.sound = std::make_shared<const Sound>(std::move(decoded->mono));
-    return take;
+bool isRecording(const fs::path& path) {
+    return !formatOf(path).ok();
 }
 
 Result<OpenedPiece>
 openAny(const fs::path& path, const OpenOptions& options, const JobControl& job) {
     if (isRecording(path))
-        return openRecording(path, options, job);
+        return openRecording(path, options);
     auto piece = readAny(path);
     if (!piece)
         return piece.error();
-    OpenedPiece opened{std::move(*piece), {}, {}, {}};
+    if (job.cancelRequested())
+        return cancelled();
+    OpenedPiece opened;
+    opened.piece = std::move(*piece);
     if (*formatOf(path) == FileFormat::Piece)
         opened.file = fs::absolute(path);
-    const MediaState state = mediaStateOf(opened.piece, path);
-    opened.caution = cautionSentence(opened.piece, path, state);
-    if (state == MediaState::Found) {
-        const fs::path media = mediaPathOf(opened.piece, path);
-        auto take = loadTake(media, job);
-        if (take) {
-            opened.take = std::move(*take);
-            opened.piece.take->path = media.string(); // absolute while open
-        } else if (take.error().kind == ErrorKind::Cancelled) {
-            return take.error();
-        } else {
-            opened.caution = take.error().sentence();
-        }
-    }
+    openMedia(opened, path);
     return opened;
 }
 
-Status relocateMedia(Piece& piece, const fs::path& media, bool accept_other) {
-    if (!piece.take)
+Result<Piece> hearLead(const Piece& piece, TimeRange span, const JobControl& job) {
+    const Take* lead = piece.lead();
+    if (!lead || lead->path.empty())
+        return badCall("this tab has no recording to hear");
+    TranscribeOptions options;
+    options.instrument = piece.instrument;
+    options.sound_stream = lead->sound_stream;
+    options.channels = lead->channels;
+    options.span = span.empty() ? lead->trim : span;
+    if (lead->reference.basis == Basis::Set)
+        options.a4_hz = lead->reference.a4_hz;
+    if (piece.timeline.basis == Basis::Set) {
+        options.tempo_bpm = piece.timeline.tempo_bpm;
+        options.metre = piece.timeline.metre;
+    }
+    return transcribe(lead->path, options, job);
+}
+
+Status
+relocateMedia(Piece& piece, std::size_t take, const fs::path& media, bool accept_other) {
+    if (take >= piece.takes.size())
         return badCall("this piece has no recording");
-    const auto checksum = fileSha256(media);
-    if (!checksum)
-        return checksum.error();
-    if (*checksum != piece.take->sha256 && !piece.take->sha256.empty() && !accept_other)
+    const auto fingerprint = mediaFingerprint(media);
+    if (!fingerprint)
+        return fingerprint.error();
+    Take& moved = piece.takes[take];
+    if (*fingerprint != moved.sha256 && !moved.sha256.empty() && !accept_other)
         return badInput(media.string(), "is another recording than the one this tab was made from");
-    piece.take->path = fs::absolute(media).string();
-    piece.take->sha256 = *checksum;
+    moved.path = fs::absolute(media).string();
+    moved.sha256 = *fingerprint;
     return {};
 }
 
 Result<EditOutcome> tryEdit(const Piece& piece,
                             double around_s,
                             const std::function<Status(PieceEditor&)>& edit,
-                            bool whole_piece) {
+                            Resolve resolve) {
     Piece copy = piece;
     PieceEditor editor(copy, nowIso8601());
     if (const Status edited = edit(editor); !edited)
         return edited.error();
     // What the edit itself touched, to tell it from what followed.
     const PieceDelta direct = difference(piece, copy);
-    if (whole_piece)
+    if (resolve == Resolve::WholePiece)
         placeAndStroke(copy);
-    else
+    else if (resolve == Resolve::Neighbourhood)
         resolveAround(copy, around_s);
     EditOutcome outcome{difference(piece, copy), {}};
     const auto touched = direct.changedNotes();

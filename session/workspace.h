@@ -6,41 +6,44 @@
 #include "piece/delta.h"
 #include "piece/edits.h"
 #include "piece/piece.h"
-#include "signal/overview.h"
+#include "session/take_media.h"
 
 #include <filesystem>
 #include <functional>
-#include <memory>
 #include <string>
+#include <vector>
 
 namespace wirenote {
-
-// What a take brings besides its notes: the sound to play and to draw.
-struct TakeSound {
-    std::shared_ptr<const Sound> sound; // at the playing rate
-    Overview overview;
-};
 
 struct OpenedPiece {
     Piece piece;
     std::filesystem::path file; // empty: never saved
-    TakeSound take;             // empty when the recording is missing
-    std::string caution;        // one sentence for the banner, or empty
+    std::vector<TakeMedia> media; // by take; without sound where the recording is missing
+    std::string caution;          // one sentence for the banner, or empty
+    bool unheard = false;         // a new recording: nobody has listened to it yet
 };
 
-constexpr double kPlayingRateHz = 44100.0;
-
-// Opens a recording (transcribes it), a piece, or a file of notes.
+// Opens a recording, a piece, or a file of notes. Of a recording only the index is read: it can be
+// played and looked at, and has no notes yet.
 struct OpenOptions {
     Instrument instrument = standardInstrument(InstrumentKind::Guitar);
 };
 Result<OpenedPiece>
 openAny(const std::filesystem::path& path, const OpenOptions& options, const JobControl& job);
-Result<TakeSound> loadTake(const std::filesystem::path& media, const JobControl& job);
 
-// The moved recording of a piece was found again by a person. Refused when it is another recording
+bool isRecording(const std::filesystem::path& path); // by its ending: not one of our own formats
+
+// Hears a span of the leading take (empty: its trim, or all of it) with the piece's instrument, the
+// take's channels and what is set of its reference and pulse. Gives a piece of its own for
+// PieceEditor::adoptHearing; nothing is changed.
+Result<Piece> hearLead(const Piece& piece, TimeRange span, const JobControl& job);
+
+// The moved recording of a take was found again by a person. Refused when it is another recording
 // (checksum), unless `accept_other`.
-Status relocateMedia(Piece& piece, const std::filesystem::path& media, bool accept_other);
+Status relocateMedia(Piece& piece,
+                     std::size_t take,
+                     const std::filesystem::path& media,
+                     bool accept_other);
 
 // An edit, the re-solved neighbourhood, and what changed, as one undoable difference. The piece
 // itself is not touched. `edit` gets an editor on a copy.
@@ -48,9 +51,10 @@ struct EditOutcome {
     PieceDelta delta;
     std::vector<NoteId> followed; // other notes whose placement changed with it
 };
+enum class Resolve { Neighbourhood, WholePiece, Nothing }; // nothing: the edit touches no note
 Result<EditOutcome> tryEdit(const Piece& piece,
                             double around_s,
                             const std::function<Status(PieceEditor&)>& edit,
-                            bool whole_piece = false);
+                            Resolve resolve = Resolve::Neighbourhood);
 
 } // namespace wirenote

@@ -27,6 +27,10 @@ class Lane {
     virtual QString name() const = 0;
     virtual int height() const = 0; // 0: takes the room that is left
     virtual void paint(QPainter& painter, const LaneArea& area) const = 0;
+    // Marks in the gutter, where the lane's name stands otherwise.
+    virtual void paintGutter(QPainter&, const LaneArea&, double) const {}
+    // What lies under a point, in words; empty: nothing to say.
+    virtual QString tellAt(QPointF, const LaneArea&) const { return {}; }
 
   protected:
     Workbench& m_bench;

@@ -5,6 +5,8 @@
 #include "app/selection.h"
 #include "app/strip/hand_lanes.h"
 #include "app/strip/time_lanes.h"
+#include "app/take_commands.h"
+#include "app/take_sounds.h"
 #include "app/theme.h"
 #include "app/time_view.h"
 #include "app/transport.h"
@@ -12,6 +14,7 @@
 
 #include <QMouseEvent>
 #include <QPainter>
+#include <QToolTip>
 #include <QWheelEvent>
 #include <algorithm>
 #include <cmath>
@@ -58,6 +61,7 @@ StripView::StripView(Workbench bench, QWidget* parent)
             m_bench.time.bringIntoView(m_bench.transport.playhead_s());
         update();
     });
+    connect(&bench.sounds, &TakeSounds::changed, this, stale);
     connect(m_scroll, &QScrollBar::valueChanged, this, [this](int value) {
         if (std::abs(value / 1000.0 - m_bench.time.start_s()) > 0.002)
             m_bench.time.show(value / 1000.0, m_bench.time.span_s());
@@ -68,13 +72,21 @@ StripView::StripView(Workbench bench, QWidget* parent)
 void StripView::showLanes(LaneSet set) {
     m_lanes.clear();
     m_wires = nullptr;
+    m_takes = nullptr;
     const auto add = [this](auto lane) { m_lanes.push_back(std::move(lane)); };
     add(std::make_unique<FormLane>(m_bench));
     add(std::make_unique<CountLane>(m_bench));
-    add(std::make_unique<SoundLane>(m_bench,
-                                    set == LaneSet::Takes || set == LaneSet::Pulse ? 150
-                                    : set == LaneSet::Notes                        ? 100
-                                                                                   : 64));
+    if (set == LaneSet::Takes) {
+        auto takes = std::make_unique<TakesLane>(m_bench);
+        m_takes = takes.get();
+        add(std::move(takes));
+        add(std::make_unique<PitchLane>(m_bench, 0));
+        invalidate();
+        return;
+    }
+    if (set == LaneSet::Notes)
+        add(std::make_unique<PitchLane>(m_bench, 190));
+    add(std::make_unique<SoundLane>(m_bench, set == LaneSet::Pulse ? 150 : 64));
     auto wires = std::make_unique<WiresLane>(m_bench);
     m_wires = wires.get();
     add(std::move(wires));
@@ -173,6 +185,11 @@ void StripView::paintEvent(QPaintEvent*) {
         paintLoop(
             painter,
             {std::min(m_drag->from_s, m_drag->now_s), std::max(m_drag->from_s, m_drag->now_s)});
+    if (m_drag && m_drag->kind == Drag::Kind::Take && m_drag->now_s != m_drag->from_s) {
+        painter.setPen(QPen(theme().accent, 1.5, Qt::DashLine));
+        for (const double t : {m_drag->from_s, m_drag->now_s})
+            painter.drawLine(QPointF(wholeArea().xOf(t), 0), QPointF(wholeArea().xOf(t), height() - kScrollHeight));
+    }
     if (m_drag && (m_drag->kind == Drag::Kind::Start || m_drag->kind == Drag::Kind::End)) {
         painter.setPen(QPen(theme().accent, 1.5, Qt::DashLine));
         const double x = wholeArea().xOf(m_drag->now_s);
@@ -209,8 +226,7 @@ void StripView::paintLanes(QPainter& painter) const {
                          m_lanes[i]->name());
         painter.setPen(theme().line);
         painter.drawLine(QPointF(0, area.rect.bottom()), QPointF(width(), area.rect.bottom()));
-        if (m_lanes[i].get() == m_wires)
-            m_wires->paintGutter(painter, area, kGutter);
+        m_lanes[i]->paintGutter(painter, area, kGutter);
     }
 }
 
@@ -249,8 +265,45 @@ void StripView::wheelEvent(QWheelEvent* event) {
     event->accept();
 }
 
+std::optional<std::size_t> StripView::laneAt(QPointF at) const {
+    for (std::size_t i = 0; i < m_lanes.size(); ++i)
+        if (areaOf(i).rect.contains(at))
+            return i;
+    return {};
+}
+
+// Chooses the take under the mouse; one that is not the first can be dragged.
+bool StripView::pressOnTakes(const QMouseEvent& event) {
+    const auto lane = laneAt({std::max(event.position().x(), wholeArea().rect.left()), event.position().y()});
+    if (!m_takes || !lane || m_lanes[*lane].get() != m_takes)
+        return false;
+    const int take = m_takes->takeAt(event.position().y(), areaOf(*lane));
+    if (take < 0)
+        return false;
+    const bool was_heard = m_bench.transport.take() == static_cast<std::size_t>(take);
+    m_bench.transport.setTake(static_cast<std::size_t>(take));
+    const double at_s = wholeArea().timeAt(event.position().x());
+    if (take > 0 && event.position().x() >= wholeArea().rect.left()) {
+        m_drag = Drag{Drag::Kind::Take, at_s, at_s, 0, static_cast<std::size_t>(take)};
+        return true;
+    }
+    return !was_heard || event.position().x() < wholeArea().rect.left();
+}
+
+// What lies under the mouse, beside it.
+void StripView::tell(QPointF at, QPoint global) {
+    const auto lane = laneAt(at);
+    const QString words = lane && m_bench.document.isOpen() ? m_lanes[*lane]->tellAt(at, areaOf(*lane)) : QString();
+    if (words.isEmpty())
+        QToolTip::hideText();
+    else
+        QToolTip::showText(global + QPoint(6, 6), words, this);
+}
+
 void StripView::mousePressEvent(QMouseEvent* event) {
     setFocus();
+    if (event->button() == Qt::LeftButton && m_bench.document.isOpen() && pressOnTakes(*event))
+        return;
     const LaneArea whole = wholeArea();
     if (event->button() != Qt::LeftButton || !m_bench.document.isOpen() ||
         event->position().x() < whole.rect.left())
@@ -271,13 +324,14 @@ void StripView::mousePressEvent(QMouseEvent* event) {
             m_drag = Drag{hit->part == WiresLane::Part::Start ? Drag::Kind::Start : Drag::Kind::End,
                           at_s,
                           at_s,
-                          hit->note};
+                          hit->note,
+                          0};
             return;
         }
         m_bench.selection.choose(hit->note);
         return;
     }
-    m_drag = Drag{Drag::Kind::Seek, at_s, at_s, 0};
+    m_drag = Drag{Drag::Kind::Seek, at_s, at_s, 0, 0};
     m_bench.transport.seek(at_s);
 }
 
@@ -291,6 +345,7 @@ void StripView::mouseMoveEvent(QMouseEvent* event) {
                 if (const auto hit = m_wires->hit(event->position(), areaOf(i)))
                     edge = hit->part == WiresLane::Part::Start || hit->part == WiresLane::Part::End;
         setCursor(edge ? Qt::SizeHorCursor : Qt::ArrowCursor);
+        tell(event->position(), event->globalPosition().toPoint());
         return;
     }
     m_drag->now_s = at_s;
@@ -312,6 +367,10 @@ void StripView::mouseReleaseEvent(QMouseEvent*) {
     case Drag::Kind::Loop:
         m_bench.transport.setLoop(
             TimeRange{std::min(drag.from_s, drag.now_s), std::max(drag.from_s, drag.now_s)});
+        break;
+    case Drag::Kind::Take:
+        if (std::abs(drag.now_s - drag.from_s) * wholeArea().pixels_per_s > 2.0)
+            m_bench.takes.shift(drag.take, drag.now_s - drag.from_s);
         break;
     case Drag::Kind::Start:
         if (note && drag.now_s != drag.from_s)

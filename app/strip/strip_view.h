@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/strip/lane.h"
+#include "app/strip/sound_lanes.h"
 #include "app/strip/wires_lane.h"
 
 #include <QPixmap>
@@ -39,10 +40,11 @@ class StripView : public QWidget {
 
   private:
     struct Drag {
-        enum class Kind { Seek, Loop, Start, End } kind = Kind::Seek;
+        enum class Kind { Seek, Loop, Start, End, Take } kind = Kind::Seek;
         double from_s = 0.0;
         double now_s = 0.0;
         NoteId note = 0;
+        std::size_t take = 0;
     };
     void invalidate();
     void syncScrollBar();
@@ -52,10 +54,14 @@ class StripView : public QWidget {
     void paintPlayhead(QPainter& painter) const;
     void paintLoop(QPainter& painter, TimeRange loop) const;
     void describe();
+    void tell(QPointF at, QPoint global);
+    bool pressOnTakes(const QMouseEvent& event);
+    std::optional<std::size_t> laneAt(QPointF at) const;
 
     Workbench m_bench;
     std::vector<std::unique_ptr<Lane>> m_lanes;
     WiresLane* m_wires = nullptr; // one of m_lanes
+    TakesLane* m_takes = nullptr; // one of m_lanes
     QScrollBar* m_scroll;
     QPixmap m_cache;
     bool m_stale = true;

@@ -91,46 +91,6 @@ void CountLane::paint(QPainter& painter, const LaneArea& area) const {
     });
 }
 
-QString SoundLane::name() const {
-    return QObject::tr("sound");
-}
-
-void SoundLane::paint(QPainter& painter, const LaneArea& area) const {
-    const Overview& overview = m_bench.document.take().overview;
-    const double middle = area.rect.center().y();
-    const double half = area.rect.height() / 2.0 - 4.0;
-    if (overview.lowest.empty()) {
-        painter.setPen(theme().quiet);
-        painter.setFont(uiFont(8.0));
-        painter.drawText(
-            area.rect.adjusted(10, 0, 0, 0),
-            Qt::AlignVCenter | Qt::AlignLeft,
-            QObject::tr("no recording here: the tab plays by the simulated instrument"));
-        return;
-    }
-    float loudest = 0.05F;
-    for (std::size_t i = 0; i < overview.highest.size(); ++i)
-        loudest = std::max({loudest, overview.highest[i], -overview.lowest[i]});
-    painter.setRenderHint(QPainter::Antialiasing, false);
-    painter.setPen(QPen(theme().quiet, 1));
-    const auto last = static_cast<double>(overview.lowest.size());
-    for (int x = static_cast<int>(area.rect.left()); x < area.rect.right(); ++x) {
-        const double from = std::max(0.0, area.timeAt(x) / overview.step_s);
-        const double to =
-            std::min(last, std::max(from + 1.0, area.timeAt(x + 1) / overview.step_s));
-        if (from >= last)
-            break;
-        float low = 0.0F;
-        float high = 0.0F;
-        for (auto i = static_cast<std::size_t>(from); i < static_cast<std::size_t>(to); ++i) {
-            low = std::min(low, overview.lowest[i]);
-            high = std::max(high, overview.highest[i]);
-        }
-        painter.drawLine(QPointF(x, middle - half * high / loudest),
-                         QPointF(x, middle - half * low / loudest));
-    }
-}
-
 void paintBarLines(QPainter& painter, const Workbench& bench, const LaneArea& area) {
     const Timeline& timeline = bench.document.piece().timeline;
     const double beat_px =

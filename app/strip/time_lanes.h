@@ -1,4 +1,4 @@
-// The lanes that tell where in the piece one is: form, count, sound.
+// The lanes that tell where in the piece one is: form, count.
 #pragma once
 
 #include "app/strip/lane.h"
@@ -19,17 +19,6 @@ class CountLane : public Lane {
     QString name() const override;
     int height() const override { return 26; }
     void paint(QPainter& painter, const LaneArea& area) const override;
-};
-
-class SoundLane : public Lane {
-  public:
-    SoundLane(Workbench& bench, int height) : Lane(bench), m_height(height) {}
-    QString name() const override;
-    int height() const override { return m_height; }
-    void paint(QPainter& painter, const LaneArea& area) const override;
-
-  private:
-    int m_height;
 };
 
 // Bar lines and beats through every lane.

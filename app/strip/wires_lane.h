@@ -15,7 +15,7 @@ class WiresLane : public Lane {
     QString name() const override { return {}; } // the wires carry their numbers instead
     int height() const override { return 0; }
     void paint(QPainter& painter, const LaneArea& area) const override;
-    void paintGutter(QPainter& painter, const LaneArea& area, double gutter) const;
+    void paintGutter(QPainter& painter, const LaneArea& area, double gutter) const override;
 
     enum class Part { Body, Start, End, Ghost };
     struct Hit {

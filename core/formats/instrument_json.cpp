@@ -17,6 +17,7 @@ Json instrumentToJson(const Instrument& instrument) {
             {"frets", instrument.frets},
             {"capo", instrument.capo},
             {"scale_mm", instrument.scale_mm},
+            {"left_handed", instrument.left_handed},
             {"strings", strings}};
 }
 
@@ -30,6 +31,8 @@ Instrument instrumentFrom(const Json& json, Fields& fields) {
     instrument.frets = fields.integer(json, "frets", instrument.frets, 5, kMaxFrets, where);
     instrument.capo = fields.integer(json, "capo", 0, 0, kMaxFrets, where);
     instrument.scale_mm = fields.number(json, "scale_mm", instrument.scale_mm, 200, 1500, where);
+    if (const Json* left = Fields::find(json, "left_handed"))
+        instrument.left_handed = left->is_boolean() && left->get<bool>();
     const Json& strings = fields.array(json, "strings", where, kMaxStrings);
     if (!strings.empty()) {
         const std::vector<StringSpec> usual = instrument.strings;

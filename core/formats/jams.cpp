@@ -20,7 +20,7 @@ Json annotation(const char* name_space, double duration_s, Json data) {
 } // namespace
 
 std::string writeJams(const Piece& piece) {
-    double end_s = piece.take ? piece.take->length_s : 0.0;
+    double end_s = piece.lead() ? piece.lead()->length_s : 0.0;
     Json notes = Json::array();
     Json places = Json::array();
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {

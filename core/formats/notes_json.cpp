@@ -150,7 +150,7 @@ std::string writeNotesJson(const Piece& piece) {
     Json json = {{"format", "wirenote-notes/1"},
                  {"instrument", json_fields::instrumentToJson(piece.instrument)}};
     json["instrument"]["a4_hz"] =
-        rounded(piece.take ? piece.take->reference.a4_hz : kStandardA4Hz, 1e3);
+        rounded(piece.lead() ? piece.lead()->reference.a4_hz : kStandardA4Hz, 1e3);
     if (piece.timeline.tempo_bpm > 0.0)
         json["tempo_bpm"] = rounded(piece.timeline.tempo_bpm, 1e3);
     json["meter"] = piece.timeline.metre.text();
@@ -189,8 +189,8 @@ Result<Piece> readNotesJson(const std::string& text) {
         const double a4 = fields.number(
             *instrument, "a4_hz", kStandardA4Hz, kLowestA4Hz, kHighestA4Hz, "instrument");
         if (a4 != kStandardA4Hz) {
-            piece.take = Take{};
-            piece.take->reference = {a4, 0.0, Basis::Set};
+            piece.takes = {Take{}};
+            piece.lead()->reference = {a4, 0.0, Basis::Set};
         }
     }
     if (!fields.ok())

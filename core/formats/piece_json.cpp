@@ -128,6 +128,26 @@ decisionFrom(const Json& owner, const char* key, Fields& fields, const std::stri
 // --- parts of a piece
 // ---------------------------------------------------------------------------------
 
+Json alignmentToJson(const TakeAlignment& alignment) {
+    Json moments = Json::array();
+    for (const TakeAlignment::Moment& m : alignment.moments)
+        moments.push_back(Json::array({m.piece_s, m.take_s}));
+    return {{"basis", wordFor(alignment.basis)},
+            {"certainty", alignment.certainty},
+            {"semitones", alignment.semitones},
+            {"moments", moments}};
+}
+
+Json qualityToJson(const TakeQuality& q) {
+    return {{"clipped_share", q.clipped_share},
+            {"signal_to_noise_db", q.signal_to_noise_db},
+            {"hum_db", q.hum_db},
+            {"hum_hz", q.hum_hz},
+            {"quickest_decay_s", q.quickest_decay_s},
+            {"top_hz", q.top_hz},
+            {"mono_loss_db", q.mono_loss_db}};
+}
+
 Json takeToJson(const Take& take) {
     return {{"name", take.name},
             {"path", take.path},
@@ -137,28 +157,91 @@ Json takeToJson(const Take& take) {
             {"reference",
              {{"a4_hz", take.reference.a4_hz},
               {"spread_cents", take.reference.spread_cents},
-              {"basis", wordFor(take.reference.basis)}}}};
+              {"basis", wordFor(take.reference.basis)}}},
+            {"kind", wordFor(take.kind)},
+            {"trim_s", toJson(take.trim)},
+            {"sound_stream", take.sound_stream},
+            {"channels", wordFor(take.channels)},
+            {"gain_db", take.gain_db},
+            {"has_picture", take.has_picture},
+            {"quality", qualityToJson(take.quality)},
+            {"remark", take.remark},
+            {"origin", take.origin},
+            {"rights", wordFor(take.rights)},
+            {"alignment", alignmentToJson(take.alignment)}};
 }
 
-Take takeFrom(const Json& json, Fields& fields) {
+TakeAlignment alignmentFrom(const Json& json, Fields& fields, const std::string& where) {
+    TakeAlignment alignment;
+    alignment.basis = fields.known(
+        basisFrom(fields.text(json, "basis", where)), Basis::Reasoned, where + ".basis");
+    alignment.certainty = fields.number(json, "certainty", 0, 0, 1, where);
+    alignment.semitones = fields.integer(json, "semitones", 0, -48, 48, where);
+    const std::string at = where + ".moments";
+    for (const Json& m : fields.array(json, "moments", where, kMostItems))
+        alignment.moments.push_back({numberAt(m, 0, -kLongest_s, kLongest_s, fields, at),
+                                     numberAt(m, 1, -kLongest_s, kLongest_s, fields, at)});
+    if (!alignment.valid())
+        fields.fail(at, "do not go forward in time");
+    return alignment;
+}
+
+TakeQuality qualityFrom(const Json& json, Fields& fields, const std::string& where) {
+    TakeQuality q;
+    q.clipped_share = fields.number(json, "clipped_share", -1, -1, 1, where);
+    q.signal_to_noise_db = fields.number(json, "signal_to_noise_db", -1, -1, 300, where);
+    q.hum_db = fields.number(json, "hum_db", -1, -300, 300, where);
+    q.hum_hz = fields.number(json, "hum_hz", 0, 0, 1000, where);
+    q.quickest_decay_s = fields.number(json, "quickest_decay_s", -1, -1, 1000, where);
+    q.top_hz = fields.number(json, "top_hz", -1, -1, 1e6, where);
+    q.mono_loss_db = fields.number(json, "mono_loss_db", -1, -300, 300, where);
+    return q;
+}
+
+TuningReference referenceFrom(const Json& json, Fields& fields, const std::string& where) {
+    TuningReference reference;
+    reference.a4_hz =
+        fields.number(json, "a4_hz", kStandardA4Hz, kLowestA4Hz, kHighestA4Hz, where);
+    reference.spread_cents = fields.number(json, "spread_cents", 0, 0, 1e6, where);
+    reference.basis = fields.known(
+        basisFrom(fields.text(json, "basis", where)), Basis::Heard, where + ".basis");
+    return reference;
+}
+
+// What a file of the first version does not say has its usual value.
+template <class E, class From>
+E wordOr(const Json& json, const char* key, E usual, From from, Fields& fields, const std::string& where) {
+    return Fields::find(json, key)
+               ? fields.known(from(fields.text(json, key, where)), usual, where + "." + key)
+               : usual;
+}
+
+Take takeFrom(const Json& json, Fields& fields, const std::string& where) {
     Take take;
-    take.name = fields.text(json, "name", "take");
-    take.path = fields.text(json, "path", "take", 4096);
-    take.sha256 = fields.text(json, "sha256", "take", 64);
-    take.length_s = fields.number(json, "length_s", 0, 0, kLongest_s, "take");
-    for (const Json& c : fields.array(json, "cautions", "take", 100))
+    take.name = fields.text(json, "name", where);
+    take.path = fields.text(json, "path", where, 4096);
+    take.sha256 = fields.text(json, "sha256", where, 64);
+    take.length_s = fields.number(json, "length_s", 0, 0, kLongest_s, where);
+    for (const Json& c : fields.array(json, "cautions", where, 100))
         if (c.is_string())
             take.cautions.push_back(c.get<std::string>());
-    if (const Json* reference = Fields::find(json, "reference")) {
-        take.reference.a4_hz = fields.number(
-            *reference, "a4_hz", kStandardA4Hz, kLowestA4Hz, kHighestA4Hz, "take.reference");
-        take.reference.spread_cents =
-            fields.number(*reference, "spread_cents", 0, 0, 1e6, "take.reference");
-        take.reference.basis =
-            fields.known(basisFrom(fields.text(*reference, "basis", "take.reference")),
-                         Basis::Heard,
-                         "take.reference.basis");
-    }
+    if (const Json* reference = Fields::find(json, "reference"))
+        take.reference = referenceFrom(*reference, fields, where + ".reference");
+    take.kind = wordOr(json, "kind", take.kind, takeKindFrom, fields, where);
+    if (const Json* trim = Fields::find(json, "trim_s"))
+        fromJson(*trim, take.trim, fields, where + ".trim_s");
+    take.sound_stream = fields.integer(json, "sound_stream", -1, -1, 1000, where);
+    take.channels = wordOr(json, "channels", take.channels, channelsFrom, fields, where);
+    take.gain_db = fields.number(json, "gain_db", 0, -60, 40, where);
+    if (const Json* picture = Fields::find(json, "has_picture"))
+        take.has_picture = picture->is_boolean() && picture->get<bool>();
+    if (const Json* quality = Fields::find(json, "quality"))
+        take.quality = qualityFrom(*quality, fields, where + ".quality");
+    take.remark = fields.text(json, "remark", where, 10000);
+    take.origin = fields.text(json, "origin", where, 10000);
+    take.rights = wordOr(json, "rights", take.rights, rightsFrom, fields, where);
+    if (const Json* alignment = Fields::find(json, "alignment"))
+        take.alignment = alignmentFrom(*alignment, fields, where + ".alignment");
     return take;
 }
 
@@ -260,8 +343,9 @@ std::string writePieceJson(const Piece& piece) {
                  {"timeline", timelineToJson(piece.timeline)},
                  {"key_fifths", piece.key.fifths},
                  {"next_id", piece.next_id}};
-    if (piece.take)
-        json["take"] = takeToJson(*piece.take);
+    json["takes"] = Json::array();
+    for (const Take& take : piece.takes)
+        json["takes"].push_back(takeToJson(take));
     Json notes = Json::array();
     for (const Note& note : piece.notes)
         notes.push_back(noteToJson(note));
@@ -287,17 +371,20 @@ Result<Piece> readPieceJson(const std::string& text) {
     const Json& json = *parsed;
     Fields fields;
     const std::string format = fields.text(json, "format", "the file");
-    if (format != kPieceFormat)
+    if (format != kPieceFormat && format != kFirstPieceFormat)
         return badInput({},
                         format.starts_with("wirenote-piece/")
                             ? "was written by a newer version; update to open it"
-                            : "is not a piece (its \"format\" is not wirenote-piece/1)");
+                            : "is not a piece (its \"format\" is not wirenote-piece/2)");
     Piece piece;
     piece.title = fields.text(json, "title", "the file");
     if (const Json* instrument = Fields::find(json, "instrument"))
         piece.instrument = json_fields::instrumentFrom(*instrument, fields);
-    if (const Json* take = Fields::find(json, "take"))
-        piece.take = takeFrom(*take, fields);
+    if (const Json* take = Fields::find(json, "take")) // the first version had one take
+        piece.takes.push_back(takeFrom(*take, fields, "take"));
+    const Json& takes = fields.array(json, "takes", "the file", kMaxTakes);
+    for (std::size_t i = 0; i < takes.size() && fields.ok(); ++i)
+        piece.takes.push_back(takeFrom(takes[i], fields, "takes[" + std::to_string(i) + "]"));
     if (const Json* timeline = Fields::find(json, "timeline"))
         piece.timeline = timelineFrom(*timeline, fields);
     piece.key.fifths = fields.integer(json, "key_fifths", 0, -7, 7, "the file");

@@ -68,6 +68,19 @@ constexpr Words<StringMaterial, 4> kMaterials = {{{StringMaterial::PlainSteel, "
                                                   {StringMaterial::PlainNylon, "plain-nylon"},
                                                   {StringMaterial::WoundNylon, "wound-nylon"}}};
 
+constexpr Words<TakeKind, 4> kTakeKinds = {{{TakeKind::Studio, "studio"},
+                                            {TakeKind::Stage, "stage"},
+                                            {TakeKind::Lesson, "lesson"},
+                                            {TakeKind::Own, "own"}}};
+constexpr Words<ChannelChoice, 4> kChannels = {{{ChannelChoice::Mix, "mix"},
+                                                {ChannelChoice::Left, "left"},
+                                                {ChannelChoice::Right, "right"},
+                                                {ChannelChoice::Difference, "difference"}}};
+constexpr Words<TakeRights, 4> kRights = {{{TakeRights::Unknown, "unknown"},
+                                           {TakeRights::OwnRecording, "own-recording"},
+                                           {TakeRights::Permitted, "permitted"},
+                                           {TakeRights::StudyOnly, "study-only"}}};
+
 template <class E, std::size_t N> std::string_view word(const Words<E, N>& words, E value) {
     for (const auto& [v, text] : words)
         if (v == value)
@@ -102,6 +115,15 @@ std::string_view wordFor(ReasonKind v) {
 std::string_view wordFor(StringMaterial v) {
     return word(kMaterials, v);
 }
+std::string_view wordFor(TakeKind v) {
+    return word(kTakeKinds, v);
+}
+std::string_view wordFor(ChannelChoice v) {
+    return word(kChannels, v);
+}
+std::string_view wordFor(TakeRights v) {
+    return word(kRights, v);
+}
 std::optional<Basis> basisFrom(std::string_view w) {
     return value(kBasis, w);
 }
@@ -119,6 +141,15 @@ std::optional<ReasonKind> reasonFrom(std::string_view w) {
 }
 std::optional<StringMaterial> materialFrom(std::string_view w) {
     return value(kMaterials, w);
+}
+std::optional<TakeKind> takeKindFrom(std::string_view w) {
+    return value(kTakeKinds, w);
+}
+std::optional<ChannelChoice> channelsFrom(std::string_view w) {
+    return value(kChannels, w);
+}
+std::optional<TakeRights> rightsFrom(std::string_view w) {
+    return value(kRights, w);
 }
 
 } // namespace wirenote

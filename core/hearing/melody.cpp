@@ -245,7 +245,12 @@ class MelodyHearing {
     PartialMeter m_partials;
 };
 
-TuningReference referenceOf(const std::vector<Piecelet>& found, std::optional<double> a4_hz) {
+// Single notes that agree tell the reference best; where they do not (chords), the spectrum does.
+constexpr double kAgreeing_cents = 6.0;
+
+TuningReference referenceOf(const std::vector<Piecelet>& found,
+                            std::optional<double> a4_hz,
+                            SoundView sound) {
     TuningReference reference;
     if (a4_hz) {
         reference.a4_hz = *a4_hz;
@@ -255,7 +260,10 @@ TuningReference referenceOf(const std::vector<Piecelet>& found, std::optional<do
     std::vector<WeightedPitch> pitches;
     for (const Piecelet& p : found)
         pitches.push_back({p.midi, p.clarity * std::min(p.span.length_s(), 0.5)});
-    const ReferenceEstimate estimate = estimateReference(pitches);
+    ReferenceEstimate estimate = estimateReference(pitches);
+    if (!pitches.empty() && estimate.spread_cents > kAgreeing_cents)
+        if (const ReferenceEstimate spectral = spectralReference(sound); spectral.certainty > 0.0)
+            estimate.cents = spectral.cents;
     if (!pitches.empty()) {
         reference.a4_hz = estimate.a4_hz();
         reference.spread_cents = estimate.spread_cents;
@@ -343,7 +351,7 @@ Result<Hearing> hearMelody(SoundView sound,
     const auto found = MelodyHearing(sound, *flux, track, parameters).run();
 
     Hearing hearing;
-    hearing.reference = referenceOf(found, a4_hz);
+    hearing.reference = referenceOf(found, a4_hz, sound);
     double loud_db = -60.0;
     for (const Piecelet& p : found)
         loud_db = std::max(loud_db, p.level.peak_db);

@@ -40,6 +40,7 @@ struct Instrument {
     int frets = 22;                  // counted from the nut
     int capo = 0;                    // fret of the capo, 0 for none
     double scale_mm = 648.0;         // nut to bridge
+    bool left_handed = false;        // drawn as its player sees it
 
     bool operator==(const Instrument&) const = default;
     int stringCount() const { return static_cast<int>(strings.size()); }

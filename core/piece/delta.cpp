@@ -8,13 +8,13 @@ namespace wirenote {
 namespace {
 
 PieceDelta::Frame frameOf(const Piece& piece) {
-    return {piece.title, piece.instrument, piece.take, piece.timeline, piece.key, piece.next_id};
+    return {piece.title, piece.instrument, piece.takes, piece.timeline, piece.key, piece.next_id};
 }
 
 void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
     piece.title = frame.title;
     piece.instrument = frame.instrument;
-    piece.take = frame.take;
+    piece.takes = frame.takes;
     piece.timeline = frame.timeline;
     piece.key = frame.key;
     piece.next_id = frame.next_id;

@@ -19,7 +19,7 @@ struct PieceDelta {
     struct Frame {
         std::string title;
         Instrument instrument;
-        std::optional<Take> take;
+        std::vector<Take> takes;
         Timeline timeline;
         KeySignature key;
         NoteId next_id = 1;

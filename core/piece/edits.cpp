@@ -241,14 +241,14 @@ Status PieceEditor::accept(NoteId id) {
 }
 
 Status PieceEditor::setReference(double a4_hz) {
-    if (!m_piece.take)
+    if (!m_piece.lead())
         return badCall("open a take first");
     if (!(a4_hz >= kLowestA4Hz && a4_hz <= kHighestA4Hz))
         return badCall("A4 must lie between 380 and 480 Hz");
     // The sound stays; its name moves against the new reference.
-    const double moved = 12.0 * std::log2(m_piece.take->reference.a4_hz / a4_hz);
-    m_piece.take->reference.a4_hz = a4_hz;
-    m_piece.take->reference.basis = Basis::Set;
+    const double moved = 12.0 * std::log2(m_piece.lead()->reference.a4_hz / a4_hz);
+    m_piece.lead()->reference.a4_hz = a4_hz;
+    m_piece.lead()->reference.basis = Basis::Set;
     for (std::size_t i = 0; i < m_piece.notes.size(); ++i) {
         Note& note = m_piece.notes[i];
         if (note.pitch.isSet())
@@ -278,7 +278,7 @@ Status PieceEditor::setTempo(double bpm, Metre metre) {
                               : t.beats_s[static_cast<std::size_t>(std::clamp<int>(
                                     t.first_downbeat, 0, static_cast<int>(t.beats_s.size()) - 1))];
     const double end =
-        m_piece.take ? m_piece.take->length_s
+        m_piece.lead() ? m_piece.lead()->length_s
                      : (m_piece.notes.empty() ? origin + 4.0 : m_piece.notes.back().offset_s());
     const double step = 60.0 / bpm;
     const int before = static_cast<int>(std::floor(origin / step));

@@ -68,6 +68,11 @@ Status checkPiece(const Piece& piece) {
                               p.fret > piece.instrument.highestFret()))
             return badInput({}, where + " is placed off the neck");
     }
+    if (piece.takes.size() > kMaxTakes)
+        return badInput({}, "it has more than " + std::to_string(kMaxTakes) + " takes");
+    for (const Take& take : piece.takes)
+        if (!take.alignment.valid())
+            return badInput({}, "the take \"" + take.name + "\" is not lined up forward in time");
     if (!std::is_sorted(piece.timeline.beats_s.begin(), piece.timeline.beats_s.end()))
         return badInput({}, "its beats are not in order");
     return {};

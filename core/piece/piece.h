@@ -3,8 +3,8 @@
 
 #include "base/result.h"
 #include "music/metre.h"
-#include "music/pitch.h"
 #include "piece/note.h"
+#include "piece/take.h"
 
 #include <optional>
 #include <string>
@@ -13,27 +13,7 @@
 namespace wirenote {
 
 constexpr std::size_t kMaxNotes = 200000;
-
-// Where a take's A4 stands.
-struct TuningReference {
-    double a4_hz = kStandardA4Hz;
-    double spread_cents = 0.0;
-    Basis basis = Basis::Reasoned;
-    bool operator==(const TuningReference&) const = default;
-    double cents() const { return centsBetween(kStandardA4Hz, a4_hz); }
-};
-
-// One recording.
-struct Take {
-    std::string name;
-    std::string path;   // relative to the piece file when it lies beside or below it
-    std::string sha256; // of the media file, lower-case hex; empty when not yet known
-    double length_s = 0.0;
-    TuningReference reference;
-    std::vector<std::string>
-        cautions; // what to trust less in it ("clipped", "one_silent_channel", …)
-    bool operator==(const Take&) const = default;
-};
+constexpr std::size_t kMaxTakes = 64;
 
 struct Section {
     std::string label;
@@ -73,7 +53,7 @@ struct LogEntry {
 struct Piece {
     std::string title;
     Instrument instrument = standardInstrument(InstrumentKind::Guitar);
-    std::optional<Take> take;
+    std::vector<Take> takes; // the first leads: its clock is the clock of the piece
     Timeline timeline;
     KeySignature key;
     std::vector<Note> notes; // by onset, then by id
@@ -82,6 +62,9 @@ struct Piece {
     NoteId next_id = 1;
     bool operator==(const Piece&) const = default;
 
+    // The leading take; null for a tab without a recording.
+    Take* lead() { return takes.empty() ? nullptr : &takes.front(); }
+    const Take* lead() const { return takes.empty() ? nullptr : &takes.front(); }
     std::optional<std::size_t> indexOf(NoteId id) const;
     const Note* note(NoteId id) const;
     const NotePlan* plan(NoteId id) const;

@@ -4,19 +4,42 @@
 
 namespace wirenote {
 
-Overview overviewOf(SoundView sound, double step_s) {
-    Overview overview;
-    if (sound.rate_hz <= 0.0)
-        return overview;
-    const auto step = static_cast<std::size_t>(std::max(1.0, step_s * sound.rate_hz));
-    overview.step_s = static_cast<double>(step) / sound.rate_hz;
-    for (std::size_t at = 0; at < sound.samples.size(); at += step) {
-        const auto block = sound.samples.subspan(at, std::min(step, sound.samples.size() - at));
-        const auto [low, high] = std::minmax_element(block.begin(), block.end());
-        overview.lowest.push_back(*low);
-        overview.highest.push_back(*high);
+OverviewBuilder::OverviewBuilder(double rate_hz, double step_s)
+    : m_rate_hz(rate_hz), m_step(static_cast<std::size_t>(std::max(1.0, step_s * rate_hz))) {
+    m_overview.step_s = static_cast<double>(m_step) / m_rate_hz;
+}
+
+void OverviewBuilder::add(std::span<const float> samples) {
+    for (const float v : samples) {
+        m_low = std::min(m_low, v);
+        m_high = std::max(m_high, v);
+        m_power += static_cast<double>(v) * v;
+        if (++m_in_step == m_step)
+            endStep();
     }
-    return overview;
+    m_samples += static_cast<double>(samples.size());
+}
+
+void OverviewBuilder::endStep() {
+    m_overview.lowest.push_back(m_low);
+    m_overview.highest.push_back(m_high);
+    m_low = m_high = 0.0F;
+    m_in_step = 0;
+    if (m_overview.lowest.size() < kMostSteps)
+        return;
+    for (std::size_t i = 0; i < kMostSteps / 2; ++i) {
+        m_overview.lowest[i] = std::min(m_overview.lowest[2 * i], m_overview.lowest[2 * i + 1]);
+        m_overview.highest[i] = std::max(m_overview.highest[2 * i], m_overview.highest[2 * i + 1]);
+    }
+    m_overview.lowest.resize(kMostSteps / 2);
+    m_overview.highest.resize(kMostSteps / 2);
+    m_step *= 2;
+    m_overview.step_s = static_cast<double>(m_step) / m_rate_hz;
+}
+
+const Overview& OverviewBuilder::overview() {
+    m_overview.power = m_samples > 0.0 ? m_power / m_samples : 0.0;
+    return m_overview;
 }
 
 } // namespace wirenote

@@ -1,5 +1,7 @@
 #pragma once
 
+#include "base/sound.h"
+
 #include <span>
 
 namespace wirenote {
@@ -20,5 +22,10 @@ struct ReferenceEstimate {
 // distances from the nearest semitone (circular statistics: Mardia & Jupp, "Directional
 // Statistics", 2000).
 ReferenceEstimate estimateReference(std::span<const WeightedPitch> pitches);
+
+// The same from the spectrum alone, where chords hide the single notes: where most of the strong low
+// partials lie. Their commonest distance from the grid is taken, not the mean, because the fifth and
+// seventh partial of every note lie off it.
+ReferenceEstimate spectralReference(SoundView sound);
 
 } // namespace wirenote

@@ -42,9 +42,9 @@ class Tune {
   public:
     Piece make() {
         m_piece.title = "Heron at Low Water";
-        m_piece.take = Take{};
-        m_piece.take->name = "evening class, simulated";
-        m_piece.take->reference = {kA4Hz, 0.0, Basis::Set};
+        m_piece.takes = {Take{}};
+        m_piece.lead()->name = "evening class, simulated";
+        m_piece.lead()->reference = {kA4Hz, 0.0, Basis::Set};
         m_piece.timeline.tempo_bpm = kTempo;
         for (const char* bar : kBars) {
             std::istringstream words(bar);
@@ -56,7 +56,7 @@ class Tune {
             m_piece.timeline.beats_s.push_back(timeAt(2 * beat));
         m_piece.timeline.sections = {{"A", {timeAt(0), timeAt(64)}},
                                      {"B", {timeAt(64), timeAt(128)}}};
-        m_piece.take->length_s = timeAt(128) + 1.0;
+        m_piece.lead()->length_s = timeAt(128) + 1.0;
         m_piece.key = guessKey(m_piece.notes);
         return m_piece;
     }
@@ -120,6 +120,34 @@ class Tune {
 
 Piece heronAtLowWater() {
     return Tune().make();
+}
+
+Piece heronShownSlowly() {
+    constexpr double kLater_s = 1.9;
+    constexpr double kSlower = 1.21;
+    constexpr double kSlowA4Hz = 436.456; // 14 cents below 440 Hz
+    Piece piece = Tune().make();
+    // Nobody keeps a slow tempo exactly: it swells and ebbs by a few per cent over eight bars.
+    const auto when = [](double t) {
+        return kLater_s + kSlower * (t + 0.12 * std::sin(0.3 * t));
+    };
+    for (Note& note : piece.notes)
+        note.time.set({when(note.onset_s()), when(note.offset_s())});
+    for (double& beat : piece.timeline.beats_s)
+        beat = when(beat);
+    for (Section& section : piece.timeline.sections)
+        section.span = {when(section.span.start_s), when(section.span.end_s)};
+    piece.timeline.tempo_bpm = kTempo / kSlower;
+    for (StringSpec& string : piece.instrument.strings)
+        string.open_midi -= 2;
+    for (Note& note : piece.notes)
+        note.pitch.set(note.pitch.value - 2.0);
+    Take& take = piece.takes.front();
+    take.name = "shown slowly, simulated";
+    take.kind = TakeKind::Lesson;
+    take.reference = {kSlowA4Hz, 0.0, Basis::Set};
+    take.length_s = when(take.length_s);
+    return piece;
 }
 
 } // namespace wirenote::standin

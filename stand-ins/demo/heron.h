@@ -10,4 +10,8 @@ namespace wirenote::standin {
 // position, two hammer-ons and a slide, played a little loosely on a guitar tuned 6 cents flat.
 Piece heronAtLowWater();
 
+// The same performer shows it slowly: starts later, at about five sixths of the tempo and not quite
+// evenly, on a guitar tuned a whole step down and 14 cents flat.
+Piece heronShownSlowly();
+
 } // namespace wirenote::standin

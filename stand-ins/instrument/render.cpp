@@ -84,7 +84,7 @@ void addNoise(Sound& sound, double noise_db) {
 } // namespace
 
 Result<Sound> renderPiece(const Piece& piece, const RenderOptions& options, const JobControl& job) {
-    double end_s = piece.take ? piece.take->length_s : 0.0;
+    double end_s = piece.lead() ? piece.lead()->length_s : 0.0;
     for (const Note& note : piece.notes)
         end_s = std::max(end_s, note.offset_s() + options.tail_s);
     Sound sound;

@@ -13,12 +13,12 @@ using ::testing::HasSubstr;
 
 TEST(PieceJson, KeepsEveryDecisionWithItsEvidence) {
     Piece piece = test::richPiece();
-    piece.take = Take{};
-    piece.take->path = "take.wav";
-    piece.take->sha256 = std::string(64, 'a');
-    piece.take->length_s = 5.5;
-    piece.take->reference = {438.5, 3.0, Basis::Heard};
-    piece.take->cautions = {"clipped"};
+    piece.takes = {Take{}};
+    piece.lead()->path = "take.wav";
+    piece.lead()->sha256 = std::string(64, 'a');
+    piece.lead()->length_s = 5.5;
+    piece.lead()->reference = {438.5, 3.0, Basis::Heard};
+    piece.lead()->cautions = {"clipped"};
     piece.instrument.capo = 0;
     for (StringSpec& s : piece.instrument.strings) // stored to a ten-thousandth of a millimetre
         s.gauge_mm = std::round(s.gauge_mm * 1e4) / 1e4;

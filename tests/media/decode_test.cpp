@@ -237,7 +237,7 @@ TEST(Checksum, IsTheStandardsExample) {
     const test::Scratch scratch;
     ASSERT_TRUE(writeFileAtomically(scratch / "abc", "abc").ok());
     // FIPS 180-4, SHA-256 example for "abc".
-    EXPECT_EQ(*fileSha256(scratch / "abc"),
+    EXPECT_EQ(*mediaFingerprint(scratch / "abc"),
               "ba7816bf8f01cfea414140de5dae2223b00361a396177a9cb410ff61f20015ad");
 }
 

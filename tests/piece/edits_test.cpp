@@ -27,8 +27,8 @@ void PrintTo(const EditCase& c, std::ostream* out) {
 class EveryEdit : public ::testing::TestWithParam<EditCase> {};
 TEST_P(EveryEdit, LeavesASoundPieceAndCanBeUndoneAndRedone) {
     Piece before = threeNotes();
-    before.take = Take{};
-    before.take->length_s = 3.0;
+    before.takes = {Take{}};
+    before.lead()->length_s = 3.0;
     Piece after = before;
     PieceEditor editor(after, "2026-01-01T00:00:00Z");
     const Status done = GetParam().edit(editor);
@@ -137,14 +137,14 @@ TEST(Edits, SplitSharesTheCurveAndJoinGivesItBack) {
 
 TEST(Edits, AReferenceOneSemitoneLowerRenamesTheNotesButNotTheSetOnes) {
     Piece piece = threeNotes();
-    piece.take = Take{};
+    piece.takes = {Take{}};
     PieceEditor editor(piece, "now");
     ASSERT_TRUE(editor.setPitch(2, 59).ok());
     ASSERT_TRUE(editor.setReference(440.0 * 0.9438743)
                     .ok()); // 100 cents down: the same sound is a semitone higher
     EXPECT_EQ(piece.notes[0].midi(), 65);
     EXPECT_EQ(piece.notes[1].midi(), 59);
-    EXPECT_EQ(piece.take->reference.basis, Basis::Set);
+    EXPECT_EQ(piece.lead()->reference.basis, Basis::Set);
 }
 
 TEST(Edits, TheOneIsWhereAPersonSaysItIs) {

@@ -40,10 +40,10 @@ TEST(Transcribe, TheDemoIsHeardNearlyWhole) {
     const double f1 = 2.0 * static_cast<double>(matched(*truth, *heard)) /
                       static_cast<double>(truth->notes.size() + heard->notes.size());
     EXPECT_GE(f1, 0.97);
-    EXPECT_NEAR(heard->take->reference.cents(), -6.0, 3.0);
+    EXPECT_NEAR(heard->lead()->reference.cents(), -6.0, 3.0);
     EXPECT_NEAR(heard->timeline.tempo_bpm, 92.0, 1.0);
     EXPECT_EQ(mediaStateOf(*heard, demo->piece), MediaState::Found);
-    EXPECT_EQ(heard->take->path, "heron-at-low-water.wav") << "stored relative to the piece";
+    EXPECT_EQ(heard->lead()->path, "heron-at-low-water.wav") << "stored relative to the piece";
 }
 
 // The demo's tune on other instruments and tunings, simulated: the way holds for all of them.
@@ -68,7 +68,7 @@ TEST_P(OnEveryInstrument, ALineIsHeard) {
     }
     truth.notes = notes;
     truth.reading.plans = plans;
-    truth.take->length_s = 13.0;
+    truth.lead()->length_s = 13.0;
     standin::RenderOptions render;
     render.noise_db = -60.0;
     ASSERT_TRUE(writeWav(scratch / "t.wav", standin::renderPiece(truth, render, {})->view()).ok());
@@ -98,7 +98,7 @@ TEST(Transcribe, WhatAPersonSaysIsTaken) {
     options.plucking = PluckingTool::Fingers;
     const auto piece = transcribe(demo->take, options, {});
     ASSERT_TRUE(piece.ok());
-    EXPECT_DOUBLE_EQ(piece->take->reference.a4_hz, 440.0);
+    EXPECT_DOUBLE_EQ(piece->lead()->reference.a4_hz, 440.0);
     EXPECT_DOUBLE_EQ(piece->timeline.tempo_bpm, 46.0);
     EXPECT_EQ(piece->timeline.metre, (Metre{2, 4}));
     EXPECT_EQ(piece->reading.plans[0].stroke.value, Stroke::P);

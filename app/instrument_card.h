@@ -1,0 +1,42 @@
+#pragma once
+
+#include "app/card.h"
+#include "app/workbench.h"
+#include "music/instrument.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QLineEdit>
+#include <QSpinBox>
+
+namespace wirenote::app {
+
+// The instrument, how it is tuned, and what the notes say about that. A change places the notes anew;
+// they are not heard again.
+class InstrumentCard : public Card {
+    Q_OBJECT
+  public:
+    explicit InstrumentCard(Workbench bench, QWidget* parent = nullptr);
+
+  private:
+    void refresh();
+    void refreshGuess();
+    void apply();
+    void applyNamed();
+
+    Workbench m_bench;
+    QComboBox* m_kind;
+    QComboBox* m_named;
+    QLineEdit* m_tuning;
+    QSpinBox* m_capo;
+    QSpinBox* m_frets;
+    QDoubleSpinBox* m_scale;
+    QLineEdit* m_gauges;
+    QCheckBox* m_left;
+    QLabel* m_guess;
+    QWidget* m_offer; // holds a button for each other likely tuning
+    bool m_refreshing = false;
+};
+
+} // namespace wirenote::app

@@ -1,0 +1,61 @@
+#pragma once
+
+#include "app/workbench.h"
+#include "media/picture_reader.h"
+
+#include <QImage>
+#include <QWidget>
+#include <condition_variable>
+#include <mutex>
+#include <optional>
+#include <thread>
+
+namespace wirenote::app {
+
+// The film of the take that is heard, or of another take at the same place of the music. Follows the
+// playhead; decodes in a thread of its own, the latest wish only.
+class PictureView : public QWidget {
+    Q_OBJECT
+  public:
+    explicit PictureView(Workbench bench, QWidget* parent = nullptr);
+    ~PictureView() override;
+    QSize sizeHint() const override { return {420, 240}; }
+
+    bool hasPicture() const { return m_take.has_value(); }
+    const QImage& image() const { return m_image; }
+    double shown_s() const { return m_shown_s; } // of the take; for tests
+    void step(int pictures); // to the next or the one before, exactly
+
+  signals:
+    void shown();
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+
+  private:
+    enum class Move { To, Next, Previous };
+    struct Wish {
+        QString path;
+        double time_s = 0.0;
+        Move move = Move::To;
+    };
+    void choose(); // which take's film
+    void follow();
+    void wish(double time_s, Move move);
+    void run();
+    void arrived(const QString& path, std::shared_ptr<const Picture> picture, Move move);
+
+    Workbench m_bench;
+    std::optional<std::size_t> m_take;
+    QImage m_image;
+    double m_shown_s = -1.0;
+    QString m_problem;
+
+    std::thread m_worker;
+    std::mutex m_mutex;
+    std::condition_variable m_wake;
+    std::optional<Wish> m_wish;
+    bool m_stop = false;
+};
+
+} // namespace wirenote::app

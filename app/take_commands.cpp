@@ -1,0 +1,276 @@
+#include "app/take_commands.h"
+
+#include "app/transport.h"
+#include "app/wording.h"
+#include "session/take_media.h"
+
+#include <QFileInfo>
+#include <algorithm>
+#include <optional>
+
+namespace wirenote::app {
+namespace {
+
+enum MergeKey { MergeShift = 0x40000000 };
+constexpr double kLeastCertain = 0.5; // below this a person should look at how a take is lined up
+
+} // namespace
+
+TakeCommands::TakeCommands(Document& document, Transport& transport, JobRunner& jobs)
+    : m_document(document), m_transport(transport), m_jobs(jobs) {
+    connect(&document, &Document::opened, this, [this] {
+        m_lead_moment_s.reset();
+        m_pairs.clear();
+    });
+}
+
+void TakeCommands::add(const QStringList& paths) {
+    for (const QString& path : paths) {
+        auto opened = std::make_shared<std::optional<Result<TakeMedia>>>();
+        m_jobs.enqueue(
+            tr("Opening %1").arg(QFileInfo(path).fileName()),
+            [this, path, opened](const JobControl&) -> std::function<void()> {
+                opened->emplace(openTakeMedia(path.toStdString()));
+                return [this, path, opened] {
+                    if (!**opened) {
+                        emit warned(sentence((*opened)->error()));
+                        return;
+                    }
+                    const Take take = takeOf(path.toStdString(), (*opened)->value().info);
+                    m_document.addMedia(
+                        QString::fromStdString(take.path), -1, std::move(***opened));
+                    const bool added = m_document.edit(
+                        tr("add a take"),
+                        0.0,
+                        [&take](PieceEditor& e) { return e.addTake(take); },
+                        Resolve::Nothing);
+                    if (added)
+                        study(m_document.piece().takes.size() - 1,
+                              tr("Lining up %1").arg(QFileInfo(path).fileName()));
+                };
+            });
+    }
+}
+
+void TakeCommands::chooseStream(std::size_t take, int stream) {
+    const auto& takes = m_document.piece().takes;
+    if (take >= takes.size() || takes[take].sound_stream == stream)
+        return;
+    const QString path = QString::fromStdString(takes[take].path);
+    auto opened = openTakeMedia(takes[take].path, stream); // reads the index only
+    if (!opened) {
+        emit warned(sentence(opened.error()));
+        return;
+    }
+    m_document.addMedia(path, stream, std::move(*opened));
+    change(take, tr("choose a sound stream"), [stream](Take& t) { t.sound_stream = stream; });
+}
+
+void TakeCommands::remove(std::size_t take) {
+    m_document.edit(
+        tr("remove a take"),
+        0.0,
+        [take](PieceEditor& e) { return e.removeTake(take); },
+        Resolve::Nothing);
+}
+
+void TakeCommands::lineUpBySound(std::size_t take) {
+    if (take == 0 || take >= m_document.piece().takes.size()) {
+        emit said(tr("Choose another take: this one keeps the time of the piece."));
+        return;
+    }
+    // Asked for: what a person lined up before may be replaced now.
+    change(take, tr("line up anew"), [](Take& t) { t.alignment.basis = Basis::Heard; });
+    study(take,
+          tr("Lining up %1").arg(QString::fromStdString(m_document.piece().takes[take].name)));
+}
+
+void TakeCommands::study(std::size_t take, const QString& title) {
+    auto found = std::make_shared<std::optional<Result<TakeStudy>>>();
+    m_jobs.enqueue(title,
+                   [this, found, piece = m_document.piece(), take](
+                       const JobControl& job) -> std::function<void()> {
+                       found->emplace(studyTake(piece, piece.takes[take], job));
+                       return [this, found] {
+                           if (**found)
+                               adopt((*found)->value(), tr("line up by sound"));
+                           else if ((*found)->error().kind != ErrorKind::Cancelled)
+                               emit warned(sentence((*found)->error()));
+                       };
+                   });
+}
+
+void TakeCommands::adopt(const TakeStudy& study, const QString& label) {
+    const auto& takes = m_document.piece().takes;
+    const auto at = std::find_if(
+        takes.begin(), takes.end(), [&](const Take& t) { return t.path == study.take.path; });
+    if (at == takes.end())
+        return; // removed meanwhile
+    change(static_cast<std::size_t>(at - takes.begin()), label, [&](Take& take) {
+        take.reference = study.take.reference;
+        take.quality = study.take.quality;
+        take.cautions = study.take.cautions;
+        take.sha256 = study.take.sha256;
+        if (take.alignment.basis != Basis::Set)
+            take.alignment = study.take.alignment;
+    });
+    const QString name = QString::fromStdString(study.take.name);
+    if (!study.lined_up)
+        emit warned(tr("“%1” does not sound like the same music, so it was not lined up. Drag it into "
+                       "place, or mark the same moment in both takes with M.")
+                        .arg(name));
+    else if (study.take.alignment.certainty < kLeastCertain)
+        emit warned(tr("“%1” is lined up, but only %2 of its attacks fit. Listen, and drag it or mark "
+                       "two moments with M where it is off.")
+                        .arg(name, percentText(study.take.alignment.certainty)));
+    else
+        emit said(tr("“%1” is lined up: %2 of the attacks fit.")
+                      .arg(name, percentText(study.take.alignment.certainty)));
+}
+
+void TakeCommands::shift(std::size_t take, double by_s) {
+    if (take == 0) {
+        emit said(tr("This take keeps the time of the piece; choose another one to move."));
+        return;
+    }
+    change(
+        take,
+        tr("move a take"),
+        [by_s](Take& t) {
+            t.alignment.shift(by_s);
+            t.alignment.basis = Basis::Set;
+            t.alignment.certainty = 1.0;
+        },
+        MergeShift + static_cast<int>(take));
+}
+
+void TakeCommands::markMoment() {
+    const std::size_t take = m_transport.take();
+    if (take >= m_document.piece().takes.size() || m_document.piece().takes.size() < 2) {
+        emit said(tr("Add a second take first: the same moment is marked in both."));
+        return;
+    }
+    if (take == 0) {
+        m_lead_moment_s = m_transport.playhead_s();
+        emit said(tr("Marked %1. Now choose the other take and press M where the same moment sounds.")
+                      .arg(timeText(*m_lead_moment_s)));
+        return;
+    }
+    if (!m_lead_moment_s) {
+        emit said(tr("Mark the moment in the first take, then here."));
+        return;
+    }
+    if (take != m_pairs_of)
+        m_pairs.clear();
+    m_pairs_of = take;
+    const TakeAlignment now = m_document.piece().takes[take].alignment;
+    m_pairs.push_back({*m_lead_moment_s, now.toTake(m_transport.playhead_s())});
+    m_lead_moment_s.reset();
+    if (m_pairs.size() > 2)
+        m_pairs.erase(m_pairs.begin());
+    std::vector<TakeAlignment::Moment> moments = m_pairs;
+    std::sort(moments.begin(), moments.end(), [](const auto& a, const auto& b) {
+        return a.piece_s < b.piece_s;
+    });
+    change(take, tr("line up by hand"), [&moments](Take& t) {
+        t.alignment.moments = moments;
+        t.alignment.basis = Basis::Set;
+        t.alignment.certainty = 1.0;
+    });
+    emit said(m_pairs.size() < 2
+                  ? tr("Shifted. A second moment, far from the first, gives the tempo too.")
+                  : tr("Lined up by your two moments."));
+}
+
+void TakeCommands::change(std::size_t take,
+                          const QString& label,
+                          const std::function<void(Take&)>& change,
+                          int merge_key) {
+    m_document.edit(
+        label,
+        0.0,
+        [&](PieceEditor& e) { return e.changeTake(take, change); },
+        Resolve::Nothing,
+        merge_key);
+}
+
+void TakeCommands::trimToLoop() {
+    const auto loop = m_transport.loop();
+    const auto& takes = m_document.piece().takes;
+    const std::size_t take = m_transport.take();
+    if (take >= takes.size())
+        return;
+    if (!loop && takes[take].trim.empty()) {
+        emit said(tr("Drag over the part you want first; it becomes the loop."));
+        return;
+    }
+    const TakeAlignment clock = takes[take].alignment;
+    change(take, loop ? tr("keep this part") : tr("keep all of it"), [&](Take& t) {
+        t.trim = loop ? TimeRange{std::clamp(clock.toTake(loop->start_s), 0.0, t.length_s),
+                                  std::clamp(clock.toTake(loop->end_s), 0.0, t.length_s)}
+                      : TimeRange{};
+    });
+}
+
+void TakeCommands::hear() {
+    const Take* lead = m_document.piece().lead();
+    if (!lead || lead->path.empty()) {
+        emit said(tr("This tab has no recording to hear."));
+        return;
+    }
+    const auto loop = m_transport.loop();
+    hear(loop ? *loop : lead->heardSpan());
+}
+
+void TakeCommands::hear(TimeRange span) {
+    auto heard = std::make_shared<std::optional<Result<Piece>>>();
+    m_jobs.enqueue(
+        tr("Listening to %1")
+            .arg(QFileInfo(QString::fromStdString(m_document.piece().lead()->path)).fileName()),
+        [this, heard, span, piece = m_document.piece()](
+            const JobControl& job) -> std::function<void()> {
+            heard->emplace(hearLead(piece, span, job));
+            return [this, heard, span, path = piece.lead()->path] {
+                if (!**heard) {
+                    if ((*heard)->error().kind != ErrorKind::Cancelled)
+                        emit warned(sentence((*heard)->error()));
+                    return;
+                }
+                const Piece& found = (*heard)->value();
+                if (!m_document.piece().lead() || m_document.piece().lead()->path != path)
+                    return; // another piece was opened meanwhile
+                m_document.edit(
+                    tr("hear the take"),
+                    span.start_s,
+                    [&](PieceEditor& e) { return e.adoptHearing(found, span); },
+                    Resolve::WholePiece);
+                if (found.notes.empty())
+                    emit warned(tr("No note was heard in this recording. Is it the right one, and "
+                                   "the right instrument?"));
+            };
+        });
+}
+
+void TakeCommands::heardFirst() {
+    const Take* lead = m_document.piece().lead();
+    if (!lead)
+        return;
+    if (lead->length_s <= kHeardAtOnce_s)
+        hear(TimeRange{0.0, std::max(lead->length_s, 1.0)});
+    else
+        emit warned(tr("This recording is %1 long. Drag over the part you want, then press E to hear "
+                       "its notes.")
+                        .arg(longTimeText(lead->length_s)));
+}
+
+void TakeCommands::setInstrument(const Instrument& instrument) {
+    if (instrument == m_document.piece().instrument)
+        return;
+    m_document.edit(
+        tr("set instrument"),
+        0.0,
+        [&](PieceEditor& e) { return e.setInstrument(instrument); },
+        Resolve::WholePiece);
+}
+
+} // namespace wirenote::app

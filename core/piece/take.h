@@ -1,0 +1,87 @@
+// One recording of the piece: what it is, how it is heard, and how it lies on the piece's time.
+#pragma once
+
+#include "base/sound.h"
+#include "base/time_range.h"
+#include "music/pitch.h"
+#include "piece/note.h"
+
+#include <string>
+#include <vector>
+
+namespace wirenote {
+
+// Where a take's A4 stands.
+struct TuningReference {
+    double a4_hz = kStandardA4Hz;
+    double spread_cents = 0.0;
+    Basis basis = Basis::Reasoned;
+    bool operator==(const TuningReference&) const = default;
+    double cents() const { return centsBetween(kStandardA4Hz, a4_hz); }
+};
+
+// How the clock of a take follows the clock of the piece: pairs of moments that are the same place
+// of the music, both rising; between two pairs time passes evenly, before the first and after the
+// last as it does there. No pair: the clocks are the same. One pair: the same speed, shifted.
+struct TakeAlignment {
+    struct Moment {
+        double piece_s = 0.0;
+        double take_s = 0.0;
+        bool operator==(const Moment&) const = default;
+    };
+    std::vector<Moment> moments;
+    Basis basis = Basis::Reasoned; // heard: by sound; set: by a person
+    double certainty = 1.0;        // 0..1
+    int semitones = 0;             // how much higher the take sounds than the leading one
+    bool operator==(const TakeAlignment&) const = default;
+
+    double toTake(double piece_s) const;
+    double toPiece(double take_s) const;
+    // How many seconds of the take pass in one second of the piece there.
+    double rateAt(double piece_s) const;
+    // Moved by hand: what stood at piece second t stands at t + by_s.
+    void shift(double by_s);
+    bool valid() const; // rising in both, finite
+};
+
+enum class TakeKind { Studio, Stage, Lesson, Own };
+enum class TakeRights { Unknown, OwnRecording, Permitted, StudyOnly };
+
+// What can be trusted in a recording, as measured. What could not be measured is negative.
+struct TakeQuality {
+    double clipped_share = -1.0;   // of all samples
+    double signal_to_noise_db = -1.0;
+    double hum_db = -1.0;          // how far the mains hum stands above the noise beside it
+    double hum_hz = 0.0;           // 50 or 60
+    double quickest_decay_s = -1.0; // time for 60 dB at the steepest fall anywhere
+    double top_hz = -1.0;          // above it there is nothing
+    double mono_loss_db = -1.0;    // level lost when both channels are added
+    bool operator==(const TakeQuality&) const = default;
+    bool measured() const { return clipped_share >= 0.0; }
+};
+
+// One recording.
+struct Take {
+    std::string name;
+    std::string path;   // relative to the piece file when it lies beside or below it
+    std::string sha256; // fingerprint of the media file, lower-case hex; empty when not yet known
+    double length_s = 0.0;
+    TuningReference reference;
+    std::vector<std::string> cautions; // what went wrong in reading it ("clipped", "truncated" …)
+    TakeKind kind = TakeKind::Own;
+    TimeRange trim;         // the part that is heard, seconds in the take; empty: all of it
+    int sound_stream = -1;  // which of several sound streams; −1: the file's own choice
+    ChannelChoice channels = ChannelChoice::Mix;
+    double gain_db = 0.0;   // for listening
+    bool has_picture = false;
+    TakeQuality quality;
+    std::string remark;     // the person's own words
+    std::string origin;     // where it came from
+    TakeRights rights = TakeRights::Unknown;
+    TakeAlignment alignment; // identity for the leading take
+    bool operator==(const Take&) const = default;
+
+    TimeRange heardSpan() const { return trim.empty() ? TimeRange{0.0, length_s} : trim; }
+};
+
+} // namespace wirenote

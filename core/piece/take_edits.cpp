@@ -1,0 +1,117 @@
+// Edits that concern the takes, and what was heard in them.
+#include "piece/edits.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace wirenote {
+namespace {
+
+constexpr double kSameNote_s = 0.05;
+constexpr double kMostGain_db = 24.0;
+
+bool anythingSet(const Note& note, const NotePlan& plan) {
+    return note.time.isSet() || note.pitch.isSet() || plan.position.isSet() ||
+           plan.finger.isSet() || plan.stroke.isSet();
+}
+
+Status checkTake(const Take& take) {
+    if (take.trim.start_s < 0.0 || take.trim.end_s < take.trim.start_s ||
+        take.trim.end_s > take.length_s + 1e-6)
+        return badCall("the part to hear must lie within the take");
+    if (!(std::abs(take.gain_db) <= kMostGain_db))
+        return badCall("the level may be changed by at most 24 dB");
+    if (!(take.reference.a4_hz >= kLowestA4Hz && take.reference.a4_hz <= kHighestA4Hz))
+        return badCall("A4 must lie between 380 and 480 Hz");
+    if (!take.alignment.valid())
+        return badCall("the two moments must follow each other in both takes");
+    return {};
+}
+
+} // namespace
+
+Status PieceEditor::addTake(Take take) {
+    if (m_piece.takes.size() >= kMaxTakes)
+        return badCall("a piece holds at most " + std::to_string(kMaxTakes) + " takes");
+    for (const Take& other : m_piece.takes)
+        if (!take.path.empty() && other.path == take.path)
+            return badCall("\"" + take.name + "\" is among the takes already");
+    if (const Status fit = checkTake(take); !fit)
+        return fit;
+    m_piece.takes.push_back(std::move(take));
+    log("take added", 0);
+    return {};
+}
+
+Status PieceEditor::removeTake(std::size_t index) {
+    if (index >= m_piece.takes.size())
+        return badCall("there is no such take");
+    if (index == 0 && m_piece.takes.size() > 1)
+        return badCall("this take keeps the time of the piece; remove the others first");
+    m_piece.takes.erase(m_piece.takes.begin() + static_cast<std::ptrdiff_t>(index));
+    log("take removed", 0);
+    return {};
+}
+
+Status PieceEditor::changeTake(std::size_t index, const std::function<void(Take&)>& change) {
+    if (index >= m_piece.takes.size())
+        return badCall("there is no such take");
+    Take changed = m_piece.takes[index];
+    change(changed);
+    if (index == 0 && !changed.alignment.moments.empty())
+        return badCall("this take keeps the time of the piece; move the others against it");
+    if (const Status fit = checkTake(changed); !fit)
+        return fit;
+    if (changed == m_piece.takes[index])
+        return {};
+    m_piece.takes[index] = std::move(changed);
+    log("take changed", 0);
+    return {};
+}
+
+Status PieceEditor::adoptHearing(const Piece& heard, TimeRange span) {
+    if (heard.notes.size() != heard.reading.plans.size())
+        return Error{ErrorKind::Internal, {}, "what was heard is not complete"};
+    std::vector<Note> notes;
+    std::vector<NotePlan> plans;
+    for (std::size_t i = 0; i < m_piece.notes.size(); ++i)
+        if (!span.contains(m_piece.notes[i].onset_s()) ||
+            anythingSet(m_piece.notes[i], m_piece.reading.plans[i])) {
+            notes.push_back(m_piece.notes[i]);
+            plans.push_back(m_piece.reading.plans[i]);
+        }
+    const std::size_t kept = notes.size();
+    for (std::size_t i = 0; i < heard.notes.size(); ++i) {
+        const Note& note = heard.notes[i];
+        const bool known = std::any_of(
+            notes.begin(), notes.begin() + static_cast<std::ptrdiff_t>(kept), [&](const Note& n) {
+                return std::abs(n.onset_s() - note.onset_s()) < kSameNote_s &&
+                       n.midi() == note.midi();
+            });
+        if (known)
+            continue;
+        notes.push_back(note);
+        plans.push_back(heard.reading.plans[i]);
+        notes.back().id = plans.back().note = m_piece.next_id++;
+    }
+    if (notes.size() > kMaxNotes)
+        return badCall("a piece holds at most " + std::to_string(kMaxNotes) + " notes");
+    m_piece.notes = std::move(notes);
+    m_piece.reading.plans = std::move(plans);
+    keepOrder();
+    if (m_piece.timeline.basis != Basis::Set)
+        m_piece.timeline = heard.timeline;
+    m_piece.key = guessKey(m_piece.notes);
+    if (m_piece.lead() && heard.lead()) {
+        Take& lead = *m_piece.lead();
+        if (lead.reference.basis != Basis::Set)
+            lead.reference = heard.lead()->reference;
+        lead.cautions = heard.lead()->cautions;
+        lead.quality = heard.lead()->quality;
+        lead.sha256 = heard.lead()->sha256;
+    }
+    log("heard", 0);
+    return {};
+}
+
+} // namespace wirenote

@@ -1,0 +1,287 @@
+#include "media/picture_reader.h"
+
+#include "media/ffmpeg.h"
+#include "media/media_info.h"
+
+#include <algorithm>
+#include <cmath>
+#include <deque>
+
+namespace wirenote {
+namespace {
+
+constexpr std::size_t kCachedPictures = 40;
+constexpr double kGoOn_s = 1.5;    // decoding on is cheaper than seeking, up to here
+constexpr double kSame_s = 1e-6;
+constexpr int kLargestSide = 8192; // a larger picture is refused
+constexpr int kThreads = 2;
+
+// Turned clockwise by a quarter, a half or three quarters.
+Picture turned(Picture in, int degrees) {
+    if (degrees == 0)
+        return in;
+    Picture out = in;
+    if (degrees != 180)
+        std::swap(out.width, out.height);
+    for (int y = 0; y < in.height; ++y)
+        for (int x = 0; x < in.width; ++x) {
+            const int to_x = degrees == 90 ? in.height - 1 - y : degrees == 180 ? in.width - 1 - x : y;
+            const int to_y = degrees == 90 ? x : degrees == 180 ? in.height - 1 - y : in.width - 1 - x;
+            std::copy_n(&in.rgb[static_cast<std::size_t>(3 * (y * in.width + x))],
+                        3,
+                        &out.rgb[static_cast<std::size_t>(3 * (to_y * out.width + to_x))]);
+        }
+    return out;
+}
+
+} // namespace
+
+struct PictureReader::State {
+    using Shared = std::shared_ptr<const Picture>;
+    std::filesystem::path path;
+    int max_width = 960;
+    int stream = -1;
+    int turn = 0;
+    double zero_s = 0.0;
+    ffmpeg::Owned<AVFormatContext> format;
+    ffmpeg::Owned<AVCodecContext> codec;
+    ffmpeg::Owned<SwsContext> scaler;
+    ffmpeg::Owned<AVPacket> packet{av_packet_alloc()};
+    ffmpeg::Owned<AVFrame> frame{av_frame_alloc()};
+    bool drained = false;
+    // Neighbours in the cache that were decoded one after the other know it.
+    struct Entry {
+        Shared picture;
+        double next_s = NAN; // start of the following picture, when known; infinity: it is the last
+    };
+    std::deque<Entry> cache; // by time
+    std::deque<double> by_age; // newest first
+    double last_s = NAN; // the picture the decoder gave last
+
+    double timeBase() const { return av_q2d(format->streams[stream]->time_base); }
+
+    Entry* find(double time_s) {
+        const auto at = std::find_if(cache.begin(), cache.end(), [time_s](const Entry& e) {
+            return std::abs(e.picture->time_s - time_s) < kSame_s;
+        });
+        return at == cache.end() ? nullptr : &*at;
+    }
+
+    // The cached picture shown at that time, if the cache can be sure of it.
+    Entry* shownAt(double time_s) {
+        const auto after = std::upper_bound(
+            cache.begin(), cache.end(), time_s + kSame_s, [](double t, const Entry& e) {
+                return t < e.picture->time_s;
+            });
+        if (after == cache.begin())
+            return nullptr;
+        Entry& entry = *(after - 1);
+        return !std::isnan(entry.next_s) && time_s + kSame_s < entry.next_s ? &entry : nullptr;
+    }
+
+    void keep(Shared picture) {
+        if (Entry* last = find(last_s))
+            last->next_s = picture->time_s;
+        last_s = picture->time_s;
+        if (find(picture->time_s))
+            return;
+        while (cache.size() >= kCachedPictures) {
+            const double oldest = by_age.back();
+            by_age.pop_back();
+            std::erase_if(cache, [oldest](const Entry& e) { return e.picture->time_s == oldest; });
+        }
+        by_age.push_front(picture->time_s);
+        const auto place = std::upper_bound(
+            cache.begin(), cache.end(), picture->time_s, [](double t, const Entry& e) {
+                return t < e.picture->time_s;
+            });
+        cache.insert(place, Entry{std::move(picture), NAN});
+    }
+
+    Status open();
+    void seek(double time_s);
+    bool decodeOne(); // into the cache; false at the end
+    bool receive();
+    Shared convert();
+    Entry* reach(double time_s);
+};
+
+Status PictureReader::State::open() {
+    const auto info = readMediaInfo(path);
+    if (!info)
+        return info.error();
+    if (!info->picture.exists())
+        return badInput(path.string(), "has no moving picture");
+    if (std::max(info->picture.width, info->picture.height) > kLargestSide)
+        return badInput(path.string(), "has a picture larger than 8192 pixels; make a smaller copy");
+    auto opened = ffmpeg::openContainer(path);
+    if (!opened)
+        return opened.error();
+    format = std::move(*opened);
+    stream = info->picture.stream;
+    turn = info->picture.turned_degrees;
+    zero_s = ffmpeg::zeroOf(*format);
+    for (unsigned i = 0; i < format->nb_streams; ++i)
+        if (static_cast<int>(i) != stream)
+            format->streams[i]->discard = AVDISCARD_ALL;
+    auto decoder = ffmpeg::openDecoder(path, *format, stream, kThreads);
+    if (!decoder)
+        return decoder.error();
+    codec = std::move(*decoder);
+    return {};
+}
+
+void PictureReader::State::seek(double time_s) {
+    const auto stamp = static_cast<std::int64_t>(std::floor((time_s + zero_s) / timeBase() + 1e-6));
+    if (av_seek_frame(format.get(), stream, stamp, AVSEEK_FLAG_BACKWARD) < 0)
+        av_seek_frame(format.get(), -1, 0, AVSEEK_FLAG_BACKWARD);
+    avcodec_flush_buffers(codec.get());
+    drained = false;
+    last_s = NAN;
+}
+
+PictureReader::State::Shared PictureReader::State::convert() {
+    int width = frame->width;
+    int height = frame->height;
+    const int across = turn % 180 == 0 ? width : height;
+    if (across > max_width) {
+        width = std::max(1, width * max_width / across);
+        height = std::max(1, height * max_width / across);
+    }
+    // The size may change in the middle of a film; the scaler follows.
+    SwsContext* fitting = sws_getCachedContext(scaler.release(),
+                                               frame->width,
+                                               frame->height,
+                                               static_cast<AVPixelFormat>(frame->format),
+                                               width,
+                                               height,
+                                               AV_PIX_FMT_RGB24,
+                                               SWS_BILINEAR,
+                                               nullptr,
+                                               nullptr,
+                                               nullptr);
+    scaler.reset(fitting);
+    if (!fitting)
+        return nullptr;
+    Picture picture;
+    picture.width = width;
+    picture.height = height;
+    picture.rgb.resize(static_cast<std::size_t>(3 * width * height));
+    std::uint8_t* rows[4] = {picture.rgb.data(), nullptr, nullptr, nullptr};
+    const int steps[4] = {3 * width, 0, 0, 0};
+    sws_scale(fitting, frame->data, frame->linesize, 0, frame->height, rows, steps);
+    return std::make_shared<const Picture>(turned(std::move(picture), turn));
+}
+
+bool PictureReader::State::receive() {
+    while (avcodec_receive_frame(codec.get(), frame.get()) >= 0) {
+        const std::int64_t stamp = frame->best_effort_timestamp;
+        const double time_s =
+            stamp == AV_NOPTS_VALUE ? NAN : static_cast<double>(stamp) * timeBase() - zero_s;
+        // A picture without a time, or with one that goes back, cannot be shown anywhere.
+        if (std::isnan(time_s) || (!std::isnan(last_s) && time_s <= last_s) ||
+            std::max(frame->width, frame->height) > kLargestSide)
+            continue;
+        if (Entry* known = find(time_s)) {
+            keep(known->picture);
+            return true;
+        }
+        if (const Shared picture = convert()) {
+            auto timed = std::make_shared<Picture>(*picture);
+            timed->time_s = time_s;
+            keep(std::move(timed));
+            return true;
+        }
+    }
+    return false;
+}
+
+bool PictureReader::State::decodeOne() {
+    for (;;) {
+        if (receive())
+            return true;
+        if (drained) {
+            if (Entry* last = find(last_s))
+                last->next_s = INFINITY;
+            return false;
+        }
+        if (av_read_frame(format.get(), packet.get()) < 0) {
+            drained = true;
+            avcodec_send_packet(codec.get(), nullptr);
+            continue;
+        }
+        if (packet->stream_index == stream)
+            avcodec_send_packet(codec.get(), packet.get()); // a damaged one is passed over
+        av_packet_unref(packet.get());
+    }
+}
+
+PictureReader::State::Entry* PictureReader::State::reach(double time_s) {
+    if (Entry* known = shownAt(time_s))
+        return known;
+    const bool near = !std::isnan(last_s) && last_s <= time_s + kSame_s && time_s - last_s < kGoOn_s;
+    if (!near || (drained && !shownAt(last_s))) {
+        seek(time_s);
+        // Some files land behind the wanted place: then from further before.
+        for (double back_s = 1.0; decodeOne() && last_s > time_s + kSame_s && back_s < 130.0;
+             back_s *= 4.0) {
+            if (Entry* known = shownAt(time_s))
+                return known;
+            seek(std::max(0.0, time_s - back_s));
+            if (time_s - back_s < -1.0) { // from the very beginning: this is the first picture
+                decodeOne();
+                break;
+            }
+        }
+    }
+    if (Entry* known = shownAt(time_s))
+        return known;
+    while (!std::isnan(last_s) && last_s <= time_s + kSame_s && decodeOne()) {
+    }
+    if (Entry* known = shownAt(time_s))
+        return known;
+    return cache.empty() ? nullptr : find(cache.front().picture->time_s);
+}
+
+PictureReader::PictureReader(std::unique_ptr<State> state) : m(std::move(state)) {}
+PictureReader::~PictureReader() = default;
+
+Result<std::unique_ptr<PictureReader>> PictureReader::open(const std::filesystem::path& path,
+                                                           int max_width) {
+    auto state = std::make_unique<State>();
+    state->path = path;
+    state->max_width = std::clamp(max_width, 16, kLargestSide);
+    if (const Status opened = state->open(); !opened)
+        return opened.error();
+    return std::unique_ptr<PictureReader>(new PictureReader(std::move(state)));
+}
+
+std::shared_ptr<const Picture> PictureReader::at(double time_s) {
+    const State::Entry* entry = m->reach(time_s);
+    return entry ? entry->picture : nullptr;
+}
+
+std::shared_ptr<const Picture> PictureReader::after(double time_s) {
+    const State::Entry* entry = m->reach(time_s);
+    if (!entry || std::isinf(entry->next_s) || std::isnan(entry->next_s))
+        return nullptr;
+    return at(entry->next_s);
+}
+
+std::shared_ptr<const Picture> PictureReader::before(double time_s) {
+    const State::Entry* entry = m->reach(time_s);
+    if (!entry)
+        return nullptr;
+    const double start_s = entry->picture->time_s;
+    const State::Entry* earlier = m->reach(start_s - 1e-4);
+    return earlier && earlier->picture->time_s < start_s ? earlier->picture : nullptr;
+}
+
+std::size_t PictureReader::cachedBytes() const {
+    std::size_t bytes = 0;
+    for (const auto& entry : m->cache)
+        bytes += entry.picture->rgb.size();
+    return bytes;
+}
+
+} // namespace wirenote

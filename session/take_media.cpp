@@ -1,0 +1,199 @@
+#include "session/take_media.h"
+
+#include "hearing/melody.h"
+#include "media/checksum.h"
+#include "media/decode.h"
+#include "media/sound_stream.h"
+#include "session/transcribe.h"
+#include "signal/align.h"
+#include "signal/quality_meter.h"
+
+#include <algorithm>
+#include <chrono>
+#include <cmath>
+
+namespace wirenote {
+namespace {
+
+namespace fs = std::filesystem;
+constexpr std::size_t kDrawingBlocks = 24; // 6 MiB: what a picture of the sound reads at a time
+constexpr double kShow_s = 0.25;
+constexpr double kSparse_s = 0.08; // from this hop on a column is the mean of several moments
+
+// The part of a take that is compared with others.
+TimeRange comparedSpan(const Take& take, double longest_s) {
+    TimeRange span = take.heardSpan();
+    span.end_s = std::min(span.end_s, span.start_s + longest_s);
+    return span;
+}
+
+Result<DecodedSound>
+soundOf(const Take& take, TimeRange span, const JobControl& job, QualityMeter* meter) {
+    DecodeOptions options;
+    options.stream = take.sound_stream;
+    options.channels = take.channels;
+    options.span = span;
+    if (meter)
+        options.watch = [meter](const auto& channels, double rate_hz) {
+            meter->add(channels, rate_hz);
+        };
+    return decodeSound(take.path, kAnalysisRateHz, job, options);
+}
+
+TakeAlignment alignmentOf(const AlignmentFit& fit, double lead_start_s, double take_start_s) {
+    TakeAlignment alignment;
+    alignment.basis = Basis::Heard;
+    alignment.certainty = fit.certainty;
+    alignment.semitones = fit.semitones;
+    for (const MatchingMoment& m : fit.moments)
+        alignment.moments.push_back({m.a_s + lead_start_s, m.b_s + take_start_s});
+    return alignment;
+}
+
+} // namespace
+
+Result<TakeMedia> openTakeMedia(const fs::path& media, int sound_stream) {
+    auto info = readMediaInfo(media);
+    if (!info)
+        return info.error();
+    TakeMedia take;
+    take.info = std::move(*info);
+    CachedSound::Options options;
+    options.stream = sound_stream;
+    options.rate_hz = kPlayingRateHz;
+    auto playing = CachedSound::open(media, options);
+    if (!playing)
+        return playing.error();
+    options.rate_hz = kDrawingRateHz;
+    options.most_blocks = kDrawingBlocks;
+    auto drawing = CachedSound::open(media, options);
+    if (!drawing)
+        return drawing.error();
+    take.playing = std::move(*playing);
+    take.drawing = std::move(*drawing);
+    if (take.info.length_s <= 0.0)
+        take.info.length_s = static_cast<double>(take.playing->frames()) / kPlayingRateHz;
+    return take;
+}
+
+Take takeOf(const fs::path& media, const MediaInfo& info) {
+    Take take;
+    take.name = media.stem().string();
+    take.path = fs::absolute(media).string();
+    take.length_s = info.length_s;
+    take.has_picture = info.picture.exists();
+    return take;
+}
+
+Result<TakeStudy> studyTake(const Piece& piece,
+                            const Take& take,
+                            const JobControl& job,
+                            const StudyOptions& options) {
+    JobControl quiet;
+    quiet.cancel = job.cancel;
+    TakeStudy study{take, false};
+    const TimeRange span = comparedSpan(take, options.longest_s);
+    QualityMeter meter;
+    const auto sound = soundOf(take, span, quiet, &meter);
+    if (!sound)
+        return sound.error();
+    study.take.quality = takeQuality(meter.result());
+    study.take.cautions = cautionWords(sound->cautions);
+    if (auto fingerprint = mediaFingerprint(take.path); fingerprint)
+        study.take.sha256 = *fingerprint;
+    if (take.reference.basis != Basis::Set) {
+        const auto hearing =
+            hearMelody(sound->mono.view(), piece.instrument, {}, HearingParameters{}, job);
+        if (!hearing)
+            return hearing.error();
+        study.take.reference = hearing->reference;
+    }
+    const Take* lead = piece.lead();
+    if (!lead || lead->path.empty() || lead->path == take.path)
+        return study;
+    const TimeRange lead_span = comparedSpan(*lead, options.longest_s);
+    const auto lead_sound = soundOf(*lead, lead_span, quiet, nullptr);
+    if (!lead_sound)
+        return lead_sound.error();
+    const auto fit = alignSounds(lead_sound->mono.view(),
+                                 lead->reference.a4_hz,
+                                 sound->mono.view(),
+                                 study.take.reference.a4_hz,
+                                 quiet);
+    if (!fit)
+        return fit.error();
+    study.lined_up = fit->moments.size() >= 2;
+    if (study.lined_up && take.alignment.basis != Basis::Set)
+        study.take.alignment = alignmentOf(*fit, lead_span.start_s, span.start_s);
+    return study;
+}
+
+Status outline(const fs::path& media,
+               int sound_stream,
+               const JobControl& job,
+               const std::function<void(const Overview&)>& show) {
+    auto stream = SoundStream::open(media, sound_stream);
+    if (!stream)
+        return stream.error();
+    OverviewBuilder builder((*stream)->rate_hz());
+    SoundStream::Block block;
+    std::vector<float> mono;
+    auto shown = std::chrono::steady_clock::now();
+    std::int64_t taken = 0;
+    for (;;) {
+        const auto more = (*stream)->next(block);
+        if (!more)
+            return more.error();
+        if (!*more)
+            break;
+        if (job.cancelRequested())
+            return cancelled();
+        const auto first = std::llround(block.start_s * (*stream)->rate_hz());
+        mono.assign(static_cast<std::size_t>(std::clamp<std::int64_t>(first - taken, 0, 1 << 22)), 0.0F);
+        for (std::size_t i = 0; i < block.frames(); ++i) {
+            float sum = 0.0F;
+            for (const auto& channel : block.channels)
+                sum += std::isfinite(channel[i]) ? channel[i] : 0.0F;
+            mono.push_back(sum / static_cast<float>(block.channels.size()));
+        }
+        builder.add(mono);
+        taken += static_cast<std::int64_t>(mono.size());
+        const auto now = std::chrono::steady_clock::now();
+        if (std::chrono::duration<double>(now - shown).count() > kShow_s) {
+            shown = now;
+            show(builder.overview());
+        }
+    }
+    show(builder.overview());
+    return {};
+}
+
+std::vector<std::uint8_t> spectrogramOf(CachedSound& sound,
+                                        const PitchAxis& axis,
+                                        ChannelChoice channels,
+                                        double start_s,
+                                        double hop_s,
+                                        int columns) {
+    PitchSpectrogram spectrogram(sound.rate_hz(), axis);
+    const double pad_s = spectrogram.reach_s() + hop_s;
+    const auto first = static_cast<std::int64_t>((start_s - pad_s) * sound.rate_hz());
+    const auto frames = static_cast<std::size_t>((hop_s * columns + 2.0 * pad_s) * sound.rate_hz());
+    std::vector<float> stereo(2 * frames);
+    sound.read(first, stereo);
+    std::vector<float> mono(frames);
+    for (std::size_t i = 0; i < frames; ++i) {
+        const float left = stereo[2 * i];
+        const float right = stereo[2 * i + 1];
+        mono[i] = channels == ChannelChoice::Left         ? left
+                  : channels == ChannelChoice::Right      ? right
+                  : channels == ChannelChoice::Difference ? 0.5F * (left - right)
+                                                          : 0.5F * (left + right);
+    }
+    return spectrogram.columns({mono, sound.rate_hz()},
+                               start_s + 0.5 * hop_s - static_cast<double>(first) / sound.rate_hz(),
+                               hop_s,
+                               columns,
+                               hop_s >= kSparse_s ? 4 : 1);
+}
+
+} // namespace wirenote
