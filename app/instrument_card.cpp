@@ -74,6 +74,10 @@ InstrumentCard::InstrumentCard(Workbench bench, QWidget* parent)
     m_scale->setDecimals(0);
     m_scale->setKeyboardTracking(false);
     m_gauges->setToolTip(tr("Thousandths of an inch, the thinnest string first"));
+    for (QComboBox* box : {m_kind, m_named}) {
+        box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+        box->setMinimumContentsLength(6);
+    }
     auto* form = new QFormLayout;
     form->setFieldGrowthPolicy(QFormLayout::AllNonFixedFieldsGrow);
     form->setVerticalSpacing(6);
@@ -195,6 +199,8 @@ void InstrumentCard::refreshGuess() {
                                            .arg(tuningNameText(guess.name, guess.instrument.capo),
                                                 percentText(guess.probability)));
         button->setMinimumHeight(32);
+        button->setFont(uiFont(9.0));
+        button->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
         button->setToolTip(guessReason(guess));
         connect(button, &QPushButton::clicked, this, [this, instrument = guess.instrument] {
             m_bench.takes.setInstrument(instrument);

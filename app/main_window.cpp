@@ -23,7 +23,7 @@ namespace wirenote::app {
 namespace {
 
 enum Side { SideWhy, SideTake, SidePulse };
-constexpr int kSideWidth = 320;
+constexpr int kSideWidth = 330;
 
 QScrollArea* scrolled(QWidget* card) {
     auto* area = new QScrollArea;
@@ -163,13 +163,16 @@ QWidget* MainWindow::buildWork() {
     auto* upper = new QHBoxLayout;
     upper->setSpacing(8);
     upper->addWidget(m_rail);
-    upper->addWidget(m_centre, 1);
+    auto* middle = new QVBoxLayout;
+    middle->setSpacing(8);
+    middle->addWidget(m_centre, 1);
+    m_listening = buildListening();
+    middle->addWidget(m_listening);
+    upper->addLayout(middle, 1);
     upper->addWidget(m_side);
     rows->addLayout(upper, 1);
     m_neck->setFixedHeight(190);
     rows->addWidget(m_neck);
-    m_listening = buildListening();
-    rows->addWidget(m_listening);
     return work;
 }
 
@@ -194,7 +197,7 @@ QWidget* MainWindow::buildListening() {
     auto* picture = new PictureView(m_bench);
     row->addWidget(picture, 1);
     row->addWidget(new ListenPanel(m_bench), 1);
-    row_holder->setFixedHeight(252);
+    row_holder->setFixedHeight(236);
     connect(&m_actions, &Actions::pictureStepWanted, picture, &PictureView::step);
     // Without a film the room is for the listening alone.
     const auto fit = [this, picture] { picture->setVisible(picture->hasPicture()); };

@@ -56,8 +56,10 @@ QLayout* TakeCard::buildForm() {
         m_rights->addItem(rightsText(r), static_cast<int>(r));
     for (QComboBox* box : {m_kind, m_channels, m_rights, m_stream}) {
         box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
-        box->setMinimumContentsLength(8);
+        box->setMinimumContentsLength(6);
     }
+    for (QLineEdit* line : {m_name, m_origin, m_remark})
+        line->setMinimumWidth(60);
     m_gain->setRange(-24.0, 24.0);
     m_gain->setSuffix(tr(" dB"));
     m_gain->setDecimals(1);
@@ -132,6 +134,8 @@ QLayout* TakeCard::buildButtons() {
     int i = 0;
     for (QPushButton* button : {m_hear, add, m_line_up, m_trim, m_find, m_remove}) {
         button->setMinimumHeight(32);
+        button->setFont(uiFont(9.0));
+        button->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
         grid->addWidget(button, i / 2, i % 2);
         ++i;
     }

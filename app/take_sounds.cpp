@@ -1,15 +1,26 @@
 #include "app/take_sounds.h"
 
 #include "app/document.h"
+#include "app/theme.h"
 
 #include <QTimer>
+#include <algorithm>
 #include <cmath>
 
 namespace wirenote::app {
 namespace {
-constexpr std::size_t kMostTiles = 300;  // of 58 KiB
+constexpr std::size_t kMostTiles = 140;  // of 228 KiB
 constexpr std::size_t kMostWishes = 24;  // older ones are forgotten: they have scrolled away
 constexpr int kAnnounce_ms = 50;
+constexpr int kFaintest = 70; // of 255: quieter than this is left as paper
+
+// Ink on paper: the louder, the darker.
+QRgb inkOf(int value) {
+    const double share = std::clamp((value - kFaintest) / (225.0 - kFaintest), 0.0, 1.0);
+    QColor ink = theme().ink;
+    ink.setAlphaF(static_cast<float>(std::pow(share, 1.3)));
+    return qPremultiply(ink.rgba());
+}
 } // namespace
 
 TakeSounds::TakeSounds(Document& document, QObject* parent)
@@ -139,11 +150,12 @@ const QImage* TakeSounds::tile(std::size_t take, int level, int index) {
         const PitchAxis rows = axis(a4_hz);
         const auto values = spectrogramOf(
             *sound, rows, choice, key.index * span_s, span_s / kTileColumns, kTileColumns);
-        QImage image(kTileColumns, rows.rows(), QImage::Format_Grayscale8);
-        for (int y = 0; y < rows.rows(); ++y)
+        QImage image(kTileColumns, rows.rows(), QImage::Format_ARGB32_Premultiplied);
+        for (int y = 0; y < rows.rows(); ++y) {
+            auto* line = reinterpret_cast<QRgb*>(image.scanLine(rows.rows() - 1 - y));
             for (int x = 0; x < kTileColumns; ++x)
-                image.scanLine(rows.rows() - 1 - y)[x] =
-                    values[static_cast<std::size_t>(x * rows.rows() + y)];
+                line[x] = inkOf(values[static_cast<std::size_t>(x * rows.rows() + y)]);
+        }
         QMetaObject::invokeMethod(this, [this, key, image] { tileArrived(key, image); });
     });
     return nullptr;

@@ -1,6 +1,7 @@
 #include "media/ffmpeg.h"
 
 #include <algorithm>
+#include <string>
 #include <sys/stat.h>
 #include <unistd.h>
 
@@ -24,6 +25,17 @@ Status checkFile(const std::filesystem::path& path) {
     return {};
 }
 
+// Protected packets say so themselves; the streams of such a file look like any other.
+bool firstPacketsAreProtected(AVFormatContext& format) {
+    const Owned<AVPacket> packet(av_packet_alloc());
+    bool yes = false;
+    for (int i = 0; i < 8 && !yes && av_read_frame(&format, packet.get()) >= 0; ++i) {
+        yes = av_packet_get_side_data(packet.get(), AV_PKT_DATA_ENCRYPTION_INFO, nullptr) != nullptr;
+        av_packet_unref(packet.get());
+    }
+    return yes;
+}
+
 bool isProtected(const AVStream& stream) {
     for (int i = 0; i < stream.nb_side_data; ++i)
         if (stream.side_data[i].type == AV_PKT_DATA_ENCRYPTION_INIT_INFO)
@@ -33,12 +45,7 @@ bool isProtected(const AVStream& stream) {
            tag == MKTAG('d', 'r', 'm', 's') || tag == MKTAG('d', 'r', 'm', 'i');
 }
 
-} // namespace
-
-Result<Owned<AVFormatContext>> openContainer(const std::filesystem::path& path) {
-    if (const Status there = checkFile(path); !there)
-        return there.error();
-    av_log_set_level(AV_LOG_QUIET);
+Result<Owned<AVFormatContext>> openOnce(const std::filesystem::path& path) {
     AVFormatContext* raw = nullptr;
     AVDictionary* options = nullptr;
     av_dict_set(&options, "protocol_whitelist", "file", 0);
@@ -53,10 +60,27 @@ Result<Owned<AVFormatContext>> openContainer(const std::filesystem::path& path) 
     Owned<AVFormatContext> format(raw);
     if (avformat_find_stream_info(raw, nullptr) < 0)
         return badInput(path.string(), "has a damaged header; export or copy it again");
-    for (unsigned i = 0; i < raw->nb_streams; ++i)
-        if (isProtected(*raw->streams[i]))
-            return badInput(path.string(),
-                            "is protected (encrypted) and cannot be read; use an open copy");
+    return format;
+}
+
+} // namespace
+
+Result<Owned<AVFormatContext>> openContainer(const std::filesystem::path& path) {
+    if (const Status there = checkFile(path); !there)
+        return there.error();
+    av_log_set_level(AV_LOG_QUIET);
+    auto format = openOnce(path);
+    if (!format)
+        return format;
+    bool locked = false;
+    for (unsigned i = 0; i < (*format)->nb_streams; ++i)
+        locked = locked || isProtected(*(*format)->streams[i]);
+    if (!locked && std::string((*format)->iformat->name).find("mp4") != std::string::npos) {
+        locked = firstPacketsAreProtected(**format);
+        format = openOnce(path); // from the start again
+    }
+    if (locked)
+        return badInput(path.string(), "is protected (encrypted) and cannot be read; use an open copy");
     return format;
 }
 
@@ -92,6 +116,23 @@ double zeroOf(const AVFormatContext& format) {
         return 0.0;
     const AVStream& s = *format.streams[sound];
     return std::max(0.0, static_cast<double>(s.start_time) * av_q2d(s.time_base));
+}
+
+double lengthOf(AVFormatContext& format, int stream) {
+    const AVStream& s = *format.streams[stream];
+    if (format.duration_estimation_method != AVFMT_DURATION_FROM_BITRATE) {
+        if (s.duration > 0)
+            return static_cast<double>(s.duration) * av_q2d(s.time_base);
+        return format.duration > 0 ? static_cast<double>(format.duration) / AV_TIME_BASE : 0.0;
+    }
+    const Owned<AVPacket> packet(av_packet_alloc());
+    std::int64_t length = 0;
+    while (av_read_frame(&format, packet.get()) >= 0) {
+        if (packet->stream_index == stream)
+            length += packet->duration;
+        av_packet_unref(packet.get());
+    }
+    return static_cast<double>(length) * av_q2d(s.time_base);
 }
 
 } // namespace wirenote::ffmpeg

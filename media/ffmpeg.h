@@ -41,4 +41,8 @@ openDecoder(const std::filesystem::path& path, const AVFormatContext& format, in
 // stream starts, never before 0. Sound and picture share it.
 double zeroOf(const AVFormatContext& format);
 
+// Length in seconds of one stream as the file promises it; counted where the file only lets guess
+// (raw AAC). 0 when nobody knows. May read through the file and leave it at its end.
+double lengthOf(AVFormatContext& format, int stream);
+
 } // namespace wirenote::ffmpeg

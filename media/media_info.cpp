@@ -49,8 +49,6 @@ Result<MediaInfo> readMediaInfo(const std::filesystem::path& path) {
         return format.error();
     AVFormatContext* raw = format->get();
     MediaInfo info;
-    if (raw->duration > 0)
-        info.length_s = static_cast<double>(raw->duration) / AV_TIME_BASE;
     for (unsigned i = 0; i < raw->nb_streams; ++i) {
         const AVStream& stream = *raw->streams[i];
         const AVCodecParameters& p = *stream.codecpar;
@@ -64,6 +62,8 @@ Result<MediaInfo> readMediaInfo(const std::filesystem::path& path) {
     }
     info.usual_sound = av_find_best_stream(raw, AVMEDIA_TYPE_AUDIO, -1, -1, nullptr, 0);
     info.picture = pictureOf(*raw);
+    if (info.usual_sound >= 0)
+        info.length_s = ffmpeg::lengthOf(*raw, info.usual_sound);
     if (info.sounds.empty() || info.usual_sound < 0)
         return badInput(path.string(),
                         info.picture.exists()

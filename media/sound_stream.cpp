@@ -53,6 +53,7 @@ struct SoundStream::State {
     Result<bool> receive(Block& block);
     Status toPlanar(Block& block);
     double placeOf(const AVFrame& decoded);
+    double onFrameGrid(double stamped_s, int frame_samples) const;
 };
 
 Status SoundStream::State::open(int wanted) {
@@ -80,10 +81,9 @@ Status SoundStream::State::open(int wanted) {
             path.string(),
             "has a sample rate or channel count no recording has; export it again as WAV");
     zero_s = ffmpeg::zeroOf(*format);
-    if (s.duration > 0)
-        promised_s = static_cast<double>(s.duration) * av_q2d(s.time_base);
-    else if (format->duration > 0)
-        promised_s = static_cast<double>(format->duration) / AV_TIME_BASE;
+    promised_s = ffmpeg::lengthOf(*format, stream);
+    if (format->duration_estimation_method == AVFMT_DURATION_FROM_BITRATE) // it was read to its end
+        av_seek_frame(format.get(), stream, 0, AVSEEK_FLAG_BACKWARD);
     damaged = riffIsCutOff(path);
     return {};
 }
@@ -96,8 +96,10 @@ double SoundStream::State::placeOf(const AVFrame& decoded) {
     if (stamp != AV_NOPTS_VALUE) {
         const double stamped =
             static_cast<double>(stamp) * av_q2d(format->streams[stream]->time_base) - zero_s;
+        if (!next_known)
+            at = onFrameGrid(stamped, decoded.nb_samples);
         // A stamp that goes back would put sound over sound: it is not believed.
-        if (!next_known || stamped > next_s + kStampSlack_s)
+        else if (stamped > next_s + kStampSlack_s)
             at = stamped;
         if (next_known && stamped < next_s - 1.0)
             damaged = true;
@@ -105,6 +107,22 @@ double SoundStream::State::placeOf(const AVFrame& decoded) {
     next_known = true;
     next_s = at + length;
     return at;
+}
+
+// Some containers round stamps to milliseconds. Where the coder's frames all have one length, the
+// frame's own number gives its place to the sample.
+double SoundStream::State::onFrameGrid(double stamped_s, int frame_samples) const {
+    const AVStream& s = *format->streams[stream];
+    const AVCodecID id = s.codecpar->codec_id;
+    const bool even = id == AV_CODEC_ID_OPUS || id == AV_CODEC_ID_FLAC || id == AV_CODEC_ID_AAC ||
+                      id == AV_CODEC_ID_MP3 || id == AV_CODEC_ID_AC3;
+    const double rounding_s = av_q2d(s.time_base);
+    if (!even || frame_samples <= 0 || rounding_s * rate_hz < 2.0)
+        return stamped_s;
+    const double grid_s = static_cast<double>(frame_samples) / rate_hz;
+    const double padding_s = static_cast<double>(s.codecpar->initial_padding) / rate_hz;
+    const double snapped = std::round((stamped_s + padding_s) / grid_s) * grid_s - padding_s;
+    return std::abs(snapped - stamped_s) < 1.1 * rounding_s ? snapped : stamped_s;
 }
 
 Status SoundStream::State::toPlanar(Block& block) {

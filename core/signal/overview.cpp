@@ -37,9 +37,14 @@ void OverviewBuilder::endStep() {
     m_overview.step_s = static_cast<double>(m_step) / m_rate_hz;
 }
 
-const Overview& OverviewBuilder::overview() {
-    m_overview.power = m_samples > 0.0 ? m_power / m_samples : 0.0;
-    return m_overview;
+Overview OverviewBuilder::overview() const {
+    Overview so_far = m_overview;
+    if (m_in_step > 0) { // the last stretch may be shorter
+        so_far.lowest.push_back(m_low);
+        so_far.highest.push_back(m_high);
+    }
+    so_far.power = m_samples > 0.0 ? m_power / m_samples : 0.0;
+    return so_far;
 }
 
 } // namespace wirenote

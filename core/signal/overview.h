@@ -22,7 +22,7 @@ class OverviewBuilder {
     static constexpr std::size_t kMostSteps = 120000;
     OverviewBuilder(double rate_hz, double step_s = 0.002);
     void add(std::span<const float> samples);
-    const Overview& overview(); // so far
+    Overview overview() const; // so far
 
   private:
     void endStep();

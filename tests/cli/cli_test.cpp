@@ -87,6 +87,9 @@ struct Call {
     int status;
     const char* says;
 };
+void PrintTo(const Call& call, std::ostream* out) {
+    *out << call.arguments;
+}
 class Calls : public ::testing::TestWithParam<Call> {};
 TEST_P(Calls, EndWithTheirStatusAndOneSentence) {
     const auto result = cli(GetParam().arguments);
@@ -102,7 +105,7 @@ INSTANTIATE_TEST_SUITE_P(
         Call{"--help", 0, "transcribe"},
         Call{"sing", 2, "subcommand"},
         Call{"transcribe /none.wav --out /tmp/wirenote-never.json", 3, "no such file"},
-        Call{"transcribe /etc/hostname --out /tmp/wirenote-never.json", 3, "not a WAV or FLAC"},
+        Call{"transcribe /etc/hostname --out /tmp/wirenote-never.json", 3, "not a recording"},
         Call{"transcribe x.wav --instrument banjo --out /tmp/wirenote-never.json",
              2,
              "no instrument"},

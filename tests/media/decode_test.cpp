@@ -162,9 +162,9 @@ INSTANTIATE_TEST_SUITE_P(
     BadFiles,
     ::testing::Values(
         Bad{"empty", "", "is empty"},
-        Bad{"text", std::string(5000, 'x'), "not a WAV or FLAC"},
+        Bad{"text", std::string(5000, 'x'), "not a recording"},
         Bad{"header_only", std::string("RIFF\x24\x00\x00\x00WAVE", 12), "damaged"},
-        Bad{"playlist", "#EXTM3U\nhttp://example.invalid/a.wav\n", "not a WAV or FLAC"}),
+        Bad{"playlist", "#EXTM3U\nhttp://example.invalid/a.wav\n", "not a recording"}),
     [](const auto& row) { return std::string(row.param.name); });
 
 TEST(Decode, SilentShortMissingAndFolderAreSaidSo) {

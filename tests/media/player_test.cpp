@@ -9,25 +9,31 @@ namespace {
 
 constexpr double kRate = 1000.0;
 
-std::shared_ptr<const Sound> ramp(std::size_t frames, float scale) {
+std::shared_ptr<StereoSource> ramp(std::size_t frames, float scale) {
     auto sound = std::make_shared<Sound>();
     sound->rate_hz = kRate;
     for (std::size_t i = 0; i < frames; ++i)
         sound->samples.push_back(scale * static_cast<float>(i) / static_cast<float>(frames));
-    return sound;
+    return std::make_shared<MemorySource>(sound);
+}
+
+PlayerSettings listening(Listening what) {
+    PlayerSettings settings;
+    settings.what = what;
+    return settings;
 }
 
 TEST(Player, GivesTakeLeftAndTabRight) {
     Player player(kRate);
     player.setTake(ramp(1000, 0.5F));
     player.setTab(ramp(1000, -0.5F));
-    player.setListening(Listening::Both);
+    player.change(listening(Listening::Both));
     player.seek(0.5);
     std::vector<float> block(600);
     player.fill(block);
     EXPECT_GT(block[2 * 250], 0.1F);
     EXPECT_LT(block[2 * 250 + 1], -0.1F);
-    player.setListening(Listening::Take);
+    player.change(listening(Listening::Take));
     player.seek(0.5);
     player.fill(block);
     EXPECT_FLOAT_EQ(block[2 * 250], block[2 * 250 + 1]);
@@ -58,7 +64,7 @@ TEST(Player, JumpsWithoutAClick) {
     constant->rate_hz = 44100.0;
     constant->samples.assign(44100, 0.5F);
     Player player(44100.0);
-    player.setTake(constant);
+    player.setTake(std::make_shared<MemorySource>(constant));
     player.setLoop(TimeRange{0.1, 0.2});
     player.seek(0.1);
     std::vector<float> block(2 * 10000);
@@ -74,7 +80,7 @@ TEST(SimulatedOutput, KeepsRealTimeAndSaysWhatItIs) {
     auto sound = std::make_shared<Sound>();
     sound->rate_hz = 44100.0;
     sound->samples.assign(441000, 0.1F);
-    player.setTake(sound);
+    player.setTake(std::make_shared<MemorySource>(sound));
     const auto output = makeSimulatedOutput();
     EXPECT_TRUE(output->simulated());
     const auto began = std::chrono::steady_clock::now();

@@ -42,20 +42,21 @@ TEST(Files, AMovedRecordingIsMissedFoundAndCheckedNeverLost) {
     fs::create_directories(scratch / "two");
     fs::copy_file(demo->piece, scratch / "two" / "p.wirenote");
     fs::copy_file(demo->take, scratch / "two" / demo->take.filename());
+    fs::copy_file(demo->slow, scratch / "two" / demo->slow.filename());
     EXPECT_EQ(openAny(scratch / "two" / "p.wirenote", {}, {})->caution, "");
     // The recording alone goes: the tab opens, and one sentence says so.
     fs::rename(scratch / "two" / demo->take.filename(), scratch / "moved.wav");
     auto opened = openAny(scratch / "two" / "p.wirenote", {}, {});
     ASSERT_TRUE(opened.ok());
     EXPECT_THAT(opened->caution, HasSubstr("is not there"));
-    EXPECT_EQ(opened->take.sound, nullptr);
+    EXPECT_EQ(opened->media.front().playing, nullptr);
     EXPECT_GT(opened->piece.notes.size(), 60U);
     // Another recording is not taken for it …
     ASSERT_TRUE(writeFileAtomically(scratch / "other.wav", "something else").ok());
-    EXPECT_THAT(relocateMedia(opened->piece, scratch / "other.wav", false).error().message,
+    EXPECT_THAT(relocateMedia(opened->piece, 0, scratch / "other.wav", false).error().message,
                 HasSubstr("another recording"));
     // … the right one is.
-    ASSERT_TRUE(relocateMedia(opened->piece, scratch / "moved.wav", false).ok());
+    ASSERT_TRUE(relocateMedia(opened->piece, 0, scratch / "moved.wav", false).ok());
     ASSERT_TRUE(writeAny(opened->piece, scratch / "two" / "p.wirenote").ok());
     EXPECT_EQ(openAny(scratch / "two" / "p.wirenote", {}, {})->caution, "");
 }
@@ -66,7 +67,7 @@ TEST(Files, AReplacedRecordingIsNoticed) {
     std::string bytes = *readWholeFile(demo->take, 100000000);
     bytes[bytes.size() / 2] = static_cast<char>(bytes[bytes.size() / 2] + 1);
     ASSERT_TRUE(writeFileAtomically(demo->take, bytes).ok());
-    EXPECT_EQ(mediaStateOf(*readAny(demo->piece), demo->piece), MediaState::Changed);
+    EXPECT_EQ(mediaStateOf(*readAny(demo->piece)->lead(), demo->piece), MediaState::Changed);
 }
 
 TEST(Files, SavingToAFullDiskKeepsTheEarlierPiece) {

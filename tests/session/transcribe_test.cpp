@@ -42,7 +42,7 @@ TEST(Transcribe, TheDemoIsHeardNearlyWhole) {
     EXPECT_GE(f1, 0.97);
     EXPECT_NEAR(heard->lead()->reference.cents(), -6.0, 3.0);
     EXPECT_NEAR(heard->timeline.tempo_bpm, 92.0, 1.0);
-    EXPECT_EQ(mediaStateOf(*heard, demo->piece), MediaState::Found);
+    EXPECT_EQ(mediaStateOf(*heard->lead(), demo->piece), MediaState::Found);
     EXPECT_EQ(heard->lead()->path, "heron-at-low-water.wav") << "stored relative to the piece";
 }
 

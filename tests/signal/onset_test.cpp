@@ -67,7 +67,9 @@ TEST(Flux, ReportsProgressInRisingOrder) {
 
 TEST(Overview, HoldsTheExtremesOfEveryStretch) {
     const Sound sound{{0.0F, 0.5F, -0.2F, 0.1F, -0.9F}, 1000.0};
-    const Overview overview = overviewOf(sound.view(), 0.002);
+    OverviewBuilder builder(sound.rate_hz, 0.002);
+    builder.add(sound.samples);
+    const Overview overview = builder.overview();
     ASSERT_EQ(overview.highest.size(), 3U);
     EXPECT_FLOAT_EQ(overview.highest[0], 0.5F);
     EXPECT_FLOAT_EQ(overview.lowest[1], -0.2F);
