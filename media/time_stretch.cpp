@@ -67,7 +67,6 @@ StretchedReader::StretchedReader(StereoSource& source,
         static_cast<std::size_t>(std::lround(source.rate_hz())),
         2,
         RubberBandStretcher::OptionProcessRealTime | RubberBandStretcher::OptionEngineFiner |
-            RubberBandStretcher::OptionPitchHighConsistency |
             RubberBandStretcher::OptionChannelsTogether,
         1.0 / speed,
         std::exp2(semitones / 12.0));

@@ -48,7 +48,7 @@ const std::vector<Named>& bassTunings() {
 // How often a place is played, by its fret: open and low frets most (working figures).
 double weightOfFret(int fret) {
     if (fret == 0)
-        return 3.0;
+        return 4.0;
     return fret <= 4 ? 1.6 : fret <= 7 ? 0.8 : fret <= 12 ? 0.35 : 0.1;
 }
 
@@ -69,7 +69,7 @@ bool isOpen(const Instrument& instrument, int midi) {
 
 // Notes of one line say the same thing again and again: their log-likelihoods are tempered, and each
 // pitch counts by the logarithm of how often it comes.
-constexpr double kTemper = 0.6;
+constexpr double kTemper = 0.75;
 constexpr double kOffNeck = -4.0; // of the logarithm, for a note that cannot be played so
 
 } // namespace

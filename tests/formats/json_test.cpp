@@ -19,12 +19,49 @@ TEST(PieceJson, KeepsEveryDecisionWithItsEvidence) {
     piece.lead()->length_s = 5.5;
     piece.lead()->reference = {438.5, 3.0, Basis::Heard};
     piece.lead()->cautions = {"clipped"};
+    piece.takes.push_back(piece.takes.front());
+    Take& other = piece.takes.back();
+    other.path = "film.mp4";
+    other.kind = TakeKind::Stage;
+    other.trim = {1.0, 4.5};
+    other.sound_stream = 2;
+    other.channels = ChannelChoice::Difference;
+    other.gain_db = -3.5;
+    other.has_picture = true;
+    other.quality = {0.001, 41.0, 12.0, 50.0, 0.7, 16000.0, 2.0};
+    other.remark = "left hand visible";
+    other.origin = "the evening class";
+    other.rights = TakeRights::StudyOnly;
+    other.alignment = {{{0.5, 2.0}, {4.0, 6.25}}, Basis::Heard, 0.9, -2};
+    piece.instrument.left_handed = true;
     piece.instrument.capo = 0;
     for (StringSpec& s : piece.instrument.strings) // stored to a ten-thousandth of a millimetre
         s.gauge_mm = std::round(s.gauge_mm * 1e4) / 1e4;
     const auto read = readPieceJson(writePieceJson(piece));
     ASSERT_TRUE(read.ok()) << read.error().message;
     EXPECT_TRUE(*read == piece);
+}
+
+TEST(PieceJson, TheFirstVersionIsStillRead) {
+    std::string text = writePieceJson(test::richPiece());
+    const std::string takes = "\"takes\": []";
+    ASSERT_NE(text.find(takes), std::string::npos);
+    text.replace(text.find(takes), takes.size(), "\"take\": {\"name\": \"old\", \"path\": \"old.wav\", \"length_s\": 7.5}");
+    text.replace(text.find("wirenote-piece/2"), 16, "wirenote-piece/1");
+    const auto read = readPieceJson(text);
+    ASSERT_TRUE(read.ok()) << read.error().message;
+    ASSERT_EQ(read->takes.size(), 1U);
+    EXPECT_EQ(read->lead()->path, "old.wav");
+    EXPECT_EQ(read->lead()->kind, TakeKind::Own);
+}
+
+TEST(PieceJson, ATakeThatGoesBackInTimeIsRefused) {
+    Piece piece = test::richPiece();
+    piece.takes = {Take{}};
+    std::string text = writePieceJson(piece);
+    const std::string none = "\"moments\": []";
+    text.replace(text.find(none), none.size(), "\"moments\": [[0,1],[1,0]]");
+    EXPECT_THAT(readPieceJson(text).error().message, HasSubstr("do not go forward"));
 }
 
 TEST(NotesJson, KeepsNotesPlacesFingersStrokesAndConfidence) {

@@ -13,6 +13,10 @@ struct Place {
     const char* pitch;
 };
 
+void PrintTo(const Place& p, std::ostream* out) {
+    *out << "string " << p.string << " fret " << p.fret;
+}
+
 // Facts of the fretboard in standard tuning: common practice.
 class Fretboard : public ::testing::TestWithParam<Place> {};
 TEST_P(Fretboard, SoundsAsEveryPlayerKnows) {

@@ -12,6 +12,10 @@ struct NamedPitch {
     double hz;
 };
 
+void PrintTo(const NamedPitch& p, std::ostream* out) {
+    *out << p.name;
+}
+
 // Open strings at A = 440: common practice; the frequencies are equal temperament,
 // 440·2^((m−69)/12).
 class OpenStrings : public ::testing::TestWithParam<NamedPitch> {};

@@ -88,6 +88,9 @@ struct Stiff {
     double f0_hz;
     double b;
 };
+void PrintTo(const Stiff& s, std::ostream* out) {
+    *out << s.f0_hz << " Hz, B " << s.b;
+}
 class StiffTone : public ::testing::TestWithParam<Stiff> {};
 TEST_P(StiffTone, PartialsGiveBackFundamentalAndStiffness) {
     // The tone is built by the published law f_n = n·f0·√(1 + B·n²).

@@ -1,0 +1,114 @@
+#include "piece/edits.h"
+
+#include "piece/delta.h"
+#include "support/pieces.h"
+
+#include <gmock/gmock.h>
+
+namespace wirenote {
+namespace {
+
+using ::testing::HasSubstr;
+
+TakeAlignment bent() {
+    TakeAlignment a;
+    a.moments = {{0.0, 2.0}, {10.0, 14.0}, {20.0, 24.0}};
+    return a;
+}
+
+struct Row {
+    const char* name;
+    double piece_s;
+    double take_s;
+};
+TEST(TakeAlignment, MapsBothWaysAndGoesOnAtTheEnds) {
+    const TakeAlignment a = bent();
+    for (const Row& row : {Row{"on a moment", 10.0, 14.0},
+                           Row{"between", 5.0, 8.0},
+                           Row{"after the bend", 15.0, 19.0},
+                           Row{"before the first", -5.0, -4.0},
+                           Row{"after the last", 30.0, 34.0}}) {
+        EXPECT_NEAR(a.toTake(row.piece_s), row.take_s, 1e-9) << row.name;
+        EXPECT_NEAR(a.toPiece(row.take_s), row.piece_s, 1e-9) << row.name;
+    }
+    EXPECT_NEAR(a.rateAt(3.0), 1.2, 1e-6);
+    EXPECT_DOUBLE_EQ(TakeAlignment{}.toTake(7.5), 7.5);
+    TakeAlignment shifted;
+    shifted.shift(2.0);
+    EXPECT_DOUBLE_EQ(shifted.toTake(5.0), 3.0);
+}
+
+TEST(TakeAlignment, TimeMustGoForward) {
+    TakeAlignment a = bent();
+    EXPECT_TRUE(a.valid());
+    a.moments[1].take_s = 30.0;
+    EXPECT_FALSE(a.valid());
+}
+
+Piece withTakes() {
+    Piece piece = test::scalePiece(8);
+    Take first;
+    first.name = "first";
+    first.path = "first.wav";
+    first.length_s = 30.0;
+    Take second = first;
+    second.name = "second";
+    second.path = "second.wav";
+    piece.takes = {first, second};
+    return piece;
+}
+
+TEST(TakeEdits, RefuseWhatMakesNoSense) {
+    Piece piece = withTakes();
+    const Piece before = piece;
+    PieceEditor editor(piece, "2026-01-01T00:00:00Z");
+    const auto says = [](const Status& status) { return status ? std::string("done") : status.error().message; };
+    EXPECT_THAT(says(editor.addTake(before.takes[1])), HasSubstr("among the takes"));
+    EXPECT_THAT(says(editor.removeTake(0)), HasSubstr("keeps the time"));
+    EXPECT_THAT(says(editor.removeTake(5)), HasSubstr("no such take"));
+    EXPECT_THAT(says(editor.changeTake(0, [](Take& t) { t.alignment.shift(1.0); })), HasSubstr("keeps the time"));
+    EXPECT_THAT(says(editor.changeTake(1, [](Take& t) { t.trim = {5.0, 99.0}; })), HasSubstr("within the take"));
+    EXPECT_THAT(says(editor.changeTake(1, [](Take& t) { t.gain_db = 90.0; })), HasSubstr("24 dB"));
+    EXPECT_THAT(says(editor.changeTake(1, [](Take& t) { t.alignment.moments = {{1, 2}, {2, 1}}; })), HasSubstr("follow each other"));
+    EXPECT_TRUE(piece == before);
+}
+
+TEST(TakeEdits, AreUndoneByTheirDifference) {
+    const Piece before = withTakes();
+    Piece after = before;
+    PieceEditor editor(after, "2026-01-01T00:00:00Z");
+    ASSERT_TRUE(editor.changeTake(1, [](Take& t) { t.rights = TakeRights::StudyOnly; }).ok());
+    ASSERT_TRUE(editor.removeTake(1).ok());
+    const PieceDelta delta = difference(before, after);
+    Piece piece = after;
+    revert(delta, piece);
+    EXPECT_TRUE(piece == before);
+    apply(delta, piece);
+    EXPECT_TRUE(piece == after);
+}
+
+TEST(AdoptHearing, WhatAPersonDecidedSurvivesAndIsNotHeardTwice) {
+    Piece piece = withTakes();
+    PieceEditor editor(piece, "2026-01-01T00:00:00Z");
+    const NoteId kept = piece.notes[3].id;
+    ASSERT_TRUE(editor.accept(kept).ok());
+    Piece heard = test::scalePiece(8); // the same notes again
+    heard.takes = {piece.takes.front()};
+    heard.takes.front().reference = {438.0, 2.0, Basis::Heard};
+    heard.notes.erase(heard.notes.begin());
+    heard.reading.plans.erase(heard.reading.plans.begin());
+    ASSERT_TRUE(editor.adoptHearing(heard, {0.0, 1.6}).ok());
+    // Of the old notes the set one stays and the one after the span; five of the heard ones are new.
+    EXPECT_EQ(piece.notes.size(), 2U + 5U);
+    ASSERT_NE(piece.note(kept), nullptr);
+    EXPECT_TRUE(piece.plan(kept)->position.isSet() || piece.note(kept)->pitch.isSet());
+    EXPECT_DOUBLE_EQ(piece.lead()->reference.a4_hz, 438.0);
+    EXPECT_TRUE(checkPiece(piece).ok()) << checkPiece(piece).error().message;
+    // A reference that was set stays.
+    ASSERT_TRUE(editor.setReference(441.0).ok());
+    ASSERT_TRUE(editor.adoptHearing(heard, {0.0, 30.0}).ok());
+    EXPECT_DOUBLE_EQ(piece.lead()->reference.a4_hz, 441.0);
+}
+
+} // namespace
+} // namespace wirenote

@@ -1,0 +1,153 @@
+// Several takes of one piece: lined up by their sound, whatever was done to it.
+#include "session/take_media.h"
+#include "session/workspace.h"
+
+#include "demo/heron.h"
+#include "instrument/render.h"
+#include "media/sound_file.h"
+#include "media/time_stretch.h"
+#include "session/demo.h"
+#include "session/files.h"
+#include "support/scratch.h"
+#include "support/tones.h"
+
+#include <gtest/gtest.h>
+
+namespace wirenote {
+namespace {
+
+constexpr double kPart_s = 22.0; // half of the tune: stretching takes its time
+
+const Sound& heron() {
+    static const Sound sound = [] {
+        standin::RenderOptions options;
+        options.noise_db = -62.0;
+        Sound whole = *standin::renderPiece(standin::heronAtLowWater(), options, {});
+        whole.samples.resize(static_cast<std::size_t>(kPart_s * whole.rate_hz));
+        return whole;
+    }();
+    return sound;
+}
+
+struct Change {
+    const char* name;
+    double offset_s;  // silence put in front
+    double speed;     // by Rubber Band
+    double semitones; // by Rubber Band
+    double noise;
+};
+void PrintTo(const Change& change, std::ostream* out) {
+    *out << change.name;
+}
+
+class LiningUp : public ::testing::TestWithParam<Change> {};
+INSTANTIATE_TEST_SUITE_P(Takes,
+                         LiningUp,
+                         ::testing::Values(Change{"later", 3.21, 1.0, 0.0, 0.0},
+                                           Change{"earlier", -2.4, 1.0, 0.0, 0.002},
+                                           Change{"slower", 1.0, 0.8, 0.0, 0.0},
+                                           Change{"faster", 0.5, 1.18, 0.0, 0.001},
+                                           Change{"half_speed", 0.7, 0.55, 0.0, 0.0},
+                                           Change{"slower_and_lower", 2.0, 0.85, -2.14, 0.001}),
+                         [](const auto& row) { return std::string(row.param.name); });
+
+TEST_P(LiningUp, IsRightWithinTwentyMilliseconds) {
+    const Change change = GetParam();
+    const test::Scratch scratch;
+    ASSERT_TRUE(writeWav(scratch / "lead.wav", heron().view()).ok());
+    MemorySource source(std::make_shared<const Sound>(heron()));
+    const auto cut = static_cast<std::int64_t>(std::max(0.0, -change.offset_s) * 44100.0);
+    StretchedReader reader(source, cut, change.speed, change.semitones);
+    Sound other = test::silence(std::max(0.0, change.offset_s), 44100.0);
+    std::vector<float> stereo(2 * static_cast<std::size_t>((heron().length_s() - static_cast<double>(cut) / 44100.0) / change.speed * 44100.0));
+    reader.read(stereo);
+    for (std::size_t i = 0; i < stereo.size(); i += 2)
+        other.samples.push_back(stereo[i]);
+    test::addNoise(other, change.noise);
+    ASSERT_TRUE(writeWav(scratch / "other.wav", other.view()).ok());
+
+    const auto opened = openAny(scratch / "lead.wav", {}, {});
+    ASSERT_TRUE(opened.ok());
+    const auto media = openTakeMedia(scratch / "other.wav");
+    ASSERT_TRUE(media.ok());
+    const auto study = studyTake(opened->piece, takeOf(scratch / "other.wav", media->info), {});
+    ASSERT_TRUE(study.ok()) << study.error().sentence();
+    ASSERT_TRUE(study->lined_up);
+    EXPECT_GT(study->take.alignment.certainty, 0.7);
+    EXPECT_EQ(study->take.alignment.semitones, static_cast<int>(std::lround(change.semitones)));
+    for (const Note& note : standin::heronAtLowWater().notes) {
+        const double expected = (note.onset_s() + std::min(0.0, change.offset_s)) / change.speed + std::max(0.0, change.offset_s);
+        if (expected <= std::max(0.0, change.offset_s) || note.onset_s() > kPart_s - 1.0)
+            continue; // cut away
+        EXPECT_NEAR(study->take.alignment.toTake(note.onset_s()), expected, 0.020) << note.onset_s();
+    }
+    EXPECT_NEAR(study->take.reference.cents(), std::remainder(100.0 * change.semitones, 100.0), 3.0);
+}
+
+TEST(LiningUp, AnotherTuneIsNotLinedUp) {
+    const test::Scratch scratch;
+    ASSERT_TRUE(writeWav(scratch / "lead.wav", heron().view()).ok());
+    Sound other = test::silence(20.0, 44100.0);
+    for (int k = 0; k < 19; ++k)
+        test::addTone(other, {0.2 + 1.03 * k, 0.9, 233.08 * std::exp2(((k * 7) % 12) / 12.0), 0.3});
+    ASSERT_TRUE(writeWav(scratch / "other.wav", other.view()).ok());
+    const auto opened = openAny(scratch / "lead.wav", {}, {});
+    const auto media = openTakeMedia(scratch / "other.wav");
+    const auto study = studyTake(opened->piece, takeOf(scratch / "other.wav", media->info), {});
+    ASSERT_TRUE(study.ok());
+    EXPECT_TRUE(!study->lined_up || study->take.alignment.certainty < 0.5) << study->take.alignment.certainty;
+}
+
+TEST(Demo, TheSecondTakeIsSlowerLowerFlatterAndLinedUp) {
+    const test::Scratch scratch;
+    const auto demo = makeDemo(scratch.path(), {});
+    ASSERT_TRUE(demo.ok()) << demo.error().sentence();
+    const auto piece = readAny(demo->piece);
+    ASSERT_TRUE(piece.ok()) << piece.error().sentence();
+    ASSERT_EQ(piece->takes.size(), 2U);
+    const Take& slow = piece->takes[1];
+    EXPECT_NEAR(slow.reference.cents(), -14.0, 3.0);
+    EXPECT_EQ(slow.alignment.semitones, -2);
+    EXPECT_EQ(slow.kind, TakeKind::Lesson);
+    const auto lead_truth = readAny(demo->truth);
+    const auto slow_truth = readAny(demo->slow_truth);
+    ASSERT_EQ(lead_truth->notes.size(), slow_truth->notes.size());
+    double sum = 0.0;
+    for (std::size_t i = 0; i + 1 < lead_truth->notes.size(); ++i)
+        sum += std::abs(slow.alignment.toTake(lead_truth->notes[i].onset_s()) - slow_truth->notes[i].onset_s());
+    EXPECT_LT(sum / static_cast<double>(lead_truth->notes.size()), 0.020);
+}
+
+TEST(OpenAny, ARecordingOpensUnheardAndIsHeardInParts) {
+    const test::Scratch scratch;
+    const auto demo = makeDemo(scratch.path(), {});
+    const auto opened = openAny(demo->take, {}, {});
+    ASSERT_TRUE(opened.ok());
+    EXPECT_TRUE(opened->unheard);
+    EXPECT_TRUE(opened->piece.notes.empty());
+    const auto heard = hearLead(opened->piece, {10.0, 20.0}, {});
+    ASSERT_TRUE(heard.ok());
+    ASSERT_GT(heard->notes.size(), 10U);
+    EXPECT_GE(heard->notes.front().onset_s(), 10.0);
+    EXPECT_LE(heard->notes.back().onset_s(), 20.0);
+    // They are the notes of the whole take, at their places.
+    const auto truth = readAny(demo->truth);
+    int found = 0;
+    for (const Note& note : heard->notes)
+        found += std::any_of(truth->notes.begin(), truth->notes.end(), [&](const Note& t) {
+            return std::abs(t.onset_s() - note.onset_s()) < 0.05 && t.midi() == note.midi();
+        });
+    EXPECT_GE(found, static_cast<int>(heard->notes.size()) - 1);
+}
+
+TEST(MediaPath, DoesNotClimbOutOfTheFolder) {
+    Take take;
+    take.path = "../../elsewhere/secret.wav";
+    EXPECT_TRUE(mediaPathOf(take, "/tmp/a/p.wirenote").empty());
+    EXPECT_EQ(mediaStateOf(take, "/tmp/a/p.wirenote"), MediaState::Missing);
+    take.path = "sub/../take.wav";
+    EXPECT_EQ(mediaPathOf(take, "/tmp/a/p.wirenote"), std::filesystem::path("/tmp/a/take.wav"));
+}
+
+} // namespace
+} // namespace wirenote
