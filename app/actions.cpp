@@ -223,7 +223,7 @@ void Actions::fillTakes(QMenu& menu) {
     menu.addAction(make(tr("Keep the loop only, or all of it"), {}, [&takes] { takes.trimToLoop(); }));
     menu.addSeparator();
     menu.addAction(make(tr("Line up by sound"), {}, [&takes, &t] { takes.lineUpBySound(t.take()); }));
-    menu.addAction(make(tr("Mark this moment"), Qt::Key_M, [&takes] { takes.markMoment(); }));
+    menu.addAction(make(tr("Mark this moment"), Qt::Key_Q, [&takes] { takes.markMoment(); }));
     menu.addAction(make(tr("Take earlier"), QKeySequence(Qt::ALT | Qt::Key_Left), [&takes, &t] {
         takes.shift(t.take(), -kNudge_s);
     }));

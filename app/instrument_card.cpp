@@ -63,6 +63,7 @@ InstrumentCard::InstrumentCard(Workbench bench, QWidget* parent)
                                       InstrumentKind::Bass,
                                       InstrumentKind::Bass5})
         m_kind->addItem(instrumentText(kind), static_cast<int>(kind));
+    m_tuning->setObjectName("tuningText");
     m_tuning->setToolTip(tr("Open strings from the thickest to the thinnest, like E2 A2 D3 G3 B3 E4"));
     m_capo->setRange(0, 12);
     m_capo->setSpecialValueText(tr("none"));

@@ -117,11 +117,11 @@ void TakeCommands::adopt(const TakeStudy& study, const QString& label) {
     const QString name = QString::fromStdString(study.take.name);
     if (!study.lined_up)
         emit warned(tr("“%1” does not sound like the same music, so it was not lined up. Drag it into "
-                       "place, or mark the same moment in both takes with M.")
+                       "place, or mark the same moment in both takes with Q.")
                         .arg(name));
     else if (study.take.alignment.certainty < kLeastCertain)
         emit warned(tr("“%1” is lined up, but only %2 of its attacks fit. Listen, and drag it or mark "
-                       "two moments with M where it is off.")
+                       "two moments with Q where it is off.")
                         .arg(name, percentText(study.take.alignment.certainty)));
     else
         emit said(tr("“%1” is lined up: %2 of the attacks fit.")
@@ -152,7 +152,7 @@ void TakeCommands::markMoment() {
     }
     if (take == 0) {
         m_lead_moment_s = m_transport.playhead_s();
-        emit said(tr("Marked %1. Now choose the other take and press M where the same moment sounds.")
+        emit said(tr("Marked %1. Now choose the other take and press Q where the same moment sounds.")
                       .arg(timeText(*m_lead_moment_s)));
         return;
     }

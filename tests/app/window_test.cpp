@@ -1,18 +1,24 @@
 // The real window, driven as a person would: keys, clicks, files.
 #include "app/main_window.h"
+#include "app/picture_view.h"
 #include "app/sheet_view.h"
 
+#include "base/atomic_file.h"
 #include "media/sound_file.h"
 #include "session/demo.h"
 #include "session/files.h"
+#include "support/recordings.h"
 #include "support/scratch.h"
 #include "support/shell.h"
 #include "support/tones.h"
 
 #include <QApplication>
+#include <QElapsedTimer>
 #include <QLabel>
+#include <QLineEdit>
 #include <QMessageBox>
 #include <QPushButton>
+#include <QSlider>
 #include <QTest>
 #include <QTimer>
 #include <gtest/gtest.h>
@@ -43,6 +49,17 @@ class Window : public ::testing::Test {
             &window.document(), &Document::opened, &window, [&opened] { opened = true; });
         window.openPath(QString::fromStdString(path.string()));
         ASSERT_TRUE(QTest::qWaitFor([&] { return opened; }, kPatience_ms));
+        // A recording is heard after it has opened.
+        ASSERT_TRUE(QTest::qWaitFor([&] { return !piece().notes.empty(); }, kPatience_ms));
+        QTest::qWait(20);
+    }
+    // Takes are opened and lined up one after the other.
+    void addSlowTake() {
+        open(demo().take);
+        window.opening().openMany({QString::fromStdString(demo().slow.string())});
+        ASSERT_TRUE(QTest::qWaitFor(
+            [&] { return piece().takes.size() == 2 && !piece().takes[1].alignment.moments.empty(); },
+            kPatience_ms));
         QTest::qWait(20);
     }
     void key(Qt::Key k, Qt::KeyboardModifiers modifiers = Qt::NoModifier) {
@@ -212,15 +229,159 @@ TEST_F(Window, PlaysWithoutASoundDeviceLoopsAndSaysSo) {
 TEST_F(Window, BadFilesAreOneSentenceAndNothingIsLost) {
     open(demo().piece);
     const Piece before = piece();
-    ASSERT_TRUE(writeWav(scratch / "silent.wav", test::silence(2.0, 44100).view()).ok());
-    window.openPath(QString::fromStdString((scratch / "silent.wav").string()));
-    ASSERT_TRUE(QTest::qWaitFor([&] { return banner().contains("is silent"); }, kPatience_ms))
+    ASSERT_TRUE(writeFileAtomically(scratch / "words.mp3", std::string(5000, 'x')).ok());
+    window.openPath(QString::fromStdString((scratch / "words.mp3").string()));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return banner().contains("not a recording"); }, kPatience_ms))
         << banner().toStdString();
     EXPECT_TRUE(piece() == before);
+    window.opening().openMany({QString::fromStdString((scratch / "words.mp3").string())});
+    QTest::qWait(100);
+    EXPECT_TRUE(piece() == before) << "nor does it become a take";
     QTest::mouseClick(window.findChild<QPushButton*>("dismiss"), Qt::LeftButton);
     EXPECT_TRUE(banner().isEmpty());
     EXPECT_FALSE(window.exporting().saveTo("/dev/full/p.wirenote"));
     EXPECT_TRUE(banner().contains("nothing was changed")) << banner().toStdString();
+}
+
+TEST_F(Window, ASilentRecordingIsOpenedAndSaidToBeSilent) {
+    ASSERT_TRUE(writeWav(scratch / "silent.wav", test::silence(2.0, 44100).view()).ok());
+    window.openPath(QString::fromStdString((scratch / "silent.wav").string()));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return banner().contains("is silent"); }, kPatience_ms))
+        << banner().toStdString();
+    EXPECT_TRUE(piece().notes.empty());
+    EXPECT_FALSE(window.grab().isNull());
+}
+
+TEST_F(Window, ASecondTakeIsLinedUpAndSwitchingKeepsTheMusicalPlace) {
+    addSlowTake();
+    const TakeAlignment& clock = piece().takes[1].alignment;
+    EXPECT_GT(clock.certainty, 0.8);
+    EXPECT_EQ(clock.semitones, -2);
+    window.transport().seek(12.0);
+    key(Qt::Key_X);
+    EXPECT_EQ(window.transport().take(), 1U);
+    EXPECT_NEAR(window.transport().playhead_s(), 12.0, 1e-9);
+    // It plays from the same place of the music, and the playhead counts the piece's seconds.
+    key(Qt::Key_Space);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window.transport().playhead_s() > 12.3; }, kPatience_ms));
+    key(Qt::Key_X); // while it plays
+    EXPECT_EQ(window.transport().take(), 0U);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window.transport().playhead_s() > 12.6; }, kPatience_ms));
+    EXPECT_LT(window.transport().playhead_s(), 20.0);
+    key(Qt::Key_Space);
+    // Moved by hand, undone, and undone as a whole.
+    key(Qt::Key_X);
+    const TakeAlignment before = piece().takes[1].alignment;
+    key(Qt::Key_Right, Qt::AltModifier);
+    key(Qt::Key_Right, Qt::AltModifier);
+    EXPECT_NEAR(piece().takes[1].alignment.toPiece(20.0) - before.toPiece(20.0), 0.02, 1e-9);
+    EXPECT_EQ(piece().takes[1].alignment.basis, Basis::Set);
+    key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_TRUE(piece().takes[1].alignment == before) << "two small steps are one";
+    // The same two moments, marked in both.
+    for (const double t : {8.0, 30.0}) {
+        window.transport().setTake(0);
+        window.transport().seek(t);
+        key(Qt::Key_Q);
+        window.transport().setTake(1);
+        window.transport().seek(t + 0.05); // the person thinks it is a little later here
+        key(Qt::Key_Q);
+    }
+    ASSERT_EQ(piece().takes[1].alignment.moments.size(), 2U);
+    EXPECT_NEAR(piece().takes[1].alignment.toTake(8.0), before.toTake(8.05), 0.03);
+}
+
+TEST_F(Window, ListensSlowerLowerAndInOneRangeByKey) {
+    open(demo().take);
+    key(Qt::Key_Comma);
+    key(Qt::Key_Comma);
+    EXPECT_NEAR(window.transport().listen().speed, 0.90, 1e-9);
+    key(Qt::Key_Period);
+    EXPECT_NEAR(window.transport().listen().speed, 0.95, 1e-9);
+    key(Qt::Key_Slash);
+    EXPECT_NEAR(window.transport().listen().speed, 1.0, 1e-9);
+    window.selection().choose(piece().notes[4].id);
+    key(Qt::Key_R);
+    ASSERT_TRUE(window.transport().listen().band);
+    EXPECT_EQ(window.transport().listen().band->low_midi, note().midi() - 4);
+    key(Qt::Key_R);
+    EXPECT_FALSE(window.transport().listen().band);
+    key(Qt::Key_L);
+    const double end = window.transport().loop()->end_s;
+    key(Qt::Key_L, Qt::ShiftModifier);
+    EXPECT_GT(window.transport().loop()->end_s, end);
+    const double grown = window.transport().loop()->end_s;
+    key(Qt::Key_L, Qt::ControlModifier);
+    EXPECT_GT(window.transport().loop()->end_s, grown);
+    window.transport().setLoop({});
+    window.transport().seek(9.0);
+    key(Qt::Key_B);
+    EXPECT_TRUE(window.transport().playing());
+    EXPECT_LT(window.transport().playhead_s(), 8.5);
+    key(Qt::Key_Space);
+    // Half speed: the playhead goes half as fast as the clock.
+    ListenSettings listen = window.transport().listen();
+    listen.speed = 0.5;
+    window.transport().setListen(listen);
+    window.transport().seek(1.0);
+    QElapsedTimer clock;
+    clock.start();
+    key(Qt::Key_Space);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return clock.elapsed() > 900; }, kPatience_ms));
+    EXPECT_LE(window.transport().playhead_s(), 1.0 + 0.5 * static_cast<double>(clock.elapsed()) / 1000.0 + 0.01);
+    EXPECT_GT(window.transport().playhead_s(), 1.1);
+}
+
+TEST_F(Window, TheVolumeLimitAndHowOneListensAreKept) {
+    auto* limit = window.findChild<QSlider*>("limit");
+    ASSERT_NE(limit, nullptr);
+    limit->setValue(-12);
+    EXPECT_DOUBLE_EQ(window.transport().listen().limit_db, -12.0);
+    MainWindow again(settings, nullptr);
+    EXPECT_DOUBLE_EQ(again.transport().listen().limit_db, -12.0);
+}
+
+TEST_F(Window, AnotherTuningPlacesAnewButNeverHearsAnew) {
+    open(demo().take);
+    const auto notes = piece().notes;
+    Instrument lower = piece().instrument;
+    ASSERT_TRUE(setTuning(lower, "D2 A2 D3 G3 B3 E4").ok());
+    auto* tuning = window.findChild<QLineEdit*>("tuningText");
+    ASSERT_NE(tuning, nullptr);
+    tuning->setText("D2 A2 D3 G3 B3 E4");
+    emit tuning->editingFinished();
+    EXPECT_EQ(tuningText(piece().instrument), "D2 A2 D3 G3 B3 E4");
+    EXPECT_TRUE(piece().notes == notes);
+    key(Qt::Key_Z, Qt::ControlModifier);
+    EXPECT_EQ(tuningText(piece().instrument), "E2 A2 D3 G3 B3 E4");
+}
+
+TEST_F(Window, AFilmIsShownFollowedAndSteppedThrough) {
+    const auto film = test::film(scratch, "film.mp4", "-c:v libx264 -g 30 -c:a aac");
+    window.openPath(QString::fromStdString(film.string()));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window.document().isOpen(); }, kPatience_ms));
+    key(Qt::Key_F1);
+    auto* picture = window.findChild<PictureView*>("picture");
+    ASSERT_TRUE(QTest::qWaitFor([&] { return picture->isVisible(); }, kPatience_ms));
+    window.transport().seek(1.01);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return std::abs(picture->shown_s() - 1.0) < 0.001; }, kPatience_ms))
+        << picture->shown_s();
+    key(Qt::Key_Period, Qt::ControlModifier);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return picture->shown_s() > 1.02; }, kPatience_ms));
+    EXPECT_NEAR(picture->shown_s(), 1.0 + 1.0 / 30.0, 0.001);
+    key(Qt::Key_Comma, Qt::ControlModifier);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return picture->shown_s() < 1.02; }, kPatience_ms));
+    EXPECT_NEAR(window.transport().playhead_s(), 1.0, 0.002) << "sound and picture stay together";
+}
+
+TEST_F(Window, AFolderOfRecordingsBecomesAPieceOfTakes) {
+    std::filesystem::create_directories(scratch / "class");
+    std::filesystem::copy_file(demo().take, scratch / "class" / "1.wav");
+    std::filesystem::copy_file(demo().slow, scratch / "class" / "2.wav");
+    ASSERT_TRUE(writeFileAtomically(scratch / "class" / "words.txt", "not a recording").ok());
+    window.opening().openMany({QString::fromStdString((scratch / "class").string())});
+    ASSERT_TRUE(QTest::qWaitFor([&] { return piece().takes.size() == 2; }, kPatience_ms));
+    EXPECT_EQ(piece().lead()->name, "1");
 }
 
 TEST_F(Window, ClosingWithChangesAsks) {
