@@ -24,6 +24,7 @@ QHBoxLayout* rowOf(QWidget* holder) {
 
 PitchBox::PitchBox(QWidget* parent) : QSpinBox(parent) {
     setRange(23, 100);
+    setMinimumWidth(66);
     setKeyboardTracking(false);
 }
 
@@ -176,6 +177,7 @@ QWidget* ListenPanel::buildLoudness() {
     m_limit->setAccessibleName(tr("Volume limit in decibels below full scale"));
     m_limit->setToolTip(tr("Nothing louder than this leaves Wirenote."));
     m_limit->setMaximumWidth(140);
+    m_limit_text->setWordWrap(false);
     row->addWidget(m_limit);
     row->addWidget(m_limit_text);
     row->addWidget(m_match);

@@ -180,6 +180,8 @@ void TakeCard::refreshTake(std::size_t index) {
                       longTimeText(take.length_s)};
     if (media && media->info.picture.exists())
         facts << tr("picture %1 × %2").arg(media->info.picture.width).arg(media->info.picture.height);
+    if (take.quality.neck_share >= 0.12)
+        facts << tr("a neck over about %1 of it").arg(percentText(std::min(1.0, take.quality.neck_share)));
     if (index > 0 && take.alignment.semitones != 0)
         facts << (take.alignment.semitones < 0
                       ? tr("sounds %1 semitones lower than take 1").arg(-take.alignment.semitones)

@@ -317,6 +317,8 @@ QStringList qualityAdvice(const Take& take) {
         advice << tr("Nothing in it stops faster than %1 s: a lively room, or strings left ringing. "
                      "Note ends are less certain.")
                       .arg(q.quickest_decay_s, 0, 'f', 1);
+    if (q.neck_share >= 0.0 && q.neck_share < 0.12)
+        advice << tr("No neck can be made out in the film: it will not show where the hand is.");
     if (q.top_hz > 0.0 && q.top_hz < 12000.0)
         advice << tr("Nothing above %1 kHz: tone and pick noise tell little about the string.")
                       .arg(q.top_hz / 1000.0, 0, 'f', 1);

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "base/picture.h"
 #include "base/result.h"
 
 #include <cstdint>
@@ -15,6 +16,7 @@ struct Picture {
     int height = 0;
     std::vector<std::uint8_t> rgb; // rows without padding, 3 bytes a pixel
     double time_s = 0.0;           // shown from here, media time
+    PictureView view() const { return {width, height, rgb}; }
 };
 
 // Reads a film picture by picture, exactly, from any place, whatever the distance of its key

@@ -3,10 +3,12 @@
 #include "hearing/melody.h"
 #include "media/checksum.h"
 #include "media/decode.h"
+#include "media/picture_reader.h"
 #include "media/sound_stream.h"
 #include "session/transcribe.h"
 #include "signal/align.h"
 #include "signal/quality_meter.h"
+#include "vision/neck_presence.h"
 
 #include <algorithm>
 #include <chrono>
@@ -98,6 +100,7 @@ Result<TakeStudy> studyTake(const Piece& piece,
     if (!sound)
         return sound.error();
     study.take.quality = takeQuality(meter.result());
+    study.take.quality.neck_share = neckShareOf(take, quiet);
     study.take.cautions = cautionWords(sound->cautions);
     if (auto fingerprint = mediaFingerprint(take.path); fingerprint)
         study.take.sha256 = *fingerprint;
@@ -126,6 +129,28 @@ Result<TakeStudy> studyTake(const Piece& piece,
     if (study.lined_up && take.alignment.basis != Basis::Set)
         study.take.alignment = alignmentOf(*fit, lead_span.start_s, span.start_s);
     return study;
+}
+
+double neckShareOf(const Take& take, const JobControl& job) {
+    if (!take.has_picture)
+        return -1.0;
+    auto reader = PictureReader::open(take.path);
+    if (!reader)
+        return -1.0;
+    constexpr int kPictures = 12;
+    constexpr int kFewestFrets = 4;
+    std::vector<double> shares;
+    const TimeRange span = take.heardSpan();
+    for (int k = 0; k < kPictures; ++k) {
+        if (job.cancelRequested())
+            return -1.0;
+        const auto picture = (*reader)->at(span.start_s + span.length_s() * (k + 0.5) / kPictures);
+        const NeckPresence neck = picture ? neckPresence(picture->view()) : NeckPresence{};
+        shares.push_back(neck.frets >= kFewestFrets ? neck.share : 0.0);
+    }
+    // A hand or a light hides the wires now and then: the better pictures tell.
+    std::sort(shares.begin(), shares.end());
+    return shares[kPictures * 4 / 5];
 }
 
 Status outline(const fs::path& media,

@@ -46,6 +46,10 @@ Result<TakeStudy> studyTake(const Piece& piece,
                             const JobControl& job,
                             const StudyOptions& options = {});
 
+// How much of a neck a film shows, as a share of the picture's longer side: what its better pictures
+// show, of a dozen spread over the span. Negative when there is no film or the job was cancelled.
+double neckShareOf(const Take& take, const JobControl& job);
+
 // Draws a whole sound in outline, part after part; `show` gets what there is so far, a few times a
 // second. Errors: cannot be read, cancelled.
 Status outline(const std::filesystem::path& media,

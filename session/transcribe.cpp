@@ -91,7 +91,8 @@ TakeQuality takeQuality(const SoundQuality& q) {
             q.hum_hz,
             q.quickest_decay_s,
             q.top_hz,
-            q.mono_loss_db};
+            q.mono_loss_db,
+            -1.0};
 }
 
 Result<Piece> transcribe(const std::filesystem::path& media,

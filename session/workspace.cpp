@@ -93,7 +93,10 @@ Result<Piece> hearLead(const Piece& piece, TimeRange span, const JobControl& job
         options.tempo_bpm = piece.timeline.tempo_bpm;
         options.metre = piece.timeline.metre;
     }
-    return transcribe(lead->path, options, job);
+    auto heard = transcribe(lead->path, options, job);
+    if (heard)
+        heard->lead()->quality.neck_share = neckShareOf(*lead, job);
+    return heard;
 }
 
 Status

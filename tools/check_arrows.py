@@ -7,9 +7,9 @@ header-only code. This test notices all of them.
 import os, re, sys
 
 ROOT = sys.argv[1]
-CMAKE = ("core", "media", "stand-ins", "session", "app")
+CMAKE = ("core", "media", "vision", "stand-ins", "session", "app")
 # What the first folder of an include belongs to.
-OWNER = {"media": "media", "session": "session", "app": "app", "instrument": "standin_instrument", "demo": "standin_demo"}
+OWNER = {"media": "media", "vision": "vision", "session": "session", "app": "app", "instrument": "standin_instrument", "demo": "standin_demo"}
 
 
 def targets():

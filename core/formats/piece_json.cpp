@@ -145,7 +145,8 @@ Json qualityToJson(const TakeQuality& q) {
             {"hum_hz", q.hum_hz},
             {"quickest_decay_s", q.quickest_decay_s},
             {"top_hz", q.top_hz},
-            {"mono_loss_db", q.mono_loss_db}};
+            {"mono_loss_db", q.mono_loss_db},
+            {"neck_share", q.neck_share}};
 }
 
 Json takeToJson(const Take& take) {
@@ -195,6 +196,7 @@ TakeQuality qualityFrom(const Json& json, Fields& fields, const std::string& whe
     q.quickest_decay_s = fields.number(json, "quickest_decay_s", -1, -1, 1000, where);
     q.top_hz = fields.number(json, "top_hz", -1, -1, 1e6, where);
     q.mono_loss_db = fields.number(json, "mono_loss_db", -1, -300, 300, where);
+    q.neck_share = fields.number(json, "neck_share", -1, -1, 2, where);
     return q;
 }
 

@@ -56,6 +56,7 @@ struct TakeQuality {
     double quickest_decay_s = -1.0; // time for 60 dB at the steepest fall anywhere
     double top_hz = -1.0;          // above it there is nothing
     double mono_loss_db = -1.0;    // level lost when both channels are added
+    double neck_share = -1.0;      // of the picture's longer side that a neck takes; 0: none is seen
     bool operator==(const TakeQuality&) const = default;
     bool measured() const { return clipped_share >= 0.0; }
 };

@@ -28,7 +28,7 @@ TEST(PieceJson, KeepsEveryDecisionWithItsEvidence) {
     other.channels = ChannelChoice::Difference;
     other.gain_db = -3.5;
     other.has_picture = true;
-    other.quality = {0.001, 41.0, 12.0, 50.0, 0.7, 16000.0, 2.0};
+    other.quality = {0.001, 41.0, 12.0, 50.0, 0.7, 16000.0, 2.0, 0.6};
     other.remark = "left hand visible";
     other.origin = "the evening class";
     other.rights = TakeRights::StudyOnly;
