@@ -313,7 +313,7 @@ QStringList qualityAdvice(const Take& take) {
     if (q.hum_db > 10.0)
         advice << tr("Mains hum of %1 Hz: low notes near it are less certain.")
                       .arg(std::lround(q.hum_hz));
-    if (q.quickest_decay_s > 0.8)
+    if (q.quickest_decay_s > 2.0)
         advice << tr("Nothing in it stops faster than %1 s: a lively room, or strings left ringing. "
                      "Note ends are less certain.")
                       .arg(q.quickest_decay_s, 0, 'f', 1);

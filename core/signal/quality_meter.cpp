@@ -167,7 +167,7 @@ void QualityMeter::measureTop(SoundQuality& q) const {
 }
 
 void QualityMeter::measureDecay(SoundQuality& q) const {
-    constexpr std::size_t kFall = 15; // of 10 ms
+    constexpr std::size_t kFall = 8; // of 10 ms
     if (m_levels_db.size() < 100)
         return;
     const double loud_db = percentile(0.95);
@@ -177,7 +177,7 @@ void QualityMeter::measureDecay(SoundQuality& q) const {
             falls.push_back(m_levels_db[i] - m_levels_db[i + kFall]);
     if (falls.size() < 30)
         return;
-    const auto at = falls.begin() + static_cast<std::ptrdiff_t>(0.92 * static_cast<double>(falls.size()));
+    const auto at = falls.begin() + static_cast<std::ptrdiff_t>(0.98 * static_cast<double>(falls.size()));
     std::nth_element(falls.begin(), at, falls.end());
     if (*at > 0.1)
         q.quickest_decay_s = 60.0 / (*at / (kFall * kLevelHop_s));
