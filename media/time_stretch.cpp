@@ -63,11 +63,15 @@ StretchedReader::StretchedReader(StereoSource& source,
     semitones = std::clamp(semitones, -kMostSemitones, kMostSemitones);
     if (std::abs(speed - 1.0) < 1e-6 && std::abs(semitones) < 1e-6)
         return;
+    // With another pitch only this option keeps the stated delay exact; without one it only costs time.
+    const int pitch_option = std::abs(semitones) < 1e-6
+                                 ? RubberBandStretcher::OptionPitchHighSpeed
+                                 : RubberBandStretcher::OptionPitchHighConsistency;
     m->stretcher = std::make_unique<RubberBandStretcher>(
         static_cast<std::size_t>(std::lround(source.rate_hz())),
         2,
         RubberBandStretcher::OptionProcessRealTime | RubberBandStretcher::OptionEngineFiner |
-            RubberBandStretcher::OptionChannelsTogether,
+            RubberBandStretcher::OptionChannelsTogether | pitch_option,
         1.0 / speed,
         std::exp2(semitones / 12.0));
     m->stretcher->setMaxProcessSize(kMostAtOnce);
