@@ -1,7 +1,7 @@
 #include "session/transcribe.h"
 
 #include "fretting/placing.h"
-#include "hearing/melody.h"
+#include "hearing/hearing.h"
 #include "media/checksum.h"
 #include "media/decode.h"
 #include "signal/pulse.h"
@@ -109,7 +109,7 @@ Result<Piece> transcribe(const std::filesystem::path& media,
     const auto decoded = decodeSound(media, kAnalysisRateHz, decoding, wanted);
     if (!decoded)
         return decoded.error();
-    auto hearing = hearMelody(
+    auto hearing = hearTake(
         decoded->mono.view(), options.instrument, options.a4_hz, HearingParameters{}, job);
     if (!hearing)
         return hearing.error();

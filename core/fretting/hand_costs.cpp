@@ -1,5 +1,6 @@
 #include "fretting/hand_costs.h"
 
+#include <algorithm>
 #include <cmath>
 #include <cstdlib>
 #include <limits>
@@ -61,11 +62,36 @@ double unaryCost(const HandModel& m, const Instrument& instrument, const HandSta
     return cost;
 }
 
+namespace {
+
+// Two notes of one grip: from low to high their strings go from thick to thin.
+double togetherCost(const HandModel& m,
+                    const LineNote& a,
+                    const HandState& from,
+                    const LineNote& b,
+                    const HandState& to) {
+    double cost = 0.0;
+    const bool higher = b.midi > a.midi;
+    const int step = from.position.string - to.position.string; // towards the thinner
+    if (step == 0 || higher != (step > 0))
+        cost += m.strings_out_of_order;
+    if (from.finger == to.finger && !from.open() && !to.open() &&
+        from.position.fret != to.position.fret)
+        cost += m.finger_used_twice;
+    if (from.hand_fret != to.hand_fret)
+        cost += m.together_moves_hand;
+    return cost + 0.5 * m.string_skipped * std::max(0, std::abs(step) - 1);
+}
+
+} // namespace
+
 double stepCost(const HandModel& m,
                 const LineNote& a,
                 const HandState& from,
                 const LineNote& b,
                 const HandState& to) {
+    if (std::abs(b.onset_s - a.onset_s) < m.same_moment_s && b.slur == Slur::None)
+        return togetherCost(m, a, from, b, to);
     double cost = shiftCost(m, a, from, b, to);
     const int crossed = std::abs(to.position.string - from.position.string);
     cost += m.per_string_crossed * crossed + (crossed > 1 ? m.string_skipped : 0.0);
