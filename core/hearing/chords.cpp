@@ -188,6 +188,20 @@ double combLevel(const std::vector<float>& spectrum, double f0_hz, double stiffn
     return power;
 }
 
+// Geometric against arithmetic mean of the power in third-octaves of a few bins each.
+double flatnessOf(const std::vector<float>& spectrum, double bin_hz) {
+    double log_sum = 0.0;
+    double sum = 0.0;
+    int count = 0;
+    for (auto b = static_cast<std::size_t>(70.0 / bin_hz); b < spectrum.size(); ++b) {
+        const double power = static_cast<double>(spectrum[b]) * spectrum[b] + 1e-14;
+        log_sum += std::log(power);
+        sum += power;
+        ++count;
+    }
+    return count > 0 ? std::exp(log_sum / count) / (sum / count) : 0.0;
+}
+
 class ChordHearing {
   public:
     ChordHearing(SoundView sound, const Instrument& instrument, double a4_hz, const ChordParameters& p)
@@ -211,6 +225,7 @@ class ChordHearing {
         ChordEvent heard;
         heard.onset_s = event.first_s;
         heard.strength = event.strength;
+        heard.flatness = flatnessOf(after, m_looker.binHz());
         choose(combs.explain(grown), combs.low(), grown, after, heard);
         return heard;
     }

@@ -34,6 +34,7 @@ struct ChordNote {
 struct ChordEvent {
     double onset_s = 0.0;
     double strength = 0.0;
+    double flatness = 0.0;  // of what grew: 0 is pure tones, 1 is even noise
     std::vector<ChordNote> notes; // lowest first; at most one a string, within a hand's reach
 };
 

@@ -1,5 +1,7 @@
 #include "hearing/hearing.h"
 
+#include "hearing/techniques.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -34,17 +36,51 @@ Note toNote(const ChordNote& heard, double strength, double loud_db) {
     return note;
 }
 
-std::vector<Note> notesOf(const std::vector<ChordEvent>& events) {
+// A stroke over damped strings: noise that is gone within a tenth of a second.
+bool isGhost(const ChordEvent& event, double next_s, const FluxTrack& flux, const VoiceParameters& p) {
+    if (event.flatness < p.ghost_flatness || flux.level_db.empty())
+        return false;
+    float loudest = -120.0F;
+    float quietest = 0.0F;
+    for (double t = event.onset_s; t < std::min(next_s - 0.01, event.onset_s + 0.16); t += flux.hop_s) {
+        const float level = flux.level_db[flux.frameAt(t)];
+        if (t < event.onset_s + 0.05)
+            loudest = std::max(loudest, level);
+        quietest = std::min(quietest, level);
+    }
+    return loudest - quietest > p.ghost_drop_db;
+}
+
+Note ghostNote(const ChordEvent& event, const Instrument& instrument) {
+    ChordNote stroke = event.notes.front();
+    stroke.midi = instrument.lowestMidi(); // its pitch means nothing
+    stroke.offset_s = event.onset_s + 0.06;
+    stroke.probability = 0.7;
+    Note note = toNote(stroke, event.strength, stroke.level_db);
+    note.techniques.push_back(Technique::GhostStroke);
+    return note;
+}
+
+std::vector<Note> notesOf(const std::vector<ChordEvent>& events,
+                          const Instrument& instrument,
+                          const FluxTrack& flux,
+                          const VoiceParameters& p) {
     double loud_db = -120.0;
     for (const ChordEvent& event : events)
         for (const ChordNote& note : event.notes)
             loud_db = std::max(loud_db, note.level_db);
     std::vector<Note> notes;
-    for (const ChordEvent& event : events)
-        for (const ChordNote& heard : event.notes) {
-            notes.push_back(toNote(heard, event.strength, loud_db));
-            notes.back().id = static_cast<NoteId>(notes.size());
-        }
+    for (std::size_t i = 0; i < events.size(); ++i) {
+        const ChordEvent& event = events[i];
+        const double next_s = i + 1 < events.size() ? events[i + 1].onset_s : 1e9;
+        if (isGhost(event, next_s, flux, p))
+            notes.push_back(ghostNote(event, instrument));
+        else
+            for (const ChordNote& heard : event.notes)
+                notes.push_back(toNote(heard, event.strength, loud_db));
+    }
+    for (std::size_t i = 0; i < notes.size(); ++i)
+        notes[i].id = static_cast<NoteId>(i) + 1;
     return notes;
 }
 
@@ -80,8 +116,13 @@ Result<Hearing> hearTake(SoundView sound,
                          const HearingParameters& parameters,
                          const JobControl& job) {
     auto hearing = hearMelody(sound, instrument, a4_hz, parameters, job);
-    if (!hearing || instrument.isBass())
+    if (!hearing)
         return hearing;
+    if (instrument.isBass()) {
+        markVibrato(hearing->notes);
+        markStaccato(hearing->notes);
+        return hearing;
+    }
     JobControl quiet;
     quiet.cancel = job.cancel;
     PeakParameters peaks;
@@ -95,7 +136,9 @@ Result<Hearing> hearTake(SoundView sound,
     if (!events)
         return events.error();
     if (voicesOf(*events, instrument) == Voices::Several)
-        hearing->notes = notesOf(*events);
+        hearing->notes = notesOf(*events, instrument, hearing->flux, VoiceParameters{});
+    markVibrato(hearing->notes);
+    markStaccato(hearing->notes);
     return hearing;
 }
 

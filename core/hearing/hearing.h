@@ -12,6 +12,8 @@ struct VoiceParameters {
     double several_share = 0.25; // of the attacks begin several unrelated notes …
     double ringing_share = 0.75; // … or so many begin while another note rings on: several voices
     double ringing_s = 0.15;
+    double ghost_flatness = 0.02; // from here on a stroke sounds of noise, not of strings …
+    double ghost_drop_db = 10.0;  // … when it is gone at once
 };
 
 // Whether these events are one line or several voices. A bass plays one line.
