@@ -144,6 +144,7 @@ Result<Piece> transcribe(const std::filesystem::path& media,
     }
     piece.key = guessKey(piece.notes);
     placeAndStroke(piece, options.plucking);
+    endOnSameString(piece);
     return piece;
 }
 

@@ -124,4 +124,21 @@ void placeAround(Piece& piece, double time_s, const HandModel& model) {
         placeSpan(piece, from, to, model);
 }
 
+void endOnSameString(Piece& piece) {
+    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+        Note& note = piece.notes[i];
+        const int string = piece.reading.plans[i].position.value.string;
+        if (note.time.isSet() || string == 0)
+            continue;
+        for (std::size_t j = i + 1;
+             j < piece.notes.size() && piece.notes[j].onset_s() < note.offset_s();
+             ++j)
+            if (piece.reading.plans[j].position.value.string == string &&
+                piece.notes[j].onset_s() > note.onset_s() + 0.03) {
+                note.time.value.end_s = piece.notes[j].onset_s();
+                break;
+            }
+    }
+}
+
 } // namespace wirenote

@@ -202,6 +202,13 @@ double flatnessOf(const std::vector<float>& spectrum, double bin_hz) {
     return count > 0 ? std::exp(log_sum / count) / (sum / count) : 0.0;
 }
 
+// What an attack added, what sounds after it, and how sure an octave must be.
+struct Sight {
+    const std::vector<float>& grown;
+    const std::vector<float>& after;
+    double octave_excess = 1.2;
+};
+
 class ChordHearing {
   public:
     ChordHearing(SoundView sound, const Instrument& instrument, double a4_hz, const ChordParameters& p)
@@ -215,18 +222,10 @@ class ChordHearing {
         const double room_s = std::clamp(next_s - kBefore_s - from_s, m_p.least_window_s, m_p.window_s);
         const auto after = m_looker.at(from_s, from_s + room_s);
         const auto before = m_looker.at(event.first_s - kBefore_s - room_s, event.first_s - kBefore_s);
-        std::vector<float> grown(after.size());
-        for (std::size_t b = 0; b < grown.size(); ++b) {
-            // What rang already is somewhat quieter by now; a neighbouring bin may hold it.
-            const float old = std::max({before[b > 0 ? b - 1 : 0], before[b], before[std::min(b + 1, before.size() - 1)]});
-            grown[b] = std::max(0.0F, after[b] - 0.7F * old);
-        }
-        const Combs& combs = combsFor(room_s);
-        ChordEvent heard;
-        heard.onset_s = event.first_s;
-        heard.strength = event.strength;
+        ChordEvent heard = explain(event, before, after, room_s, false);
+        if (static_cast<int>(heard.notes.size()) >= m_p.strum_notes)
+            heard = explain(event, before, after, room_s, true);
         heard.flatness = flatnessOf(after, m_looker.binHz());
-        choose(combs.explain(grown), combs.low(), grown, after, heard);
         return heard;
     }
 
@@ -271,6 +270,31 @@ class ChordHearing {
     }
 
   private:
+    ChordEvent explain(const Event& event,
+                       const std::vector<float>& before,
+                       const std::vector<float>& after,
+                       double room_s,
+                       bool strum) const {
+        const auto old_share = static_cast<float>(strum ? m_p.strum_old_share : m_p.old_share);
+        std::vector<float> grown(after.size());
+        for (std::size_t b = 0; b < grown.size(); ++b) {
+            // What rang already is somewhat quieter by now; a neighbouring bin may hold it.
+            const float old = std::max({before[b > 0 ? b - 1 : 0],
+                                        before[b],
+                                        before[std::min(b + 1, before.size() - 1)]});
+            grown[b] = std::max(0.0F, after[b] - old_share * old);
+        }
+        const Combs& combs = combsFor(room_s);
+        ChordEvent heard;
+        heard.onset_s = event.first_s;
+        heard.strength = event.strength;
+        choose(combs.explain(grown),
+               combs.low(),
+               {grown, after, strum ? m_p.strum_octave_excess : m_p.octave_excess},
+               heard);
+        return heard;
+    }
+
     const Combs& combsFor(double window_s) const {
         for (const auto& [longest_s, combs] : m_combs)
             if (window_s <= longest_s + 0.025)
@@ -305,8 +329,7 @@ class ChordHearing {
 
     void choose(const std::vector<double>& activation,
                 int low,
-                const std::vector<float>& grown,
-                const std::vector<float>& after,
+                const Sight& sight,
                 ChordEvent& heard) const {
         const double strongest = *std::max_element(activation.begin(), activation.end());
         if (strongest <= 1e-9)
@@ -324,7 +347,7 @@ class ChordHearing {
         for (const auto& [value, midi] : ranked) {
             const bool hidden = std::any_of(heard.notes.begin(), heard.notes.end(), [&, v = value, m = midi](const ChordNote& n) {
                 return sharesPartials(n.midi, m) && v < m_p.octave_share * n.share * strongest &&
-                       excess(grown, n.midi, m) < m_p.octave_excess;
+                       excess(sight.grown, n.midi, m) < sight.octave_excess;
             });
             std::vector<int> with = chosen;
             with.push_back(midi);
@@ -336,7 +359,7 @@ class ChordHearing {
             note.offset_s = heard.onset_s + 0.2;
             note.midi = midi;
             note.share = value / strongest;
-            note.level_db = 10.0 * std::log10(1e-14 + combLevel(after, hzFromMidi(midi, m_a4_hz), stiffnessOf(m_instrument, midi), m_looker.binHz()));
+            note.level_db = 10.0 * std::log10(1e-14 + combLevel(sight.after, hzFromMidi(midi, m_a4_hz), stiffnessOf(m_instrument, midi), m_looker.binHz()));
             note.probability = std::clamp(0.5 + 0.5 * std::sqrt(note.share), 0.05, 0.97);
             heard.notes.push_back(note);
         }

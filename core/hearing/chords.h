@@ -12,13 +12,17 @@ namespace wirenote {
 
 struct ChordParameters {
     double event_s = 0.065;     // attacks closer than this are one strum
-    double window_s = 0.19;     // longest stretch that is looked at after an attack
+    double window_s = 0.15;     // longest stretch that is looked at after an attack
     double least_window_s = 0.07;
+    double old_share = 0.75;    // of what rang before, is taken from what sounds after an attack …
+    double strum_old_share = 0.5; // … but in a strum, where strings that ring are struck again
+    int strum_notes = 3;        // so many new notes make a strum
     double least_share = 0.20;  // of the event's strongest note; weaker ones are not believed
     double octave_share = 1.0;  // a note all of whose partials belong to a lower one is believed when it is
                                 // this strong against it …
+    double strum_octave_excess = 0.3; // grips double their notes in octaves more often than not
     double octave_excess = 1.2; // … or when they stand above their neighbours by this (nepers)
-    double end_drop_db = 22.0;  // a note has ended this far below its peak
+    double end_drop_db = 14.0;  // a note has ended this far below its peak
 };
 
 // A note of a chord, or of several voices.
