@@ -84,6 +84,20 @@ std::vector<Note> notesOf(const std::vector<ChordEvent>& events,
     return notes;
 }
 
+// Attacks enough to tell a line from several voices: of a long take three stretches.
+std::vector<OnsetPeak> sampleOf(const std::vector<OnsetPeak>& onsets) {
+    constexpr std::size_t kStretch = 32;
+    if (onsets.size() <= 3 * kStretch)
+        return onsets;
+    std::vector<OnsetPeak> sample;
+    for (const std::size_t from :
+         {std::size_t{0}, (onsets.size() - kStretch) / 2, onsets.size() - kStretch})
+        sample.insert(sample.end(),
+                      onsets.begin() + static_cast<std::ptrdiff_t>(from),
+                      onsets.begin() + static_cast<std::ptrdiff_t>(from + kStretch));
+    return sample;
+}
+
 } // namespace
 
 Voices voicesOf(const std::vector<ChordEvent>& events,
@@ -127,16 +141,17 @@ Result<Hearing> hearTake(SoundView sound,
     quiet.cancel = job.cancel;
     PeakParameters peaks;
     peaks.threshold = parameters.onset_threshold;
-    const auto events = hearChords(sound,
-                                   instrument,
-                                   hearing->reference.a4_hz,
-                                   pickOnsets(hearing->flux, peaks),
-                                   ChordParameters{},
-                                   quiet);
-    if (!events)
-        return events.error();
-    if (voicesOf(*events, instrument) == Voices::Several)
+    const auto onsets = pickOnsets(hearing->flux, peaks);
+    const double a4 = hearing->reference.a4_hz;
+    const auto sample = hearChords(sound, instrument, a4, sampleOf(onsets), ChordParameters{}, quiet);
+    if (!sample)
+        return sample.error();
+    if (voicesOf(*sample, instrument) == Voices::Several) {
+        const auto events = hearChords(sound, instrument, a4, onsets, ChordParameters{}, quiet);
+        if (!events)
+            return events.error();
         hearing->notes = notesOf(*events, instrument, hearing->flux, VoiceParameters{});
+    }
     markVibrato(hearing->notes);
     markStaccato(hearing->notes);
     return hearing;

@@ -8,6 +8,8 @@
 #include "media/time_stretch.h"
 #include "session/demo.h"
 #include "session/files.h"
+#include "session/transcribe.h"
+#include "support/pieces.h"
 #include "support/scratch.h"
 #include "support/tones.h"
 
@@ -138,6 +140,48 @@ TEST(OpenAny, ARecordingOpensUnheardAndIsHeardInParts) {
             return std::abs(t.onset_s() - note.onset_s()) < 0.05 && t.midi() == note.midi();
         });
     EXPECT_GE(found, static_cast<int>(heard->notes.size()) - 1);
+}
+
+// Thumb and fingers, then strums, by the simulated instrument: the way holds for chords too.
+TEST(Transcribe, VoicesAndStrumsAreHeardAndPlaced) {
+    const test::Scratch scratch;
+    std::vector<test::Row> rows;
+    for (int bar = 0; bar < 4; ++bar) { // C and A minor, bass on the beat, melody between
+        const double t = 0.5 + 2.0 * bar;
+        const bool c = bar % 2 == 0;
+        const Position bass = c ? Position{5, 3} : Position{5, 0};
+        rows.push_back({t, t + 0.95, c ? 48 : 45, bass});
+        rows.push_back({t + 0.25, t + 1.9, c ? 55 : 57, c ? Position{3, 0} : Position{3, 2}});
+        rows.push_back({t + 0.5, t + 1.9, 60, {2, 1}});
+        rows.push_back({t + 0.75, t + 1.9, 64, {1, 0}});
+        rows.push_back({t + 1.0, t + 1.9, c ? 48 : 45, bass});
+    }
+    for (int k = 0; k < 6; ++k) { // strums of D, down: the thick strings a little first
+        const double t = 8.6 + 0.5 * k;
+        const int midis[] = {50, 57, 62, 66};
+        const Position places[] = {{4, 0}, {3, 2}, {2, 3}, {1, 2}};
+        for (int s = 0; s < 4; ++s)
+            rows.push_back({t + 0.006 * s, t + 0.45, midis[s], places[s]});
+    }
+    const Piece truth = test::pieceOf(rows);
+    standin::RenderOptions options;
+    options.noise_db = -62.0;
+    ASSERT_TRUE(writeWav(scratch / "v.wav", standin::renderPiece(truth, options, {})->view()).ok());
+    const auto heard = transcribe(scratch / "v.wav", {}, {});
+    ASSERT_TRUE(heard.ok());
+    int hit = 0;
+    int placed = 0;
+    for (const Note& note : truth.notes)
+        for (std::size_t i = 0; i < heard->notes.size(); ++i)
+            if (std::abs(heard->notes[i].onset_s() - note.onset_s()) < 0.05 &&
+                heard->notes[i].midi() == note.midi()) {
+                ++hit;
+                placed += heard->reading.plans[i].position.value == truth.plan(note.id)->position.value;
+                break;
+            }
+    const double f1 = 2.0 * hit / static_cast<double>(truth.notes.size() + heard->notes.size());
+    EXPECT_GT(f1, 0.9);
+    EXPECT_GT(placed, 0.9 * hit);
 }
 
 TEST(MediaPath, DoesNotClimbOutOfTheFolder) {
