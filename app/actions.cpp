@@ -70,8 +70,9 @@ void Actions::fillFile(QMenu& menu) {
         {},
         [this] { emit m_opening.wanted({}, [this] { m_opening.openDemo(); }); },
         false));
-    menu.addAction(make(
-        tr("Add takes…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_O), [this] { m_opening.askAndAdd(); }));
+    menu.addAction(make(tr("Add takes…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_O), [this] {
+        m_opening.askAndAdd();
+    }));
     menu.addAction(make(tr("Find the recording…"), {}, [this] { m_opening.askForRecording(); }));
     menu.addSeparator();
     menu.addAction(make(tr("Save"), QKeySequence::Save, [this] { m_exporting.save(); }));
@@ -200,10 +201,12 @@ void Actions::fillListen(QMenu& menu) {
         listen.click = !listen.click;
         t.setListen(listen);
     }));
-    menu.addAction(make(
-        tr("Loop one note more"), QKeySequence(Qt::SHIFT | Qt::Key_L), [&c] { c.growLoopByNote(); }));
-    menu.addAction(make(
-        tr("Loop one beat more"), QKeySequence(Qt::CTRL | Qt::Key_L), [&c] { c.growLoopByBeat(); }));
+    menu.addAction(make(tr("Loop one note more"), QKeySequence(Qt::SHIFT | Qt::Key_L), [&c] {
+        c.growLoopByNote();
+    }));
+    menu.addAction(make(tr("Loop one beat more"), QKeySequence(Qt::CTRL | Qt::Key_L), [&c] {
+        c.growLoopByBeat();
+    }));
     menu.addSeparator();
     menu.addAction(make(tr("Back to the start"), Qt::Key_Home, [this, &t] {
         t.seek(0.0);
@@ -219,10 +222,13 @@ void Actions::fillTakes(QMenu& menu) {
         if (count > 0)
             t.setTake((t.take() + 1) % count);
     }));
-    menu.addAction(make(tr("Hear the notes of the loop or the take"), Qt::Key_E, [&takes] { takes.hear(); }));
-    menu.addAction(make(tr("Keep the loop only, or all of it"), {}, [&takes] { takes.trimToLoop(); }));
+    menu.addAction(
+        make(tr("Hear the notes of the loop or the take"), Qt::Key_E, [&takes] { takes.hear(); }));
+    menu.addAction(
+        make(tr("Keep the loop only, or all of it"), {}, [&takes] { takes.trimToLoop(); }));
     menu.addSeparator();
-    menu.addAction(make(tr("Line up by sound"), {}, [&takes, &t] { takes.lineUpBySound(t.take()); }));
+    menu.addAction(
+        make(tr("Line up by sound"), {}, [&takes, &t] { takes.lineUpBySound(t.take()); }));
     menu.addAction(make(tr("Mark this moment"), Qt::Key_Q, [&takes] { takes.markMoment(); }));
     menu.addAction(make(tr("Take earlier"), QKeySequence(Qt::ALT | Qt::Key_Left), [&takes, &t] {
         takes.shift(t.take(), -kNudge_s);
@@ -231,10 +237,12 @@ void Actions::fillTakes(QMenu& menu) {
         takes.shift(t.take(), kNudge_s);
     }));
     menu.addSeparator();
-    menu.addAction(make(
-        tr("Next picture"), QKeySequence(Qt::CTRL | Qt::Key_Period), [this] { emit pictureStepWanted(1); }));
-    menu.addAction(make(
-        tr("Picture before"), QKeySequence(Qt::CTRL | Qt::Key_Comma), [this] { emit pictureStepWanted(-1); }));
+    menu.addAction(make(tr("Next picture"), QKeySequence(Qt::CTRL | Qt::Key_Period), [this] {
+        emit pictureStepWanted(1);
+    }));
+    menu.addAction(make(tr("Picture before"), QKeySequence(Qt::CTRL | Qt::Key_Comma), [this] {
+        emit pictureStepWanted(-1);
+    }));
 }
 
 void Actions::fillView(QMenu& menu) {

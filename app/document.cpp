@@ -79,8 +79,8 @@ void Document::open(OpenedPiece opened_piece) {
 const TakeMedia* Document::media(std::size_t take) const {
     if (take >= m_piece.takes.size())
         return nullptr;
-    const auto at = m_media.constFind(
-        mediaKey(QString::fromStdString(m_piece.takes[take].path), m_piece.takes[take].sound_stream));
+    const auto at = m_media.constFind(mediaKey(QString::fromStdString(m_piece.takes[take].path),
+                                               m_piece.takes[take].sound_stream));
     return at == m_media.constEnd() ? nullptr : &*at;
 }
 

@@ -218,7 +218,8 @@ void EditCommands::growLoopByBeat() {
     const auto loop = m_transport.loop();
     const auto& beats = m_document.piece().timeline.beats_s;
     if (!loop || beats.size() < 2) {
-        emit said(loop ? tr("There are no beats yet.") : tr("Make a loop first: drag, or press L on a note."));
+        emit said(loop ? tr("There are no beats yet.")
+                       : tr("Make a loop first: drag, or press L on a note."));
         return;
     }
     const auto next = std::upper_bound(beats.begin(), beats.end(), loop->end_s + 0.01);

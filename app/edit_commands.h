@@ -33,7 +33,7 @@ class EditCommands : public QObject {
     void loopSelection();
     void growLoopByNote(); // to the end of the next note
     void growLoopByBeat();
-    void isolateAround();  // hears only the pitches about the chosen note, or all again
+    void isolateAround(); // hears only the pitches about the chosen note, or all again
     void setDownbeat();
 
   signals:

@@ -27,7 +27,8 @@ QString gaugesText(const Instrument& instrument) {
 Status readGauges(const QString& text, Instrument& instrument) {
     const QStringList words = text.split(' ', Qt::SkipEmptyParts);
     if (words.size() != static_cast<qsizetype>(instrument.strings.size()))
-        return badCall("name one gauge for each string, the thinnest first, like 10 13 17 26 36 46");
+        return badCall(
+            "name one gauge for each string, the thinnest first, like 10 13 17 26 36 46");
     for (qsizetype i = 0; i < words.size(); ++i) {
         bool ok = false;
         const double mil = words[i].toDouble(&ok);
@@ -41,9 +42,14 @@ Status readGauges(const QString& text, Instrument& instrument) {
 QString guessReason(const TuningGuess& guess) {
     QStringList reasons;
     if (guess.off_neck > 0)
-        reasons << QObject::tr("%1 of %2 notes are not on that neck").arg(guess.off_neck).arg(guess.notes);
-    reasons << QObject::tr("lowest note %1").arg(QString::fromStdString(pitchName(guess.lowest_midi)));
-    reasons << QObject::tr("%1 of %2 notes are its open strings").arg(guess.open_notes).arg(guess.notes);
+        reasons << QObject::tr("%1 of %2 notes are not on that neck")
+                       .arg(guess.off_neck)
+                       .arg(guess.notes);
+    reasons
+        << QObject::tr("lowest note %1").arg(QString::fromStdString(pitchName(guess.lowest_midi)));
+    reasons << QObject::tr("%1 of %2 notes are its open strings")
+                   .arg(guess.open_notes)
+                   .arg(guess.notes);
     return reasons.join(QObject::tr(", "));
 }
 
@@ -52,8 +58,9 @@ QString guessReason(const TuningGuess& guess) {
 InstrumentCard::InstrumentCard(Workbench bench, QWidget* parent)
     : Card(parent), m_bench(bench), m_kind(new QComboBox), m_named(new QComboBox),
       m_tuning(new QLineEdit), m_capo(new QSpinBox), m_frets(new QSpinBox),
-      m_scale(new QDoubleSpinBox), m_gauges(new QLineEdit), m_left(new QCheckBox(tr("left-handed"))),
-      m_guess(label({}, 9.0, false, theme().ink)), m_offer(new QWidget) {
+      m_scale(new QDoubleSpinBox), m_gauges(new QLineEdit),
+      m_left(new QCheckBox(tr("left-handed"))), m_guess(label({}, 9.0, false, theme().ink)),
+      m_offer(new QWidget) {
     setObjectName("instrument");
     column()->addWidget(label(tr("The instrument"), 12, true, theme().ink));
     for (const InstrumentKind kind : {InstrumentKind::Guitar,
@@ -64,7 +71,8 @@ InstrumentCard::InstrumentCard(Workbench bench, QWidget* parent)
                                       InstrumentKind::Bass5})
         m_kind->addItem(instrumentText(kind), static_cast<int>(kind));
     m_tuning->setObjectName("tuningText");
-    m_tuning->setToolTip(tr("Open strings from the thickest to the thinnest, like E2 A2 D3 G3 B3 E4"));
+    m_tuning->setToolTip(
+        tr("Open strings from the thickest to the thinnest, like E2 A2 D3 G3 B3 E4"));
     m_capo->setRange(0, 12);
     m_capo->setSpecialValueText(tr("none"));
     m_capo->setKeyboardTracking(false);
@@ -99,10 +107,11 @@ InstrumentCard::InstrumentCard(Workbench bench, QWidget* parent)
     m_offer->setLayout(new QVBoxLayout);
     m_offer->layout()->setContentsMargins(0, 0, 0, 0);
     column()->addWidget(m_offer);
-    column()->addWidget(label(tr("Another instrument or tuning places the notes anew. What you set stays."),
-                              8.5,
-                              false,
-                              theme().quiet));
+    column()->addWidget(
+        label(tr("Another instrument or tuning places the notes anew. What you set stays."),
+              8.5,
+              false,
+              theme().quiet));
     column()->addStretch(1);
     connect(m_kind, &QComboBox::activated, this, [this] {
         m_bench.takes.setInstrument(
@@ -155,7 +164,8 @@ void InstrumentCard::refresh() {
     m_named->addItem(tr("as typed"), -1);
     const auto named = namedTunings(instrument);
     for (std::size_t i = 0; i < named.size(); ++i) {
-        m_named->addItem(tuningNameText(named[i].name, named[i].instrument.capo), static_cast<int>(i));
+        m_named->addItem(tuningNameText(named[i].name, named[i].instrument.capo),
+                         static_cast<int>(i));
         if (tuningText(named[i].instrument) == tuningText(instrument) &&
             named[i].instrument.capo == instrument.capo)
             m_named->setCurrentIndex(static_cast<int>(i) + 1);

@@ -12,8 +12,8 @@
 
 namespace wirenote::app {
 
-// The instrument, how it is tuned, and what the notes say about that. A change places the notes anew;
-// they are not heard again.
+// The instrument, how it is tuned, and what the notes say about that. A change places the notes
+// anew; they are not heard again.
 class InstrumentCard : public Card {
     Q_OBJECT
   public:

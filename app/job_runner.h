@@ -24,7 +24,7 @@ class JobRunner : public QObject {
     ~JobRunner() override;
     void run(const QString& title, Work work);
     void enqueue(const QString& title, Work work); // after what runs and waits already
-    void cancel(); // the one that runs; what waits goes on
+    void cancel();                                 // the one that runs; what waits goes on
     bool running() const { return m_running; }
 
   signals:

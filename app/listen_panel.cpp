@@ -66,10 +66,11 @@ ListenPanel::ListenPanel(Workbench bench, QWidget* parent)
     add(tr("loudness"), buildLoudness());
     grid->setColumnStretch(1, 1);
     column()->addLayout(grid);
-    column()->addWidget(label(tr("Loud sound harms hearing. Keep long loops low, and rest your ears."),
-                              8.5,
-                              false,
-                              theme().quiet));
+    column()->addWidget(
+        label(tr("Loud sound harms hearing. Keep long loops low, and rest your ears."),
+              8.5,
+              false,
+              theme().quiet));
     column()->addStretch(1);
     connect(&bench.transport, &Transport::changed, this, &ListenPanel::refresh);
     connect(&bench.document, &Document::opened, this, &ListenPanel::refresh);
@@ -92,7 +93,8 @@ QWidget* ListenPanel::buildSpeed() {
         auto* button = new QPushButton(tr("%1 %").arg(percent));
         button->setMinimumHeight(28);
         button->setFixedWidth(64);
-        connect(button, &QPushButton::clicked, this, [this, percent] { m_speed->setValue(percent); });
+        connect(
+            button, &QPushButton::clicked, this, [this, percent] { m_speed->setValue(percent); });
         row->addWidget(button);
     }
     connect(m_speed, &QSlider::valueChanged, this, &ListenPanel::apply);
@@ -110,7 +112,8 @@ QWidget* ListenPanel::buildPitch() {
     m_cents->setAccessibleName(tr("Pitch in cents; the speed stays"));
     auto* tuned = new QPushButton(tr("to A4 = 440 Hz"));
     tuned->setMinimumHeight(28);
-    tuned->setToolTip(tr("Shifts the pitch by what the take is off, so that a tuned instrument fits."));
+    tuned->setToolTip(
+        tr("Shifts the pitch by what the take is off, so that a tuned instrument fits."));
     connect(tuned, &QPushButton::clicked, this, [this] {
         const auto& takes = m_bench.document.piece().takes;
         const std::size_t take = m_bench.transport.take();

@@ -19,8 +19,7 @@ ListenSettings readListenSettings(const QSettings& settings) {
     listen.count_in = static_cast<int>(number("listen/count_in", 0, 0, 16));
     listen.lead_in_s = number("listen/lead_in_s", 0.0, 0.0, 10.0);
     listen.level_match = settings.value("listen/level_match", listen.level_match).toBool();
-    listen.limit_db =
-        number("listen/limit_db", listen.limit_db, kLowestLimit_db, kHighestLimit_db);
+    listen.limit_db = number("listen/limit_db", listen.limit_db, kLowestLimit_db, kHighestLimit_db);
     return listen;
 }
 

@@ -14,13 +14,13 @@ struct ListenSettings {
         bool operator==(const Band&) const = default;
     };
     double speed = 1.0;
-    double semitones = 0.0; // coarse and fine together
+    double semitones = 0.0;   // coarse and fine together
     std::optional<Band> band; // one pitch range alone; of the instrument's own pitches
     bool click = false;
-    int count_in = 0;         // clicks before playing starts
-    double lead_in_s = 0.0;   // heard before the start of a loop, each time round
-    bool level_match = true;  // take and tab equally loud
-    double limit_db = -3.0;   // nothing louder than this, re full scale
+    int count_in = 0;        // clicks before playing starts
+    double lead_in_s = 0.0;  // heard before the start of a loop, each time round
+    bool level_match = true; // take and tab equally loud
+    double limit_db = -3.0;  // nothing louder than this, re full scale
     bool operator==(const ListenSettings&) const = default;
 };
 

@@ -16,8 +16,8 @@
 #include <QHBoxLayout>
 #include <QMessageBox>
 #include <QMimeData>
-#include <algorithm>
 #include <QScrollArea>
+#include <algorithm>
 
 namespace wirenote::app {
 namespace {
@@ -84,9 +84,10 @@ void MainWindow::connectTakes() {
     connect(&m_takes, &TakeCommands::said, m_banner, &Banner::hint);
     connect(&m_takes, &TakeCommands::warned, m_banner, &Banner::say);
     connect(&m_transport, &Transport::restAdvised, this, [this](int minutes) {
-        m_banner->say(tr("You have been listening for %1 minutes. Rest your ears and your hands for a "
-                         "while; if anything hurts or rings, stop and see a professional.")
-                          .arg(minutes));
+        m_banner->say(
+            tr("You have been listening for %1 minutes. Rest your ears and your hands for a "
+               "while; if anything hurts or rings, stop and see a professional.")
+                .arg(minutes));
     });
     connect(&m_transport, &Transport::changed, this, [this] {
         keepListenSettings(m_settings, m_transport.listen());
@@ -118,8 +119,8 @@ QWidget* MainWindow::buildEmpty() {
     title->setWordWrap(false);
     add(title);
     auto* text =
-        Card::label(tr("Drop a recording here, sound or film. Wirenote hears the notes of a single "
-                       "line, finds a place for each, and asks only about what is in doubt."),
+        Card::label(tr("Drop a recording here, sound or film. Wirenote hears its notes, finds a "
+                       "place for each, and asks only about what is in doubt."),
                     11,
                     false,
                     theme().quiet);

@@ -76,7 +76,7 @@ class MainWindow : public QMainWindow {
     StripView* m_strip = nullptr;
     SheetView* m_sheet = nullptr;
     QWidget* m_neck = nullptr;
-    QWidget* m_listening = nullptr; // film and listening panel
+    QWidget* m_listening = nullptr;     // film and listening panel
     QStackedWidget* m_side = nullptr;   // why, take or pulse card
     QStackedWidget* m_centre = nullptr; // strip or sheet
     QStackedWidget* m_pages = nullptr;  // empty state or work

@@ -9,17 +9,20 @@
 #include <QPainter>
 #include <algorithm>
 #include <array>
+#include <cmath>
 
 namespace wirenote::app {
 namespace {
 constexpr double kWordsWidth = 190.0;
 constexpr int kMostRinging = 3;
+constexpr double kSameStroke_s = 0.04;
 } // namespace
 
 struct NeckView::Moment {
     const NotePlan* now = nullptr;
     const Note* note = nullptr;
     const NotePlan* next = nullptr;
+    std::vector<const NotePlan*> together; // struck in the same stroke
     std::vector<const NotePlan*> ringing;
 };
 
@@ -42,14 +45,16 @@ QRectF NeckView::board() const {
 double NeckView::fretX(int fret) const {
     const Instrument& instrument = m_bench.document.piece().instrument;
     const QRectF b = board();
-    return b.left() + b.width() * fretPlace_mm(instrument.scale_mm, fret) /
-                          fretPlace_mm(instrument.scale_mm, instrument.frets);
+    const double along = b.width() * fretPlace_mm(instrument.scale_mm, fret) /
+                         fretPlace_mm(instrument.scale_mm, instrument.frets);
+    return instrument.left_handed ? b.right() - along : b.left() + along;
 }
 
 double NeckView::dotX(Position position) const {
     const int fret = m_bench.document.piece().instrument.capo + position.fret;
     if (position.fret == 0)
-        return fretX(m_bench.document.piece().instrument.capo) - 13;
+        return fretX(m_bench.document.piece().instrument.capo) +
+               (m_bench.document.piece().instrument.left_handed ? 13 : -13);
     return fretX(fret) - 0.42 * (fretX(fret) - fretX(fret - 1));
 }
 
@@ -66,21 +71,32 @@ NeckView::Moment NeckView::momentNow() const {
     const bool follow = m_bench.transport.playing() || m_bench.selection.note() == 0;
     const Note* chosen = piece.note(m_bench.selection.note());
     const double t = follow || !chosen ? m_bench.transport.playhead_s() : chosen->onset_s();
+    std::vector<std::size_t> sounding;
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         const Note& note = piece.notes[i];
-        const NotePlan& plan = piece.reading.plans[i];
-        if (!plan.placed())
+        if (!piece.reading.plans[i].placed())
             continue;
-        if (note.onset_s() > t + 1e-6) {
-            moment.next = &plan;
+        if (note.onset_s() > t + kSameStroke_s) {
+            moment.next = &piece.reading.plans[i];
             break;
         }
-        if (note.offset_s() > t) {
-            if (moment.now)
-                moment.ringing.push_back(moment.now);
-            moment.now = &plan;
-            moment.note = &note;
-        }
+        if (note.offset_s() > t)
+            sounding.push_back(i);
+    }
+    if (sounding.empty())
+        return moment;
+    // The chosen note where there is one, or else the last that began.
+    std::size_t now = sounding.back();
+    for (const std::size_t i : sounding)
+        if (!follow && chosen && piece.notes[i].id == chosen->id)
+            now = i;
+    moment.now = &piece.reading.plans[now];
+    moment.note = &piece.notes[now];
+    for (const std::size_t i : sounding) {
+        const bool same =
+            std::abs(piece.notes[i].onset_s() - moment.note->onset_s()) < kSameStroke_s;
+        if (i != now)
+            (same ? moment.together : moment.ringing).push_back(&piece.reading.plans[i]);
     }
     return moment;
 }
@@ -105,10 +121,10 @@ void NeckView::paintBoard(QPainter& painter) const {
     for (int fret = 1; fret <= instrument.frets; ++fret)
         painter.drawLine(QPointF(fretX(fret), b.top()), QPointF(fretX(fret), b.bottom()));
     painter.setPen(QPen(theme().ink, 4.0, Qt::SolidLine, Qt::FlatCap));
-    painter.drawLine(QPointF(b.left(), b.top() - 2), QPointF(b.left(), b.bottom() + 2));
+    painter.drawLine(QPointF(fretX(0), b.top() - 2), QPointF(fretX(0), b.bottom() + 2));
     if (instrument.capo > 0) {
         painter.setPen(QPen(theme().ink, 7.0, Qt::SolidLine, Qt::RoundCap));
-        const double x = fretX(instrument.capo) - 6;
+        const double x = fretX(instrument.capo) + (instrument.left_handed ? 6 : -6);
         painter.drawLine(QPointF(x, b.top()), QPointF(x, b.bottom()));
     }
     for (int s = 1; s <= instrument.stringCount(); ++s) {
@@ -154,6 +170,8 @@ void NeckView::paintHand(QPainter& painter, const Moment& moment) const {
         paintDot(painter, *moment.next, false, true);
     for (const NotePlan* plan : moment.ringing)
         paintDot(painter, *plan, false, false);
+    for (const NotePlan* plan : moment.together)
+        paintDot(painter, *plan, true, false);
     if (moment.now)
         paintDot(painter, *moment.now, true, false);
     const int hand = moment.now ? moment.now->hand_fret : 0;
@@ -161,8 +179,8 @@ void NeckView::paintHand(QPainter& painter, const Moment& moment) const {
         return;
     const Instrument& instrument = m_bench.document.piece().instrument;
     const int first = instrument.capo + hand;
-    const double x0 = fretX(first - 1) + 2;
-    const double x1 = fretX(std::min(instrument.frets, first + 3)) - 2;
+    const auto [x0, x1] =
+        std::minmax({fretX(first - 1), fretX(std::min(instrument.frets, first + 3))});
     const double y = board().top() - 8;
     painter.setPen(QPen(theme().accent, 2.2));
     painter.drawPolyline(QPolygonF({{x0, y + 6}, {x0, y}, {x1, y}, {x1, y + 6}}));
@@ -201,6 +219,12 @@ void NeckView::paintWords(QPainter& painter, const Moment& moment) const {
     }
     line(tr("now: %1").arg(pitchText(piece, moment.note->pitch.value)), theme().quiet, false);
     line(place(*moment.now), theme().ink, true);
+    if (!moment.together.empty())
+        line(moment.together.size() == 1
+                 ? tr("and one more in this stroke")
+                 : tr("and %1 more in this stroke").arg(moment.together.size()),
+             theme().quiet,
+             false);
     if (!moment.ringing.empty()) {
         line(tr("still ringing:"), theme().quiet, false);
         for (std::size_t i = 0; i < moment.ringing.size() && i < kMostRinging; ++i)

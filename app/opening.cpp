@@ -83,7 +83,8 @@ QStringList withFoldersOpened(const QStringList& paths) {
             files << path;
             continue;
         }
-        const auto inside = QDir(path).entryInfoList(endings, QDir::Files | QDir::Readable, QDir::Name);
+        const auto inside =
+            QDir(path).entryInfoList(endings, QDir::Files | QDir::Readable, QDir::Name);
         for (qsizetype i = 0; i < std::min<qsizetype>(inside.size(), kMaxTakes); ++i)
             files << inside[i].absoluteFilePath();
     }
@@ -140,18 +141,15 @@ void Opening::openDemo() {
 }
 
 void Opening::askAndAdd() {
-    const QStringList paths =
-        QFileDialog::getOpenFileNames(m_window, tr("Add takes of the same piece"), {}, recordingFilter());
+    const QStringList paths = QFileDialog::getOpenFileNames(
+        m_window, tr("Add takes of the same piece"), {}, recordingFilter());
     if (!paths.isEmpty())
         m_takes.add(paths);
 }
 
 void Opening::askForRecording() {
-    const QString path =
-        QFileDialog::getOpenFileName(m_window,
-                                     tr("Where is the recording?"),
-                                     {},
-                                     recordingFilter());
+    const QString path = QFileDialog::getOpenFileName(
+        m_window, tr("Where is the recording?"), {}, recordingFilter());
     if (!path.isEmpty())
         useRecording(path);
 }

@@ -31,10 +31,10 @@ class Opening : public QObject {
     // Recordings dropped or chosen together, or a folder of them: with a piece open they become its
     // takes; otherwise the first opens and the others are added.
     void openMany(const QStringList& paths);
-    void askAndAdd(); // file dialog: more takes of the open piece
-    void askAndOpen();              // file dialog
-    void openDemo();                // made on the first call
-    void askForRecording();         // the moved recording of the open piece
+    void askAndAdd();       // file dialog: more takes of the open piece
+    void askAndOpen();      // file dialog
+    void openDemo();        // made on the first call
+    void askForRecording(); // the moved recording of the open piece
     void useRecording(const QString& path);
 
     static QString demoFolder();

@@ -68,7 +68,8 @@ void PictureView::step(int pictures) {
 void PictureView::wish(double time_s, Move move) {
     {
         const std::lock_guard lock(m_mutex);
-        m_wish = Wish{QString::fromStdString(m_bench.document.piece().takes[*m_take].path), time_s, move};
+        m_wish = Wish{
+            QString::fromStdString(m_bench.document.piece().takes[*m_take].path), time_s, move};
     }
     m_wake.notify_all();
 }
@@ -144,9 +145,9 @@ void PictureView::paintEvent(QPaintEvent*) {
         return;
     }
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
-    const QSizeF size = QSizeF(m_image.size()).scaled(QSizeF(width() - 8, height() - 24), Qt::KeepAspectRatio);
-    painter.drawImage(
-        QRectF(QPointF((width() - size.width()) / 2.0, 4), size), m_image);
+    const QSizeF size =
+        QSizeF(m_image.size()).scaled(QSizeF(width() - 8, height() - 24), Qt::KeepAspectRatio);
+    painter.drawImage(QRectF(QPointF((width() - size.width()) / 2.0, 4), size), m_image);
     painter.setFont(uiFont(7.5));
     painter.setPen(theme().quiet);
     painter.drawText(QRectF(8, height() - 19, width() - 16, 16),

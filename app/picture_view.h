@@ -12,8 +12,8 @@
 
 namespace wirenote::app {
 
-// The film of the take that is heard, or of another take at the same place of the music. Follows the
-// playhead; decodes in a thread of its own, the latest wish only.
+// The film of the take that is heard, or of another take at the same place of the music. Follows
+// the playhead; decodes in a thread of its own, the latest wish only.
 class PictureView : public QWidget {
     Q_OBJECT
   public:
@@ -24,7 +24,7 @@ class PictureView : public QWidget {
     bool hasPicture() const { return m_take.has_value(); }
     const QImage& image() const { return m_image; }
     double shown_s() const { return m_shown_s; } // of the take; for tests
-    void step(int pictures); // to the next or the one before, exactly
+    void step(int pictures);                     // to the next or the one before, exactly
 
   signals:
     void shown();

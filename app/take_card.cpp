@@ -14,11 +14,12 @@ namespace wirenote::app {
 
 TakeCard::TakeCard(Workbench bench, QWidget* parent)
     : Card(parent), m_bench(bench), m_title(label({}, 12, true, theme().ink)),
-      m_facts(label({}, 9.0, false, theme().quiet)), m_advice(label({}, 9.0, false, theme().accent)),
-      m_name(new QLineEdit), m_kind(new QComboBox), m_stream(new QComboBox),
-      m_channels(new QComboBox), m_gain(new QDoubleSpinBox), m_a4(new QDoubleSpinBox),
-      m_reference_note(label({}, 8.5, false, theme().quiet)), m_origin(new QLineEdit),
-      m_rights(new QComboBox), m_remark(new QLineEdit), m_hear(new QPushButton(tr("Hear the notes  E"))),
+      m_facts(label({}, 9.0, false, theme().quiet)),
+      m_advice(label({}, 9.0, false, theme().accent)), m_name(new QLineEdit), m_kind(new QComboBox),
+      m_stream(new QComboBox), m_channels(new QComboBox), m_gain(new QDoubleSpinBox),
+      m_a4(new QDoubleSpinBox), m_reference_note(label({}, 8.5, false, theme().quiet)),
+      m_origin(new QLineEdit), m_rights(new QComboBox), m_remark(new QLineEdit),
+      m_hear(new QPushButton(tr("Hear the notes  E"))),
       m_trim(new QPushButton(tr("Keep the loop only"))),
       m_line_up(new QPushButton(tr("Line up by sound"))), m_remove(new QPushButton(tr("Remove"))),
       m_find(new QPushButton(tr("Find the recording…"))) {
@@ -29,11 +30,12 @@ TakeCard::TakeCard(Workbench bench, QWidget* parent)
     column()->addWidget(m_advice);
     column()->addLayout(buildForm());
     column()->addLayout(buildButtons());
-    column()->addWidget(label(tr("Recordings and scores belong to those who made them. Wirenote never "
-                                 "copies a recording into a piece or an export."),
-                              8.5,
-                              false,
-                              theme().quiet));
+    column()->addWidget(
+        label(tr("Recordings and scores belong to those who made them. Wirenote never "
+                 "copies a recording into a piece or an export."),
+              8.5,
+              false,
+              theme().quiet));
     connect(&bench.document, &Document::opened, this, &TakeCard::refresh);
     connect(&bench.document, &Document::changed, this, &TakeCard::refresh);
     connect(&bench.transport, &Transport::changed, this, &TakeCard::refresh);
@@ -50,9 +52,13 @@ QLayout* TakeCard::buildForm() {
     };
     for (const TakeKind kind : {TakeKind::Studio, TakeKind::Stage, TakeKind::Lesson, TakeKind::Own})
         m_kind->addItem(takeKindText(kind), static_cast<int>(kind));
-    for (const ChannelChoice c : {ChannelChoice::Mix, ChannelChoice::Left, ChannelChoice::Right, ChannelChoice::Difference})
+    for (const ChannelChoice c :
+         {ChannelChoice::Mix, ChannelChoice::Left, ChannelChoice::Right, ChannelChoice::Difference})
         m_channels->addItem(channelsText(c), static_cast<int>(c));
-    for (const TakeRights r : {TakeRights::Unknown, TakeRights::OwnRecording, TakeRights::Permitted, TakeRights::StudyOnly})
+    for (const TakeRights r : {TakeRights::Unknown,
+                               TakeRights::OwnRecording,
+                               TakeRights::Permitted,
+                               TakeRights::StudyOnly})
         m_rights->addItem(rightsText(r), static_cast<int>(r));
     for (QComboBox* box : {m_kind, m_channels, m_rights, m_stream}) {
         box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
@@ -81,7 +87,8 @@ QLayout* TakeCard::buildForm() {
     add(tr("Rights"), m_rights);
     add(tr("Remark"), m_remark);
     connect(m_name, &QLineEdit::editingFinished, this, [this] {
-        change(tr("name the take"), [this](Take& t) { t.name = m_name->text().left(200).toStdString(); });
+        change(tr("name the take"),
+               [this](Take& t) { t.name = m_name->text().left(200).toStdString(); });
     });
     connect(m_origin, &QLineEdit::editingFinished, this, [this] {
         change(tr("say where the take comes from"),
@@ -96,8 +103,9 @@ QLayout* TakeCard::buildForm() {
                [this](Take& t) { t.kind = static_cast<TakeKind>(m_kind->currentData().toInt()); });
     });
     connect(m_rights, &QComboBox::activated, this, [this] {
-        change(tr("set the rights"),
-               [this](Take& t) { t.rights = static_cast<TakeRights>(m_rights->currentData().toInt()); });
+        change(tr("set the rights"), [this](Take& t) {
+            t.rights = static_cast<TakeRights>(m_rights->currentData().toInt());
+        });
     });
     connect(m_channels, &QComboBox::activated, this, [this] {
         change(tr("choose channels"), [this](Take& t) {
@@ -139,7 +147,8 @@ QLayout* TakeCard::buildButtons() {
         grid->addWidget(button, i / 2, i % 2);
         ++i;
     }
-    m_hear->setToolTip(tr("Hears the notes of the loop, or of the whole take. What you set stays."));
+    m_hear->setToolTip(
+        tr("Hears the notes of the loop, or of the whole take. What you set stays."));
     m_line_up->setToolTip(tr("Finds the same music in this take and the first one."));
     m_trim->setToolTip(tr("Only the part inside the loop is heard and lined up."));
     connect(m_hear, &QPushButton::clicked, &m_bench.takes, qOverload<>(&TakeCommands::hear));
@@ -179,9 +188,11 @@ void TakeCard::refreshTake(std::size_t index) {
                                         : QFileInfo(QString::fromStdString(take.path)).fileName(),
                       longTimeText(take.length_s)};
     if (media && media->info.picture.exists())
-        facts << tr("picture %1 × %2").arg(media->info.picture.width).arg(media->info.picture.height);
+        facts
+            << tr("picture %1 × %2").arg(media->info.picture.width).arg(media->info.picture.height);
     if (take.quality.neck_share >= 0.12)
-        facts << tr("a neck over about %1 of it").arg(percentText(std::min(1.0, take.quality.neck_share)));
+        facts << tr("a neck over about %1 of it")
+                     .arg(percentText(std::min(1.0, take.quality.neck_share)));
     if (index > 0 && take.alignment.semitones != 0)
         facts << (take.alignment.semitones < 0
                       ? tr("sounds %1 semitones lower than take 1").arg(-take.alignment.semitones)
@@ -190,7 +201,7 @@ void TakeCard::refreshTake(std::size_t index) {
         facts << tr("the recording is missing");
     m_facts->setText(facts.join(QStringLiteral(" · ")));
     const QStringList advice = qualityAdvice(take);
-    m_advice->setText(!advice.isEmpty()           ? advice.join(QStringLiteral("\n"))
+    m_advice->setText(!advice.isEmpty()         ? advice.join(QStringLiteral("\n"))
                       : take.quality.measured() ? tr("Nothing amiss: it can be trusted.")
                                                 : QString());
     QPalette palette = m_advice->palette();
@@ -208,12 +219,13 @@ void TakeCard::refreshTake(std::size_t index) {
     m_stream->addItem(tr("the file's own choice"), -1);
     if (media && media->info.sounds.size() > 1)
         for (const SoundStreamInfo& s : media->info.sounds)
-            m_stream->addItem(tr("%1 %2, %3 channels")
-                                  .arg(QString::fromStdString(s.title.empty() ? s.language : s.title),
-                                       QString::fromStdString(s.coding))
-                                  .arg(s.channels)
-                                  .trimmed(),
-                              s.stream);
+            m_stream->addItem(
+                tr("%1 %2, %3 channels")
+                    .arg(QString::fromStdString(s.title.empty() ? s.language : s.title),
+                         QString::fromStdString(s.coding))
+                    .arg(s.channels)
+                    .trimmed(),
+                s.stream);
     m_stream->setCurrentIndex(std::max(0, m_stream->findData(take.sound_stream)));
     m_stream->setEnabled(m_stream->count() > 1);
     refreshReference(index);
@@ -224,14 +236,25 @@ void TakeCard::refresh() {
     const auto& takes = m_bench.document.piece().takes;
     const std::size_t index = m_bench.transport.take();
     const bool there = m_bench.document.isOpen() && index < takes.size();
-    for (QWidget* field : std::initializer_list<QWidget*>{
-             m_name, m_kind, m_stream, m_channels, m_gain, m_a4, m_origin, m_rights, m_remark, m_trim, m_remove, m_find})
+    for (QWidget* field : std::initializer_list<QWidget*>{m_name,
+                                                          m_kind,
+                                                          m_stream,
+                                                          m_channels,
+                                                          m_gain,
+                                                          m_a4,
+                                                          m_origin,
+                                                          m_rights,
+                                                          m_remark,
+                                                          m_trim,
+                                                          m_remove,
+                                                          m_find})
         field->setEnabled(there);
     m_hear->setEnabled(there && m_bench.document.media(0));
     m_line_up->setEnabled(there && index > 0 && m_bench.document.media(index));
     m_find->setEnabled(there && !m_bench.document.media(index));
-    m_trim->setText(there && !m_bench.transport.loop() && !takes[index].trim.empty() ? tr("Keep all of it")
-                                                                                     : tr("Keep the loop only"));
+    m_trim->setText(there && !m_bench.transport.loop() && !takes[index].trim.empty()
+                        ? tr("Keep all of it")
+                        : tr("Keep the loop only"));
     if (there) {
         refreshTake(index);
     } else {

@@ -12,8 +12,8 @@
 
 namespace wirenote::app {
 
-// The take that is heard: what it is, what can be trusted in it, its tuning reference, and what may be
-// done with it.
+// The take that is heard: what it is, what can be trusted in it, its tuning reference, and what may
+// be done with it.
 class TakeCard : public Card {
     Q_OBJECT
   public:

@@ -27,28 +27,28 @@ TakeCommands::TakeCommands(Document& document, Transport& transport, JobRunner& 
 void TakeCommands::add(const QStringList& paths) {
     for (const QString& path : paths) {
         auto opened = std::make_shared<std::optional<Result<TakeMedia>>>();
-        m_jobs.enqueue(
-            tr("Opening %1").arg(QFileInfo(path).fileName()),
-            [this, path, opened](const JobControl&) -> std::function<void()> {
-                opened->emplace(openTakeMedia(path.toStdString()));
-                return [this, path, opened] {
-                    if (!**opened) {
-                        emit warned(sentence((*opened)->error()));
-                        return;
-                    }
-                    const Take take = takeOf(path.toStdString(), (*opened)->value().info);
-                    m_document.addMedia(
-                        QString::fromStdString(take.path), -1, std::move(***opened));
-                    const bool added = m_document.edit(
-                        tr("add a take"),
-                        0.0,
-                        [&take](PieceEditor& e) { return e.addTake(take); },
-                        Resolve::Nothing);
-                    if (added)
-                        study(m_document.piece().takes.size() - 1,
-                              tr("Lining up %1").arg(QFileInfo(path).fileName()));
-                };
-            });
+        m_jobs.enqueue(tr("Opening %1").arg(QFileInfo(path).fileName()),
+                       [this, path, opened](const JobControl&) -> std::function<void()> {
+                           opened->emplace(openTakeMedia(path.toStdString()));
+                           return [this, path, opened] {
+                               if (!**opened) {
+                                   emit warned(sentence((*opened)->error()));
+                                   return;
+                               }
+                               const Take take =
+                                   takeOf(path.toStdString(), (*opened)->value().info);
+                               m_document.addMedia(
+                                   QString::fromStdString(take.path), -1, std::move(***opened));
+                               const bool added = m_document.edit(
+                                   tr("add a take"),
+                                   0.0,
+                                   [&take](PieceEditor& e) { return e.addTake(take); },
+                                   Resolve::Nothing);
+                               if (added)
+                                   study(m_document.piece().takes.size() - 1,
+                                         tr("Lining up %1").arg(QFileInfo(path).fileName()));
+                           };
+                       });
     }
 }
 
@@ -116,13 +116,15 @@ void TakeCommands::adopt(const TakeStudy& study, const QString& label) {
     });
     const QString name = QString::fromStdString(study.take.name);
     if (!study.lined_up)
-        emit warned(tr("“%1” does not sound like the same music, so it was not lined up. Drag it into "
-                       "place, or mark the same moment in both takes with Q.")
-                        .arg(name));
+        emit warned(
+            tr("“%1” does not sound like the same music, so it was not lined up. Drag it into "
+               "place, or mark the same moment in both takes with Q.")
+                .arg(name));
     else if (study.take.alignment.certainty < kLeastCertain)
-        emit warned(tr("“%1” is lined up, but only %2 of its attacks fit. Listen, and drag it or mark "
-                       "two moments with Q where it is off.")
-                        .arg(name, percentText(study.take.alignment.certainty)));
+        emit warned(
+            tr("“%1” is lined up, but only %2 of its attacks fit. Listen, and drag it or mark "
+               "two moments with Q where it is off.")
+                .arg(name, percentText(study.take.alignment.certainty)));
     else
         emit said(tr("“%1” is lined up: %2 of the attacks fit.")
                       .arg(name, percentText(study.take.alignment.certainty)));
@@ -152,8 +154,9 @@ void TakeCommands::markMoment() {
     }
     if (take == 0) {
         m_lead_moment_s = m_transport.playhead_s();
-        emit said(tr("Marked %1. Now choose the other take and press Q where the same moment sounds.")
-                      .arg(timeText(*m_lead_moment_s)));
+        emit said(
+            tr("Marked %1. Now choose the other take and press Q where the same moment sounds.")
+                .arg(timeText(*m_lead_moment_s)));
         return;
     }
     if (!m_lead_moment_s) {
@@ -258,9 +261,10 @@ void TakeCommands::heardFirst() {
     if (lead->length_s <= kHeardAtOnce_s)
         hear(TimeRange{0.0, std::max(lead->length_s, 1.0)});
     else
-        emit warned(tr("This recording is %1 long. Drag over the part you want, then press E to hear "
-                       "its notes.")
-                        .arg(longTimeText(lead->length_s)));
+        emit warned(
+            tr("This recording is %1 long. Drag over the part you want, then press E to hear "
+               "its notes.")
+                .arg(longTimeText(lead->length_s)));
 }
 
 void TakeCommands::setInstrument(const Instrument& instrument) {

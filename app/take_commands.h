@@ -15,8 +15,8 @@ class TakeCommands : public QObject {
   public:
     TakeCommands(Document& document, Transport& transport, JobRunner& jobs);
 
-    // More recordings of the same piece: opened, measured and lined up by their sound, one after the
-    // other.
+    // More recordings of the same piece: opened, measured and lined up by their sound, one after
+    // the other.
     void add(const QStringList& paths);
     void chooseStream(std::size_t take, int stream); // of several sounds in one file
     void remove(std::size_t take);
@@ -40,8 +40,8 @@ class TakeCommands : public QObject {
     static constexpr double kHeardAtOnce_s = 15 * 60.0;
 
   signals:
-    void said(const QString& sentence);    // goes by itself
-    void warned(const QString& sentence);  // stays until dismissed
+    void said(const QString& sentence);   // goes by itself
+    void warned(const QString& sentence); // stays until dismissed
 
   private:
     void study(std::size_t take, const QString& title);

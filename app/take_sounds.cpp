@@ -9,8 +9,8 @@
 
 namespace wirenote::app {
 namespace {
-constexpr std::size_t kMostTiles = 140;  // of 228 KiB
-constexpr std::size_t kMostWishes = 24;  // older ones are forgotten: they have scrolled away
+constexpr std::size_t kMostTiles = 140; // of 228 KiB
+constexpr std::size_t kMostWishes = 24; // older ones are forgotten: they have scrolled away
 constexpr int kAnnounce_ms = 50;
 constexpr int kFaintest = 70; // of 255: quieter than this is left as paper
 
@@ -41,8 +41,8 @@ TakeSounds::TakeSounds(Document& document, QObject* parent)
             job.cancel = &m_stop;
             const QString path = next.first;
             // A take that cannot be outlined cannot be opened either, and that is said there.
-            static_cast<void>(outline(
-                path.toStdString(), next.second, job, [this, path](const Overview& so_far) {
+            static_cast<void>(
+                outline(path.toStdString(), next.second, job, [this, path](const Overview& so_far) {
                     auto copy = std::make_shared<Overview>(so_far);
                     QMetaObject::invokeMethod(this, [this, path, copy] {
                         m_overviews[path] = copy;
@@ -146,7 +146,12 @@ const QImage* TakeSounds::tile(std::size_t take, int level, int index) {
     if (m_wanted.contains(key))
         return nullptr;
     m_wanted.insert(key);
-    want([this, key, sound = media->drawing, a4_hz = wanted.reference.a4_hz, choice = wanted.channels, span_s] {
+    want([this,
+          key,
+          sound = media->drawing,
+          a4_hz = wanted.reference.a4_hz,
+          choice = wanted.channels,
+          span_s] {
         const PitchAxis rows = axis(a4_hz);
         const auto values = spectrogramOf(
             *sound, rows, choice, key.index * span_s, span_s / kTileColumns, kTileColumns);

@@ -28,8 +28,8 @@ class TakeSounds : public QObject {
     // What there is so far of a take's outline; null until there is something.
     const Overview* overview(std::size_t take);
 
-    // A tile holds kTileColumns columns; at level 0 a column is kFinestHop_s, at each level after it
-    // twice as long. Null when it is not there yet (it is being made, and `changed` follows).
+    // A tile holds kTileColumns columns; at level 0 a column is kFinestHop_s, at each level after
+    // it twice as long. Null when it is not there yet (it is being made, and `changed` follows).
     static constexpr int kTileColumns = 256;
     static constexpr double kFinestHop_s = 0.0058;
     static constexpr int kLevels = 10;

@@ -118,10 +118,15 @@ QStringList TopBar::listeningFacts() const {
     if (listen.speed != 1.0)
         facts << percentText(listen.speed);
     if (listen.semitones != 0.0)
-        facts << tr("%1 semitones").arg(listen.semitones, 0, 'f', listen.semitones == std::round(listen.semitones) ? 0 : 2);
+        facts << tr("%1 semitones")
+                     .arg(listen.semitones,
+                          0,
+                          'f',
+                          listen.semitones == std::round(listen.semitones) ? 0 : 2);
     if (listen.band)
-        facts << tr("%1 to %2 only").arg(QString::fromStdString(pitchName(listen.band->low_midi)),
-                                         QString::fromStdString(pitchName(listen.band->high_midi)));
+        facts << tr("%1 to %2 only")
+                     .arg(QString::fromStdString(pitchName(listen.band->low_midi)),
+                          QString::fromStdString(pitchName(listen.band->high_midi)));
     if (listen.click)
         facts << tr("click");
     if (t.loop())

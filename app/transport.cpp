@@ -105,8 +105,7 @@ void Transport::useTake(std::optional<double> go_on_s) {
 
 double Transport::takeGain() const {
     const auto& takes = m_document.piece().takes;
-    const double own =
-        m_take < takes.size() ? std::pow(10.0, takes[m_take].gain_db / 20.0) : 1.0;
+    const double own = m_take < takes.size() ? std::pow(10.0, takes[m_take].gain_db / 20.0) : 1.0;
     const Overview* overview = m_listen.level_match ? m_sounds.overview(m_take) : nullptr;
     return own * (overview ? matchedGain(std::sqrt(overview->power)) : kUsualGain);
 }
@@ -253,8 +252,7 @@ void Transport::playOnce(TimeRange span) {
 }
 
 void Transport::tick() {
-    m_playhead_s =
-        std::max(0.0, alignment().toPiece(m_player.heardAt(m_output->framesHeard())));
+    m_playhead_s = std::max(0.0, alignment().toPiece(m_player.heardAt(m_output->framesHeard())));
     m_listened_s += kTick_ms / 1000.0;
     if (m_listened_s >= kRestAfter_s) {
         m_listened_s = 0.0;

@@ -37,7 +37,7 @@ class Transport : public QObject {
     void toggle();
     void play();
     void pause();
-    void seek(double time_s); // goes on playing when it plays
+    void seek(double time_s);  // goes on playing when it plays
     void back(double seconds); // again from a bit earlier; pressed again, from earlier still
     void setLoop(std::optional<TimeRange> loop);
     void setListening(Listening what);

@@ -314,9 +314,10 @@ QStringList qualityAdvice(const Take& take) {
         advice << tr("Mains hum of %1 Hz: low notes near it are less certain.")
                       .arg(std::lround(q.hum_hz));
     if (q.quickest_decay_s > 2.0)
-        advice << tr("Nothing in it stops faster than %1 s: a lively room, or strings left ringing. "
-                     "Note ends are less certain.")
-                      .arg(q.quickest_decay_s, 0, 'f', 1);
+        advice
+            << tr("Nothing in it stops faster than %1 s: a lively room, or strings left ringing. "
+                  "Note ends are less certain.")
+                   .arg(q.quickest_decay_s, 0, 'f', 1);
     if (q.neck_share >= 0.0 && q.neck_share < 0.12)
         advice << tr("No neck can be made out in the film: it will not show where the hand is.");
     if (q.top_hz > 0.0 && q.top_hz < 12000.0)

@@ -20,7 +20,7 @@ QString reasonTitle(const Piece& piece, const Reason& reason);
 QString doubtText(DoubtKind kind);
 QString basisText(Basis basis);
 QString cautionText(const std::string& word);
-QString timeText(double time_s); // 1:02.48
+QString timeText(double time_s);     // 1:02.48
 QString longTimeText(double time_s); // "2 h 3 min", "12 min", "48 s"
 QString takeKindText(TakeKind kind);
 QString rightsText(TakeRights rights);

@@ -1,5 +1,5 @@
-// What opening, decoding, drawing and stretching cost, against plain ffmpeg and against the length of
-// the file. Processor and wall time in one run, as ratios; memory in MiB.
+// What opening, decoding, drawing and stretching cost, against plain ffmpeg and against the length
+// of the file. Processor and wall time in one run, as ratios; memory in MiB.
 #include "demo/heron.h"
 #include "instrument/render.h"
 #include "media/cached_sound.h"
@@ -14,8 +14,8 @@
 #include <cstdio>
 #include <cstdlib>
 #include <filesystem>
-#include <functional>
 #include <fstream>
+#include <functional>
 #include <string>
 #include <sys/resource.h>
 
@@ -68,7 +68,8 @@ void decoding(const fs::path& file) {
     const double ours_0 = processorTime(RUSAGE_SELF);
     const double ours_wall = wall([&] { static_cast<void>(decodeSound(file, 22050.0, {}).ok()); });
     const double ours = processorTime(RUSAGE_SELF) - ours_0;
-    std::printf("  decode %-18s for analysis against plain ffmpeg: %.2f of its speed (processor), %.2f (wall)   (goal: 0.8)\n",
+    std::printf("  decode %-18s for analysis against plain ffmpeg: %.2f of its speed (processor), "
+                "%.2f (wall)   (goal: 0.8)\n",
                 file.filename().c_str(),
                 plain / ours,
                 plain_wall / ours_wall);
@@ -93,12 +94,14 @@ void opening(const fs::path& file, double length_min) {
             });
         // Somebody looks and listens all over the place.
         for (int k = 0; k < 200; ++k) {
-            const auto at = static_cast<std::int64_t>(k * 37 % 200 / 200.0 * 60.0 * length_min * 44100.0);
+            const auto at =
+                static_cast<std::int64_t>(k * 37 % 200 / 200.0 * 60.0 * length_min * 44100.0);
             opened->media[0].playing->read(at, block);
         }
         memory = memoryMiB();
     }
-    std::printf("  %-18s opened in %.3f s, first sound %.3f s", file.filename().c_str(), open_s, sound_s);
+    std::printf(
+        "  %-18s opened in %.3f s, first sound %.3f s", file.filename().c_str(), open_s, sound_s);
     if (picture_s >= 0.0)
         std::printf(", first picture %.3f s", picture_s);
     std::printf(", memory after 200 places %.0f MiB\n", memory);
@@ -131,18 +134,27 @@ int main() {
         const char* name;
         double minutes;
     };
-    ffmpeg("-t 600 -i " + hour.string() + " -c:a libmp3lame -q:a 4 " + (folder / "10min.mp3").string());
+    ffmpeg("-t 600 -i " + hour.string() + " -c:a libmp3lame -q:a 4 " +
+           (folder / "10min.mp3").string());
     ffmpeg("-i " + hour.string() + " -c:a libmp3lame -q:a 4 " + (folder / "60min.mp3").string());
-    ffmpeg("-stream_loop 1 -i " + hour.string() + " -c:a libmp3lame -q:a 4 " + (folder / "120min.mp3").string());
-    ffmpeg("-t 600 -i " + hour.string() + " -f lavfi -i testsrc=s=640x360:r=25:d=60 -shortest -c:v libx264 -preset ultrafast -c:a aac " + (folder / "film.mp4").string());
-    ffmpeg("-stream_loop 119 -i " + (folder / "film.mp4").string() + " -c copy " + (folder / "120min.mp4").string());
+    ffmpeg("-stream_loop 1 -i " + hour.string() + " -c:a libmp3lame -q:a 4 " +
+           (folder / "120min.mp3").string());
+    ffmpeg("-t 600 -i " + hour.string() +
+           " -f lavfi -i testsrc=s=640x360:r=25:d=60 -shortest -c:v libx264 -preset ultrafast -c:a "
+           "aac " +
+           (folder / "film.mp4").string());
+    ffmpeg("-stream_loop 119 -i " + (folder / "film.mp4").string() + " -c copy " +
+           (folder / "120min.mp4").string());
     ffmpeg("-t 600 -i " + hour.string() + " -c:a flac " + (folder / "10min.flac").string());
     ffmpeg("-t 600 -i " + hour.string() + " -c:a aac " + (folder / "10min.m4a").string());
     std::printf("decoding\n");
     for (const char* name : {"10min.mp3", "10min.flac", "10min.m4a"})
         decoding(folder / name);
     std::printf("opening and memory\n");
-    for (const Length& l : {Length{"10min.mp3", 10}, Length{"60min.mp3", 60}, Length{"120min.mp3", 120}, Length{"120min.mp4", 120}})
+    for (const Length& l : {Length{"10min.mp3", 10},
+                            Length{"60min.mp3", 60},
+                            Length{"120min.mp3", 120},
+                            Length{"120min.mp4", 120}})
         opening(folder / l.name, l.minutes);
     std::printf("stretching\n");
     stretching();

@@ -106,7 +106,9 @@ class Transcribe {
   public:
     explicit Transcribe(CLI::App& app)
         : m_command(app.add_subcommand("transcribe", "a recording in, a tab out")) {
-        m_command->add_option("MEDIA", m_media, "recording: WAV, FLAC, MP3, M4A, Ogg, MP4, MKV, WebM …")->required();
+        m_command
+            ->add_option("MEDIA", m_media, "recording: WAV, FLAC, MP3, M4A, Ogg, MP4, MKV, WebM …")
+            ->required();
         m_command->add_option("--out", m_out, "notes JSON to write")->required();
         m_instrument.addTo(*m_command);
         m_command->add_option("--a4", m_a4, "auto or Hz");

@@ -2,8 +2,8 @@
 
 namespace wirenote {
 
-// A filter of second order in transposed direct form II. Coefficients: R. Bristow-Johnson, "Cookbook
-// formulae for audio equalizer biquad filter coefficients" (low pass and high pass).
+// A filter of second order in transposed direct form II. Coefficients: R. Bristow-Johnson,
+// "Cookbook formulae for audio equalizer biquad filter coefficients" (low pass and high pass).
 class Biquad {
   public:
     static Biquad lowPass(double corner_hz, double q, double rate_hz);

@@ -40,9 +40,9 @@ struct CachedSound::State {
     std::list<std::int64_t> by_age; // newest first
     // The decoder's own place: what it gives next, at the playing rate.
     std::optional<Resampler> resampler;
-    Samples ready;              // resampled and not yet handed out
+    Samples ready;                // resampled and not yet handed out
     std::int64_t ready_first = 0; // frame of ready[0]
-    std::int64_t taken = 0;     // file frames given to the resampler, from origin on
+    std::int64_t taken = 0;       // file frames given to the resampler, from origin on
     double origin_s = 0.0;
     bool at_end = false;
 
@@ -77,15 +77,16 @@ struct CachedSound::State {
             if (first > taken) { // a hole is silence, but no longer than a wrong stamp is believed
                 const std::int64_t hole = std::min<std::int64_t>(
                     first - taken, static_cast<std::int64_t>(600.0 * stream->rate_hz()));
-                stereo.assign(static_cast<std::size_t>(2 * std::min<std::int64_t>(hole, 1 << 20)), 0.0F);
+                stereo.assign(static_cast<std::size_t>(2 * std::min<std::int64_t>(hole, 1 << 20)),
+                              0.0F);
                 for (std::int64_t left = hole; left > 0; left -= 1 << 20)
                     resampler->add(std::span(stereo).first(static_cast<std::size_t>(
                                        2 * std::min<std::int64_t>(left, 1 << 20))),
                                    ready);
                 taken = first;
             }
-            const auto skip = static_cast<std::size_t>(
-                std::clamp<std::int64_t>(taken - first, 0, static_cast<std::int64_t>(block.frames())));
+            const auto skip = static_cast<std::size_t>(std::clamp<std::int64_t>(
+                taken - first, 0, static_cast<std::int64_t>(block.frames())));
             stereo.clear();
             toStereo(block.channels, skip, stereo);
             resampler->add(stereo, ready);
@@ -112,7 +113,8 @@ struct CachedSound::State {
         Samples samples(2 * want, 0.0F);
         if (ready.size() > 2 * skip) {
             const std::size_t there = std::min(2 * want, ready.size() - 2 * skip);
-            std::copy_n(ready.begin() + static_cast<std::ptrdiff_t>(2 * skip), there, samples.begin());
+            std::copy_n(
+                ready.begin() + static_cast<std::ptrdiff_t>(2 * skip), there, samples.begin());
         }
         if (at_end) {
             frames = std::max<std::int64_t>(
@@ -131,7 +133,8 @@ struct CachedSound::State {
             by_age.pop_back();
         }
         by_age.push_front(index);
-        return blocks.emplace(index, Entry{std::move(samples), by_age.begin()}).first->second.samples;
+        return blocks.emplace(index, Entry{std::move(samples), by_age.begin()})
+            .first->second.samples;
     }
 };
 

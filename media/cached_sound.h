@@ -8,9 +8,9 @@
 
 namespace wirenote {
 
-// A recording read as it is needed: what was decoded last stays in a cache of fixed size, the rest is
-// decoded again when it is asked for. So a file of two hours takes no more memory than one of two
-// minutes. Any thread; readers wait for each other.
+// A recording read as it is needed: what was decoded last stays in a cache of fixed size, the rest
+// is decoded again when it is asked for. So a file of two hours takes no more memory than one of
+// two minutes. Any thread; readers wait for each other.
 class CachedSound : public StereoSource {
   public:
     struct Options {

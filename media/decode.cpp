@@ -36,9 +36,10 @@ class Repair {
     std::size_t alive() const {
         const double loudest =
             m_power.empty() ? 0.0 : *std::max_element(m_power.begin(), m_power.end());
-        return static_cast<std::size_t>(std::count_if(m_power.begin(), m_power.end(), [&](double p) {
-            return p > 0.0 && p > 1e-5 * loudest;
-        }));
+        return static_cast<std::size_t>(
+            std::count_if(m_power.begin(), m_power.end(), [&](double p) {
+                return p > 0.0 && p > 1e-5 * loudest;
+            }));
     }
 
   private:
@@ -50,7 +51,9 @@ class Repair {
 
 // The wanted channels as one; a mix is the plain sum, its mean is taken at the end, when the
 // channels that carry nothing are known.
-void mix(const std::vector<std::vector<float>>& channels, ChannelChoice choice, std::vector<float>& out) {
+void mix(const std::vector<std::vector<float>>& channels,
+         ChannelChoice choice,
+         std::vector<float>& out) {
     const std::vector<float>& left = channels.front();
     const std::vector<float>& right = channels.size() > 1 ? channels[1] : left;
     switch (choice) {
@@ -86,8 +89,8 @@ class Decoding {
         m_stream = std::move(*stream);
         if (m_options.span.empty() && m_stream->promised_s() > m_options.longest_s)
             return tooLong();
-        auto resampler = Resampler::make(
-            m_stream->rate_hz(), rate_hz > 0.0 ? rate_hz : m_stream->rate_hz(), 1);
+        auto resampler =
+            Resampler::make(m_stream->rate_hz(), rate_hz > 0.0 ? rate_hz : m_stream->rate_hz(), 1);
         if (!resampler)
             return resampler.error();
         m_decoded.mono.rate_hz = rate_hz > 0.0 ? rate_hz : m_stream->rate_hz();
@@ -147,8 +150,8 @@ class Decoding {
         const auto skip = static_cast<std::size_t>(std::clamp<std::int64_t>(
             first < m_taken ? m_taken - first : 0, 0, static_cast<std::int64_t>(mono.size())));
         const auto room = static_cast<std::int64_t>((end_s - m_decoded.start_s) * rate) - m_taken;
-        const auto count = static_cast<std::size_t>(std::clamp<std::int64_t>(
-            room, 0, static_cast<std::int64_t>(mono.size() - skip)));
+        const auto count = static_cast<std::size_t>(
+            std::clamp<std::int64_t>(room, 0, static_cast<std::int64_t>(mono.size() - skip)));
         resampler.add(std::span(mono).subspan(skip, count), m_decoded.mono.samples);
         m_taken += static_cast<std::int64_t>(count);
     }

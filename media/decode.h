@@ -25,9 +25,9 @@ struct DecodedSound {
 };
 
 struct DecodeOptions {
-    int stream = -1; // −1: the file's own choice
+    int stream = -1;                             // −1: the file's own choice
     ChannelChoice channels = ChannelChoice::Mix; // mix: mean of the channels that carry sound
-    TimeRange span;  // empty: all of it
+    TimeRange span;                              // empty: all of it
     double longest_s = 4 * 3600.0;
     double shortest_s = 0.15; // shorter than any note worth writing down
     // Gets every block before it is mixed, with the rate in hertz: for measuring on the way.

@@ -30,7 +30,8 @@ bool firstPacketsAreProtected(AVFormatContext& format) {
     const Owned<AVPacket> packet(av_packet_alloc());
     bool yes = false;
     for (int i = 0; i < 8 && !yes && av_read_frame(&format, packet.get()) >= 0; ++i) {
-        yes = av_packet_get_side_data(packet.get(), AV_PKT_DATA_ENCRYPTION_INFO, nullptr) != nullptr;
+        yes =
+            av_packet_get_side_data(packet.get(), AV_PKT_DATA_ENCRYPTION_INFO, nullptr) != nullptr;
         av_packet_unref(packet.get());
     }
     return yes;
@@ -80,21 +81,26 @@ Result<Owned<AVFormatContext>> openContainer(const std::filesystem::path& path) 
         format = openOnce(path); // from the start again
     }
     if (locked)
-        return badInput(path.string(), "is protected (encrypted) and cannot be read; use an open copy");
+        return badInput(path.string(),
+                        "is protected (encrypted) and cannot be read; use an open copy");
     return format;
 }
 
-Result<Owned<AVCodecContext>>
-openDecoder(const std::filesystem::path& path, const AVFormatContext& format, int stream, int threads) {
+Result<Owned<AVCodecContext>> openDecoder(const std::filesystem::path& path,
+                                          const AVFormatContext& format,
+                                          int stream,
+                                          int threads) {
     const AVCodecParameters* parameters = format.streams[stream]->codecpar;
     const AVCodec* codec = avcodec_find_decoder(parameters->codec_id);
     Owned<AVCodecContext> context(codec ? avcodec_alloc_context3(codec) : nullptr);
     if (!context || avcodec_parameters_to_context(context.get(), parameters) < 0)
-        return badInput(path.string(), "holds a kind of coding that cannot be decoded; export it again");
+        return badInput(path.string(),
+                        "holds a kind of coding that cannot be decoded; export it again");
     context->pkt_timebase = format.streams[stream]->time_base;
     context->thread_count = threads;
     if (avcodec_open2(context.get(), codec, nullptr) < 0)
-        return badInput(path.string(), "holds a kind of coding that cannot be decoded; export it again");
+        return badInput(path.string(),
+                        "holds a kind of coding that cannot be decoded; export it again");
     return context;
 }
 

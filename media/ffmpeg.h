@@ -34,8 +34,10 @@ template <class T> using Owned = std::unique_ptr<T, Closer>;
 Result<Owned<AVFormatContext>> openContainer(const std::filesystem::path& path);
 
 // A decoder for one stream, ready to take packets.
-Result<Owned<AVCodecContext>>
-openDecoder(const std::filesystem::path& path, const AVFormatContext& format, int stream, int threads);
+Result<Owned<AVCodecContext>> openDecoder(const std::filesystem::path& path,
+                                          const AVFormatContext& format,
+                                          int stream,
+                                          int threads);
 
 // The moment in the container's own time that counts as second 0 of the medium: where its first
 // stream starts, never before 0. Sound and picture share it.

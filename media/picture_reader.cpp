@@ -11,7 +11,7 @@ namespace wirenote {
 namespace {
 
 constexpr std::size_t kCachedPictures = 40;
-constexpr double kGoOn_s = 1.5;    // decoding on is cheaper than seeking, up to here
+constexpr double kGoOn_s = 1.5; // decoding on is cheaper than seeking, up to here
 constexpr double kSame_s = 1e-6;
 constexpr int kLargestSide = 8192; // a larger picture is refused
 constexpr int kThreads = 2;
@@ -25,8 +25,12 @@ Picture turned(Picture in, int degrees) {
         std::swap(out.width, out.height);
     for (int y = 0; y < in.height; ++y)
         for (int x = 0; x < in.width; ++x) {
-            const int to_x = degrees == 90 ? in.height - 1 - y : degrees == 180 ? in.width - 1 - x : y;
-            const int to_y = degrees == 90 ? x : degrees == 180 ? in.height - 1 - y : in.width - 1 - x;
+            const int to_x = degrees == 90    ? in.height - 1 - y
+                             : degrees == 180 ? in.width - 1 - x
+                                              : y;
+            const int to_y = degrees == 90    ? x
+                             : degrees == 180 ? in.height - 1 - y
+                                              : in.width - 1 - x;
             std::copy_n(&in.rgb[static_cast<std::size_t>(3 * (y * in.width + x))],
                         3,
                         &out.rgb[static_cast<std::size_t>(3 * (to_y * out.width + to_x))]);
@@ -54,9 +58,9 @@ struct PictureReader::State {
         Shared picture;
         double next_s = NAN; // start of the following picture, when known; infinity: it is the last
     };
-    std::deque<Entry> cache; // by time
+    std::deque<Entry> cache;   // by time
     std::deque<double> by_age; // newest first
-    double last_s = NAN; // the picture the decoder gave last
+    double last_s = NAN;       // the picture the decoder gave last
 
     double timeBase() const { return av_q2d(format->streams[stream]->time_base); }
 
@@ -113,7 +117,8 @@ Status PictureReader::State::open() {
     if (!info->picture.exists())
         return badInput(path.string(), "has no moving picture");
     if (std::max(info->picture.width, info->picture.height) > kLargestSide)
-        return badInput(path.string(), "has a picture larger than 8192 pixels; make a smaller copy");
+        return badInput(path.string(),
+                        "has a picture larger than 8192 pixels; make a smaller copy");
     auto opened = ffmpeg::openContainer(path);
     if (!opened)
         return opened.error();
@@ -219,7 +224,8 @@ bool PictureReader::State::decodeOne() {
 PictureReader::State::Entry* PictureReader::State::reach(double time_s) {
     if (Entry* known = shownAt(time_s))
         return known;
-    const bool near = !std::isnan(last_s) && last_s <= time_s + kSame_s && time_s - last_s < kGoOn_s;
+    const bool near =
+        !std::isnan(last_s) && last_s <= time_s + kSame_s && time_s - last_s < kGoOn_s;
     if (!near || (drained && !shownAt(last_s))) {
         seek(time_s);
         // Some files land behind the wanted place: then from further before.

@@ -190,10 +190,11 @@ double Player::heardAt(std::int64_t frames_heard) const {
     const std::lock_guard lock(m_mutex);
     for (auto s = m_history.rbegin(); s != m_history.rend(); ++s)
         if (frames_heard >= s->device_frame)
-            return (s->media_frame +
-                    s->step * static_cast<double>(std::min(frames_heard - s->device_frame, s->count))) /
+            return (s->media_frame + s->step * static_cast<double>(std::min(
+                                                   frames_heard - s->device_frame, s->count))) /
                    m_rate_hz;
-    return (m_history.empty() ? m_seek.value_or(m_next) : m_history.front().media_frame) / m_rate_hz;
+    return (m_history.empty() ? m_seek.value_or(m_next) : m_history.front().media_frame) /
+           m_rate_hz;
 }
 
 void Player::beginVoice(double media_frame) {
@@ -303,16 +304,15 @@ Player::Chunk Player::make(std::size_t most) {
     m_voice->reader.read(chunk.samples);
     const double end = m_next + static_cast<double>(count) * m_voice->speed;
     if (m_settings.click)
-        for (auto beat = std::lower_bound(
-                 m_settings.beats.begin(),
-                 m_settings.beats.end(),
-                 m_next / m_rate_hz,
-                 [](const Beat& b, double t) { return b.time_s < t; });
+        for (auto beat = std::lower_bound(m_settings.beats.begin(),
+                                          m_settings.beats.end(),
+                                          m_next / m_rate_hz,
+                                          [](const Beat&b, double t) { return b.time_s < t; });
              beat != m_settings.beats.end() && beat->time_s * m_rate_hz < end;
              ++beat)
-            m_clicks.push_back({-static_cast<std::int64_t>(
-                                    (beat->time_s * m_rate_hz - m_next) / m_voice->speed),
-                                beat->strong});
+            m_clicks.push_back(
+                {-static_cast<std::int64_t>((beat->time_s * m_rate_hz - m_next) / m_voice->speed),
+                 beat->strong});
     m_next = end;
     addFading(chunk.samples);
     addClicks(chunk.samples);
@@ -326,10 +326,11 @@ void Player::hand(Chunk& chunk, std::span<float>& stereo) {
     std::copy_n(chunk.samples.begin() + static_cast<std::ptrdiff_t>(2 * chunk.used),
                 2 * count,
                 stereo.begin());
-    m_history.push_back({m_handed_out,
-                         static_cast<std::int64_t>(count),
-                         chunk.place.media_frame + chunk.place.step * static_cast<double>(chunk.used),
-                         chunk.place.step});
+    m_history.push_back(
+        {m_handed_out,
+         static_cast<std::int64_t>(count),
+         chunk.place.media_frame + chunk.place.step * static_cast<double>(chunk.used),
+         chunk.place.step});
     if (m_history.size() > kHistory)
         m_history.pop_front();
     m_handed_out += static_cast<std::int64_t>(count);

@@ -12,7 +12,7 @@ namespace wirenote {
 namespace {
 
 constexpr int kMaxChannels = 64;
-constexpr double kWarmUp_s = 0.12; // MP3, AAC and Opus need some frames before they are exact
+constexpr double kWarmUp_s = 0.12;      // MP3, AAC and Opus need some frames before they are exact
 constexpr double kStampSlack_s = 0.012; // stamps are rounded; smaller steps are no gaps
 
 // FFmpeg takes the end of the file for the end of a WAV; the header knows how much there should be.
@@ -61,8 +61,9 @@ Status SoundStream::State::open(int wanted) {
     if (!opened)
         return opened.error();
     format = std::move(*opened);
-    stream = wanted >= 0 ? wanted
-                         : av_find_best_stream(format.get(), AVMEDIA_TYPE_AUDIO, -1, -1, nullptr, 0);
+    stream = wanted >= 0
+                 ? wanted
+                 : av_find_best_stream(format.get(), AVMEDIA_TYPE_AUDIO, -1, -1, nullptr, 0);
     if (stream < 0 || stream >= static_cast<int>(format->nb_streams) ||
         format->streams[stream]->codecpar->codec_type != AVMEDIA_TYPE_AUDIO)
         return badInput(path.string(), "holds no such sound; choose another of its sound streams");
@@ -88,7 +89,8 @@ Status SoundStream::State::open(int wanted) {
     return {};
 }
 
-// Stamps say where a frame belongs; where they only wobble, the count of samples is the better clock.
+// Stamps say where a frame belongs; where they only wobble, the count of samples is the better
+// clock.
 double SoundStream::State::placeOf(const AVFrame& decoded) {
     const std::int64_t stamp = decoded.best_effort_timestamp;
     const double length = static_cast<double>(decoded.nb_samples) / rate_hz;
@@ -127,8 +129,9 @@ double SoundStream::State::onFrameGrid(double stamped_s, int frame_samples) cons
 
 Status SoundStream::State::toPlanar(Block& block) {
     if (frame->ch_layout.nb_channels != channels || frame->sample_rate != rate_hz)
-        return badInput(path.string(),
-                        "changes its sample rate or channels in the middle; export it again as WAV");
+        return badInput(
+            path.string(),
+            "changes its sample rate or channels in the middle; export it again as WAV");
     if (!planar) {
         SwrContext* raw = nullptr;
         if (swr_alloc_set_opts2(&raw,
@@ -142,7 +145,8 @@ Status SoundStream::State::toPlanar(Block& block) {
                                 nullptr) < 0 ||
             swr_init(raw) < 0) {
             swr_free(&raw);
-            return badInput(path.string(), "holds samples of an unknown kind; export it again as WAV");
+            return badInput(path.string(),
+                            "holds samples of an unknown kind; export it again as WAV");
         }
         planar.reset(raw);
     }

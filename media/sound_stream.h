@@ -8,11 +8,12 @@
 
 namespace wirenote {
 
-// Decodes one sound stream of a file block by block, forwards, from any place. One thread at a time.
+// Decodes one sound stream of a file block by block, forwards, from any place. One thread at a
+// time.
 class SoundStream {
   public:
     struct Block {
-        double start_s = 0.0; // of its first sample, in media time
+        double start_s = 0.0;                     // of its first sample, in media time
         std::vector<std::vector<float>> channels; // as decoded, each of the same length
         std::size_t frames() const { return channels.empty() ? 0 : channels.front().size(); }
     };

@@ -14,7 +14,7 @@ constexpr std::size_t kMostAtOnce = 1024;
 
 struct StretchedReader::State {
     StereoSource& source;
-    std::int64_t next = 0; // source frame to read next
+    std::int64_t next = 0;                          // source frame to read next
     std::unique_ptr<RubberBandStretcher> stretcher; // null: passed through
     std::size_t drop = 0;                           // output frames still to be thrown away
     std::vector<float> interleaved;
@@ -63,7 +63,8 @@ StretchedReader::StretchedReader(StereoSource& source,
     semitones = std::clamp(semitones, -kMostSemitones, kMostSemitones);
     if (std::abs(speed - 1.0) < 1e-6 && std::abs(semitones) < 1e-6)
         return;
-    // With another pitch only this option keeps the stated delay exact; without one it only costs time.
+    // With another pitch only this option keeps the stated delay exact; without one it only costs
+    // time.
     const int pitch_option = std::abs(semitones) < 1e-6
                                  ? RubberBandStretcher::OptionPitchHighSpeed
                                  : RubberBandStretcher::OptionPitchHighConsistency;

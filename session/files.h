@@ -22,7 +22,8 @@ std::string encode(const Piece& piece, FileFormat format);
 Result<Piece> readAny(const std::filesystem::path& path);
 
 // Writes in the format of the ending, whole or not at all. For a piece file the takes' paths
-// are stored relative to it where the recordings lie in its folder or below, and absolute elsewhere.
+// are stored relative to it where the recordings lie in its folder or below, and absolute
+// elsewhere.
 Status writeAny(const Piece& piece, const std::filesystem::path& path);
 
 // Where a take's recording is: resolved against the piece file's folder. Empty when it has none, or

@@ -174,7 +174,8 @@ Status outline(const fs::path& media,
         if (job.cancelRequested())
             return cancelled();
         const auto first = std::llround(block.start_s * (*stream)->rate_hz());
-        mono.assign(static_cast<std::size_t>(std::clamp<std::int64_t>(first - taken, 0, 1 << 22)), 0.0F);
+        mono.assign(static_cast<std::size_t>(std::clamp<std::int64_t>(first - taken, 0, 1 << 22)),
+                    0.0F);
         for (std::size_t i = 0; i < block.frames(); ++i) {
             float sum = 0.0F;
             for (const auto& channel : block.channels)

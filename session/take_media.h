@@ -32,10 +32,10 @@ Result<TakeMedia> openTakeMedia(const std::filesystem::path& media, int sound_st
 // A take of this recording as a piece first knows it: name, length, whether there is a picture.
 Take takeOf(const std::filesystem::path& media, const MediaInfo& info);
 
-// What there is to know of another take of the same piece: its tuning reference, its quality, and how
-// it lies on the time of the leading take. Nothing is changed.
+// What there is to know of another take of the same piece: its tuning reference, its quality, and
+// how it lies on the time of the leading take. Nothing is changed.
 struct TakeStudy {
-    Take take;            // as given, with what was found
+    Take take;             // as given, with what was found
     bool lined_up = false; // the same music was found in both
 };
 struct StudyOptions {
@@ -46,8 +46,9 @@ Result<TakeStudy> studyTake(const Piece& piece,
                             const JobControl& job,
                             const StudyOptions& options = {});
 
-// How much of a neck a film shows, as a share of the picture's longer side: what its better pictures
-// show, of a dozen spread over the span. Negative when there is no film or the job was cancelled.
+// How much of a neck a film shows, as a share of the picture's longer side: what its better
+// pictures show, of a dozen spread over the span. Negative when there is no film or the job was
+// cancelled.
 double neckShareOf(const Take& take, const JobControl& job);
 
 // Draws a whole sound in outline, part after part; `show` gets what there is so far, a few times a

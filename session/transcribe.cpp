@@ -109,8 +109,8 @@ Result<Piece> transcribe(const std::filesystem::path& media,
     const auto decoded = decodeSound(media, kAnalysisRateHz, decoding, wanted);
     if (!decoded)
         return decoded.error();
-    auto hearing = hearTake(
-        decoded->mono.view(), options.instrument, options.a4_hz, HearingParameters{}, job);
+    auto hearing =
+        hearTake(decoded->mono.view(), options.instrument, options.a4_hz, HearingParameters{}, job);
     if (!hearing)
         return hearing.error();
     auto checksum = mediaFingerprint(media);

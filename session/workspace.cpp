@@ -99,8 +99,7 @@ Result<Piece> hearLead(const Piece& piece, TimeRange span, const JobControl& job
     return heard;
 }
 
-Status
-relocateMedia(Piece& piece, std::size_t take, const fs::path& media, bool accept_other) {
+Status relocateMedia(Piece& piece, std::size_t take, const fs::path& media, bool accept_other) {
     if (take >= piece.takes.size())
         return badCall("this piece has no recording");
     const auto fingerprint = mediaFingerprint(media);

@@ -17,7 +17,7 @@ namespace wirenote {
 
 struct OpenedPiece {
     Piece piece;
-    std::filesystem::path file; // empty: never saved
+    std::filesystem::path file;   // empty: never saved
     std::vector<TakeMedia> media; // by take; without sound where the recording is missing
     std::string caution;          // one sentence for the banner, or empty
     bool unheard = false;         // a new recording: nobody has listened to it yet

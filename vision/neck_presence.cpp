@@ -9,11 +9,11 @@
 namespace wirenote {
 namespace {
 
-constexpr int kWidth = 720;         // pictures are looked at in this size
-constexpr double kLong = 0.09;      // of the width: an edge along the neck
+constexpr int kWidth = 720;    // pictures are looked at in this size
+constexpr double kLong = 0.09; // of the width: an edge along the neck
 constexpr double kParallel_deg = 4.0;
 constexpr double kAcross_deg = 14.0; // a fret wire may lean by this much, in perspective
-constexpr double kThinnest = 0.02;  // of the width: a neck's band across
+constexpr double kThinnest = 0.02;   // of the width: a neck's band across
 constexpr double kThickest = 0.14;
 
 struct Segment {
@@ -27,7 +27,8 @@ double between(double a_deg, double b_deg) {
 }
 
 std::vector<Segment> segmentsOf(const PictureView& picture, double& width) {
-    const cv::Mat rgb(picture.height, picture.width, CV_8UC3, const_cast<std::uint8_t*>(picture.rgb.data()));
+    const cv::Mat rgb(
+        picture.height, picture.width, CV_8UC3, const_cast<std::uint8_t*>(picture.rgb.data()));
     cv::Mat grey;
     cv::cvtColor(rgb, grey, cv::COLOR_RGB2GRAY);
     const double scale = static_cast<double>(kWidth) / std::max(picture.width, picture.height);
@@ -58,7 +59,8 @@ double mainAngle(const std::vector<Segment>& segments, double width) {
             continue;
         double sum = 0.0;
         for (const Segment& s : segments)
-            if (s.length >= kLong * width && between(s.angle_deg, candidate.angle_deg) < kParallel_deg)
+            if (s.length >= kLong * width &&
+                between(s.angle_deg, candidate.angle_deg) < kParallel_deg)
                 sum += s.length;
         if (sum > most) {
             most = sum;
@@ -86,8 +88,8 @@ NeckPresence neckPresence(const PictureView& picture) {
     for (const Segment& s : segments) {
         if (s.length >= kLong * width && between(s.angle_deg, found.angle_deg) < kParallel_deg)
             sides.push_back(s);
-        if (between(s.angle_deg, found.angle_deg + 90.0) < kAcross_deg && s.length > 0.4 * kThinnest * width &&
-            s.length < 1.3 * kThickest * width)
+        if (between(s.angle_deg, found.angle_deg + 90.0) < kAcross_deg &&
+            s.length > 0.4 * kThinnest * width && s.length < 1.3 * kThickest * width)
             wires.push_back(s);
     }
     // The band between two sides that is crossed by most wires at different places.
@@ -99,7 +101,8 @@ NeckPresence neckPresence(const PictureView& picture) {
                 continue;
             std::vector<double> places;
             for (const Segment& w : wires)
-                if (across(w.middle) > from && across(w.middle) < to && w.length > 0.35 * (to - from))
+                if (across(w.middle) > from && across(w.middle) < to &&
+                    w.length > 0.35 * (to - from))
                     places.push_back(along(w.middle));
             std::sort(places.begin(), places.end());
             std::vector<double> apart; // both edges of one wire are one place

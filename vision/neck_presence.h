@@ -6,8 +6,8 @@ namespace wirenote {
 
 // How much of a neck one picture shows.
 struct NeckPresence {
-    int frets = 0;       // wires across a band of long parallel edges that can be made out
-    double share = 0.0;  // length of that stretch, as a share of the picture's longer side
+    int frets = 0;          // wires across a band of long parallel edges that can be made out
+    double share = 0.0;     // length of that stretch, as a share of the picture's longer side
     double angle_deg = 0.0; // of the neck against the horizontal, −90..90
 };
 

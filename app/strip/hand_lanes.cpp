@@ -11,6 +11,8 @@
 namespace wirenote::app {
 namespace {
 
+constexpr double kSameStroke_s = 0.04;
+
 QString roman(int fret) {
     static const std::array<const char*, 18> kNumbers = {"",
                                                          "I",
@@ -41,6 +43,30 @@ bool inSight(const Note& note, const LaneArea& area) {
 
 } // namespace
 
+// The fingers of one stroke, from the thickest string to the thinnest, in one word.
+void FingersLane::paintFingers(QPainter& painter, const LaneArea& area, std::size_t first) const {
+    static constexpr std::array<const char*, 7> kDigits = {"", "0", "1", "2", "3", "4", "T"};
+    const Piece& piece = m_bench.document.piece();
+    QString word;
+    bool chosen = false;
+    bool set = false;
+    for (std::size_t i = first;
+         i < piece.notes.size() &&
+         piece.notes[i].onset_s() - piece.notes[first].onset_s() <= kSameStroke_s;
+         ++i) {
+        if (!piece.notes[i].has(Technique::GhostStroke)) // no finger presses there
+            word += QString::fromLatin1(
+                kDigits[static_cast<std::size_t>(piece.reading.plans[i].finger.value)]);
+        chosen = chosen || piece.notes[i].id == m_bench.selection.note();
+        set = set || piece.reading.plans[i].finger.isSet();
+    }
+    // A finger that is only reasoned is written lightly; one that a person set stands out.
+    painter.setFont(uiFont(word.size() > 2 ? 7.5 : 10.0, set || chosen));
+    painter.setPen(chosen ? theme().accent : set ? theme().ink : theme().quiet);
+    const double x = area.xOf(piece.notes[first].onset_s()) + 8;
+    painter.drawText(QRectF(x - 24, area.rect.top() + 2, 48, 22), Qt::AlignCenter, word);
+}
+
 QString FingersLane::name() const {
     return QObject::tr("fingers");
 }
@@ -58,14 +84,8 @@ void FingersLane::paint(QPainter& painter, const LaneArea& area) const {
         if (!inSight(piece.notes[i], area))
             continue;
         const double x = area.xOf(piece.notes[i].onset_s()) + 8;
-        static constexpr std::array<const char*, 7> kDigits = {"", "0", "1", "2", "3", "4", "T"};
-        const bool chosen = piece.notes[i].id == m_bench.selection.note();
-        // A finger that is only reasoned is written lightly; one that a person set stands out.
-        painter.setFont(uiFont(10.0, plan.finger.isSet() || chosen));
-        painter.setPen(chosen ? theme().accent : plan.finger.isSet() ? theme().ink : theme().quiet);
-        painter.drawText(QRectF(x - 12, area.rect.top() + 2, 24, 22),
-                         Qt::AlignCenter,
-                         QString::fromLatin1(kDigits[static_cast<std::size_t>(plan.finger.value)]));
+        if (i == 0 || piece.notes[i].onset_s() - piece.notes[i - 1].onset_s() > kSameStroke_s)
+            paintFingers(painter, area, i);
         if (!new_hand || x - last_label_x < 26)
             continue;
         last_label_x = x;

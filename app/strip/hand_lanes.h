@@ -11,6 +11,9 @@ class FingersLane : public Lane {
     QString name() const override;
     int height() const override { return 44; }
     void paint(QPainter& painter, const LaneArea& area) const override;
+
+  private:
+    void paintFingers(QPainter& painter, const LaneArea& area, std::size_t first) const;
 };
 
 class StrokesLane : public Lane {

@@ -56,7 +56,8 @@ const Take* heardTake(const Workbench& bench) {
 
 } // namespace
 
-// --- outline ---------------------------------------------------------------------------------------
+// --- outline
+// ---------------------------------------------------------------------------------------
 
 QString SoundLane::name() const {
     return QObject::tr("sound");
@@ -71,14 +72,16 @@ void SoundLane::paint(QPainter& painter, const LaneArea& area) const {
     }
     painter.setPen(theme().quiet);
     painter.setFont(uiFont(8.0));
-    painter.drawText(area.rect.adjusted(10, 0, 0, 0),
-                     Qt::AlignVCenter | Qt::AlignLeft,
-                     take && m_bench.document.media(m_bench.transport.take())
-                         ? QObject::tr("drawing the sound …")
-                         : QObject::tr("no recording here: the tab plays by the simulated instrument"));
+    painter.drawText(
+        area.rect.adjusted(10, 0, 0, 0),
+        Qt::AlignVCenter | Qt::AlignLeft,
+        take && m_bench.document.media(m_bench.transport.take())
+            ? QObject::tr("drawing the sound …")
+            : QObject::tr("no recording here: the tab plays by the simulated instrument"));
 }
 
-// --- pitches -----------------------------------------------------------------------------------------
+// --- pitches
+// -----------------------------------------------------------------------------------------
 
 PitchLane::Range PitchLane::range() const {
     const Instrument& instrument = m_bench.document.piece().instrument;
@@ -104,7 +107,8 @@ void PitchLane::paintTiles(QPainter& painter, const LaneArea& area, int level, d
     const double to_s = std::min(take.length_s, take.alignment.toTake(area.end_s()));
     // Rows of the picture that are in sight.
     const Range r = range();
-    const double top_row = (axis.lowest_midi + axis.semitones - 0.5 - r.high_midi) * axis.rows_per_semitone;
+    const double top_row =
+        (axis.lowest_midi + axis.semitones - 0.5 - r.high_midi) * axis.rows_per_semitone;
     const double rows = (r.high_midi - r.low_midi) * axis.rows_per_semitone;
     painter.setOpacity(fade);
     for (int index = static_cast<int>(from_s / span_s); index * span_s < to_s; ++index) {
@@ -120,13 +124,12 @@ void PitchLane::paintTiles(QPainter& painter, const LaneArea& area, int level, d
             const double x1 = area.xOf(take.alignment.toPiece(b_s));
             if (x1 < area.rect.left() || x0 > area.rect.right())
                 continue;
-            painter.drawImage(
-                QRectF(x0, area.rect.top(), x1 - x0, area.rect.height()),
-                *image,
-                QRectF(k * TakeSounds::kTileColumns / static_cast<double>(kPieces),
-                       top_row,
-                       TakeSounds::kTileColumns / static_cast<double>(kPieces),
-                       rows));
+            painter.drawImage(QRectF(x0, area.rect.top(), x1 - x0, area.rect.height()),
+                              *image,
+                              QRectF(k * TakeSounds::kTileColumns / static_cast<double>(kPieces),
+                                     top_row,
+                                     TakeSounds::kTileColumns / static_cast<double>(kPieces),
+                                     rows));
         }
     }
     painter.setOpacity(1.0);
@@ -138,8 +141,10 @@ void PitchLane::paint(QPainter& painter, const LaneArea& area) const {
         return;
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
     const double hop_s = take->alignment.rateAt(area.start_s) / area.pixels_per_s;
-    const int level = std::clamp(
-        static_cast<int>(std::lround(std::log2(hop_s / TakeSounds::kFinestHop_s))), 0, TakeSounds::kLevels - 1);
+    const int level =
+        std::clamp(static_cast<int>(std::lround(std::log2(hop_s / TakeSounds::kFinestHop_s))),
+                   0,
+                   TakeSounds::kLevels - 1);
     // What a coarser picture has already is shown until the finer one is there.
     if (level + 2 < TakeSounds::kLevels)
         paintTiles(painter, area, level + 2, 1.0);
@@ -160,8 +165,11 @@ void PitchLane::paint(QPainter& painter, const LaneArea& area) const {
         veil.setAlpha(170);
         const double top = yOf(listen.band->high_midi + 0.5, area);
         const double bottom = yOf(listen.band->low_midi - 0.5, area);
-        painter.fillRect(QRectF(area.rect.left(), area.rect.top(), area.rect.width(), top - area.rect.top()), veil);
-        painter.fillRect(QRectF(area.rect.left(), bottom, area.rect.width(), area.rect.bottom() - bottom), veil);
+        painter.fillRect(
+            QRectF(area.rect.left(), area.rect.top(), area.rect.width(), top - area.rect.top()),
+            veil);
+        painter.fillRect(
+            QRectF(area.rect.left(), bottom, area.rect.width(), area.rect.bottom() - bottom), veil);
     }
 }
 
@@ -197,7 +205,8 @@ QString PitchLane::tellAt(QPointF at, const LaneArea& area) const {
         .arg(timeText(area.timeAt(at.x())));
 }
 
-// --- the takes under each other ------------------------------------------------------------------------
+// --- the takes under each other
+// ------------------------------------------------------------------------
 
 int TakesLane::height() const {
     return kRow * std::max<int>(1, static_cast<int>(m_bench.document.piece().takes.size()));
@@ -225,7 +234,8 @@ void TakesLane::paintTake(QPainter& painter, const LaneArea& area, std::size_t i
     const Take& take = m_bench.document.piece().takes[i];
     const bool heard = m_bench.transport.take() == i;
     const double x0 = std::max(area.rect.left() - 4.0, area.xOf(take.alignment.toPiece(0.0)));
-    const double x1 = std::min(area.rect.right() + 4.0, area.xOf(take.alignment.toPiece(take.length_s)));
+    const double x1 =
+        std::min(area.rect.right() + 4.0, area.xOf(take.alignment.toPiece(take.length_s)));
     const QRectF row(x0, area.rect.top() + static_cast<double>(i) * kRow + 3, x1 - x0, kRow - 6);
     if (row.width() <= 0.0)
         return;
@@ -245,8 +255,10 @@ void TakesLane::paintTake(QPainter& painter, const LaneArea& area, std::size_t i
         veil.setAlpha(190);
         const double from = area.xOf(take.alignment.toPiece(take.trim.start_s));
         const double to = area.xOf(take.alignment.toPiece(take.trim.end_s));
-        painter.fillRect(QRectF(row.left(), row.top(), std::max(0.0, from - row.left()), row.height()), veil);
-        painter.fillRect(QRectF(to, row.top(), std::max(0.0, row.right() - to), row.height()), veil);
+        painter.fillRect(
+            QRectF(row.left(), row.top(), std::max(0.0, from - row.left()), row.height()), veil);
+        painter.fillRect(QRectF(to, row.top(), std::max(0.0, row.right() - to), row.height()),
+                         veil);
     }
     QStringList words{QString::fromStdString(take.name), takeKindText(take.kind)};
     if (!m_bench.document.media(i))
@@ -254,15 +266,17 @@ void TakesLane::paintTake(QPainter& painter, const LaneArea& area, std::size_t i
     if (take.has_picture)
         words << QObject::tr("with picture");
     if (i > 0)
-        words << (take.alignment.moments.empty() ? QObject::tr("not lined up")
-                  : take.alignment.basis == Basis::Set
-                      ? QObject::tr("lined up by you")
-                      : QObject::tr("lined up, %1 sure").arg(percentText(take.alignment.certainty)));
+        words
+            << (take.alignment.moments.empty() ? QObject::tr("not lined up")
+                : take.alignment.basis == Basis::Set
+                    ? QObject::tr("lined up by you")
+                    : QObject::tr("lined up, %1 sure").arg(percentText(take.alignment.certainty)));
     painter.setFont(uiFont(7.5, heard));
     painter.setPen(heard ? theme().accent : theme().ink);
-    painter.drawText(QRectF(std::max(row.left(), area.rect.left()) + 6, row.top() + 1, row.width() - 8, 12),
-                     Qt::AlignLeft | Qt::AlignVCenter,
-                     words.join(QStringLiteral(" · ")));
+    painter.drawText(
+        QRectF(std::max(row.left(), area.rect.left()) + 6, row.top() + 1, row.width() - 8, 12),
+        Qt::AlignLeft | Qt::AlignVCenter,
+        words.join(QStringLiteral(" · ")));
 }
 
 void TakesLane::paintGutter(QPainter& painter, const LaneArea& area, double gutter) const {
@@ -271,9 +285,10 @@ void TakesLane::paintGutter(QPainter& painter, const LaneArea& area, double gutt
         const bool heard = m_bench.transport.take() == i;
         painter.setFont(uiFont(9.0, heard));
         painter.setPen(heard ? theme().accent : theme().quiet);
-        painter.drawText(QRectF(8, area.rect.top() + static_cast<double>(i) * kRow, gutter - 10, kRow),
-                         Qt::AlignVCenter | Qt::AlignLeft,
-                         QObject::tr("take %1").arg(i + 1));
+        painter.drawText(
+            QRectF(8, area.rect.top() + static_cast<double>(i) * kRow, gutter - 10, kRow),
+            Qt::AlignVCenter | Qt::AlignLeft,
+            QObject::tr("take %1").arg(i + 1));
     }
 }
 
@@ -281,7 +296,8 @@ QString TakesLane::tellAt(QPointF at, const LaneArea& area) const {
     const int take = takeAt(at.y(), area);
     if (take < 0)
         return {};
-    const TakeAlignment& clock = m_bench.document.piece().takes[static_cast<std::size_t>(take)].alignment;
+    const TakeAlignment& clock =
+        m_bench.document.piece().takes[static_cast<std::size_t>(take)].alignment;
     const double t = area.timeAt(at.x());
     return take == 0 ? QObject::tr("take 1 keeps the time of the piece: %1").arg(timeText(t))
                      : QObject::tr("%1 in this take, at %2 of the piece's speed. Drag to move it.")

@@ -188,7 +188,8 @@ void StripView::paintEvent(QPaintEvent*) {
     if (m_drag && m_drag->kind == Drag::Kind::Take && m_drag->now_s != m_drag->from_s) {
         painter.setPen(QPen(theme().accent, 1.5, Qt::DashLine));
         for (const double t : {m_drag->from_s, m_drag->now_s})
-            painter.drawLine(QPointF(wholeArea().xOf(t), 0), QPointF(wholeArea().xOf(t), height() - kScrollHeight));
+            painter.drawLine(QPointF(wholeArea().xOf(t), 0),
+                             QPointF(wholeArea().xOf(t), height() - kScrollHeight));
     }
     if (m_drag && (m_drag->kind == Drag::Kind::Start || m_drag->kind == Drag::Kind::End)) {
         painter.setPen(QPen(theme().accent, 1.5, Qt::DashLine));
@@ -274,7 +275,8 @@ std::optional<std::size_t> StripView::laneAt(QPointF at) const {
 
 // Chooses the take under the mouse; one that is not the first can be dragged.
 bool StripView::pressOnTakes(const QMouseEvent& event) {
-    const auto lane = laneAt({std::max(event.position().x(), wholeArea().rect.left()), event.position().y()});
+    const auto lane =
+        laneAt({std::max(event.position().x(), wholeArea().rect.left()), event.position().y()});
     if (!m_takes || !lane || m_lanes[*lane].get() != m_takes)
         return false;
     const int take = m_takes->takeAt(event.position().y(), areaOf(*lane));
@@ -293,7 +295,8 @@ bool StripView::pressOnTakes(const QMouseEvent& event) {
 // What lies under the mouse, beside it.
 void StripView::tell(QPointF at, QPoint global) {
     const auto lane = laneAt(at);
-    const QString words = lane && m_bench.document.isOpen() ? m_lanes[*lane]->tellAt(at, areaOf(*lane)) : QString();
+    const QString words =
+        lane && m_bench.document.isOpen() ? m_lanes[*lane]->tellAt(at, areaOf(*lane)) : QString();
     if (words.isEmpty())
         QToolTip::hideText();
     else

@@ -5,8 +5,8 @@
 
 namespace wirenote {
 
-// Which channels of a recording are heard. Difference: half of left minus right, without what is in the
-// middle of the picture.
+// Which channels of a recording are heard. Difference: half of left minus right, without what is in
+// the middle of the picture.
 enum class ChannelChoice { Mix, Left, Right, Difference };
 
 // Mono sound, nominal range -1..1 (float recordings may exceed it). The view does not own.

@@ -202,17 +202,21 @@ TakeQuality qualityFrom(const Json& json, Fields& fields, const std::string& whe
 
 TuningReference referenceFrom(const Json& json, Fields& fields, const std::string& where) {
     TuningReference reference;
-    reference.a4_hz =
-        fields.number(json, "a4_hz", kStandardA4Hz, kLowestA4Hz, kHighestA4Hz, where);
+    reference.a4_hz = fields.number(json, "a4_hz", kStandardA4Hz, kLowestA4Hz, kHighestA4Hz, where);
     reference.spread_cents = fields.number(json, "spread_cents", 0, 0, 1e6, where);
-    reference.basis = fields.known(
-        basisFrom(fields.text(json, "basis", where)), Basis::Heard, where + ".basis");
+    reference.basis =
+        fields.known(basisFrom(fields.text(json, "basis", where)), Basis::Heard, where + ".basis");
     return reference;
 }
 
 // What a file of the first version does not say has its usual value.
 template <class E, class From>
-E wordOr(const Json& json, const char* key, E usual, From from, Fields& fields, const std::string& where) {
+E wordOr(const Json& json,
+         const char* key,
+         E usual,
+         From from,
+         Fields& fields,
+         const std::string& where) {
     return Fields::find(json, key)
                ? fields.known(from(fields.text(json, key, where)), usual, where + "." + key)
                : usual;

@@ -7,7 +7,7 @@
 
 namespace wirenote {
 
-constexpr const char* kPieceFormat = "wirenote-piece/2"; // docs/piece-format.md
+constexpr const char* kPieceFormat = "wirenote-piece/2";      // docs/piece-format.md
 constexpr const char* kFirstPieceFormat = "wirenote-piece/1"; // still read
 
 // The whole piece, every decision with its basis, probability, runners-up and reasons.

@@ -52,11 +52,12 @@ struct HandModel {
     double same_finger_hop = 0.5;      // same finger, next string, other fret
     double slur_wrong_finger = 1.5; // a hammer-on not by a higher finger, a pull-off not from one
     double slide_per_fret = 0.05;
-    double same_moment_s = 0.02;        // notes this near are plucked together
-    double strings_out_of_order = 8.0;  // of two notes together, the higher not on the thinner string
-    double finger_used_twice = 2.5;     // one finger on two frets at the same moment
-    double together_moves_hand = 4.0;   // a hand cannot be at two places at once
-    double temperature = 1.0; // > 1 trusts the costs less
+    double same_moment_s = 0.02; // notes this near are plucked together
+    double strings_out_of_order =
+        8.0;                          // of two notes together, the higher not on the thinner string
+    double finger_used_twice = 2.5;   // one finger on two frets at the same moment
+    double together_moves_hand = 4.0; // a hand cannot be at two places at once
+    double temperature = 1.0;         // > 1 trusts the costs less
 };
 
 double unaryCost(const HandModel& model, const Instrument& instrument, const HandState& state);

@@ -13,8 +13,8 @@ void placeAll(Piece& piece, const HandModel& model = {});
 // or up to a rest of 1.5 s on each side. Beyond that everything stays exactly as it is.
 void placeAround(Piece& piece, double time_s, const HandModel& model = {});
 
-// A string sounds one note at a time: what was heard to ring on into the next note of its string ends
-// there. Times that were set stay.
+// A string sounds one note at a time: what was heard to ring on into the next note of its string
+// ends there. Times that were set stay.
 void endOnSameString(Piece& piece);
 
 } // namespace wirenote

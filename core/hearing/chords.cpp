@@ -21,7 +21,8 @@ struct Shape {
     double stiff;
     double decay;
 };
-constexpr std::array<Shape, 6> kShapes = {{{0.1, 0.12}, {0.1, 0.35}, {0.1, 0.8}, {1.0, 0.12}, {1.0, 0.35}, {1.0, 0.8}}};
+constexpr std::array<Shape, 6> kShapes = {
+    {{0.1, 0.12}, {0.1, 0.35}, {0.1, 0.8}, {1.0, 0.12}, {1.0, 0.35}, {1.0, 0.8}}};
 constexpr int kRounds = 50;
 constexpr double kSparse = 0.02;
 constexpr double kBefore_s = 0.008; // how long before the attack the old sound is taken
@@ -78,7 +79,11 @@ double stiffnessOf(const Instrument& instrument, int midi) {
 // The combs of all pitches of the neck, for one window length.
 class Combs {
   public:
-    Combs(const Instrument& instrument, double a4_hz, double window_s, std::size_t bins, double bin_hz)
+    Combs(const Instrument& instrument,
+          double a4_hz,
+          double window_s,
+          std::size_t bins,
+          double bin_hz)
         : m_low(instrument.lowestMidi()), m_high(std::min(instrument.highestMidi(), 93)) {
         const double half_bins = 2.0 / (window_s * bin_hz); // main lobe of the Hann window
         for (int midi = m_low; midi <= m_high; ++midi) {
@@ -89,11 +94,14 @@ class Combs {
                 for (int h = 1; h <= kPartials; ++h) {
                     const double centre = partial_hz(hzFromMidi(midi, a4_hz), b, h) / bin_hz;
                     const double level = std::exp(-decay * (h - 1));
-                    for (int k = static_cast<int>(std::ceil(centre - half_bins)); k <= centre + half_bins; ++k) {
+                    for (int k = static_cast<int>(std::ceil(centre - half_bins));
+                         k <= centre + half_bins;
+                         ++k) {
                         if (k < 1 || k >= static_cast<int>(bins))
                             continue;
                         const double x = (k - centre) / half_bins;
-                        const auto value = static_cast<float>(level * std::pow(std::cos(0.5 * std::numbers::pi * x), 2.0));
+                        const auto value = static_cast<float>(
+                            level * std::pow(std::cos(0.5 * std::numbers::pi * x), 2.0));
                         comb.push_back({static_cast<std::size_t>(k), value});
                         sum += value;
                     }
@@ -114,7 +122,9 @@ class Combs {
         std::fill(gain.begin(), gain.end(), total / static_cast<float>(m_combs.size()));
         std::vector<float> model(spectrum.size());
         for (int round = 0; round < kRounds; ++round) {
-            std::fill(model.begin(), model.end(), 1e-7F + 1e-4F * total / static_cast<float>(spectrum.size()));
+            std::fill(model.begin(),
+                      model.end(),
+                      1e-7F + 1e-4F * total / static_cast<float>(spectrum.size()));
             for (std::size_t c = 0; c < m_combs.size(); ++c)
                 if (gain[c] > 1e-7F * total)
                     for (const Cell& cell : m_combs[c])
@@ -176,10 +186,12 @@ std::vector<Event> eventsOf(const std::vector<OnsetPeak>& onsets, double event_s
 }
 
 // Level of a pitch's own partials at a moment.
-double combLevel(const std::vector<float>& spectrum, double f0_hz, double stiffness_b, double bin_hz) {
+double
+combLevel(const std::vector<float>& spectrum, double f0_hz, double stiffness_b, double bin_hz) {
     double power = 0.0;
     for (int h = 1; h <= 4; ++h) {
-        const auto b = static_cast<std::size_t>(std::lround(partial_hz(f0_hz, stiffness_b, h) / bin_hz));
+        const auto b =
+            static_cast<std::size_t>(std::lround(partial_hz(f0_hz, stiffness_b, h) / bin_hz));
         if (b + 1 < spectrum.size() && b > 0) {
             const double v = std::max({spectrum[b - 1], spectrum[b], spectrum[b + 1]});
             power += v * v;
@@ -211,17 +223,24 @@ struct Sight {
 
 class ChordHearing {
   public:
-    ChordHearing(SoundView sound, const Instrument& instrument, double a4_hz, const ChordParameters& p)
-        : m_looker(sound), m_instrument(instrument), m_a4_hz(a4_hz), m_p(p), m_length_s(sound.length_s()) {
+    ChordHearing(SoundView sound,
+                 const Instrument& instrument,
+                 double a4_hz,
+                 const ChordParameters& p)
+        : m_looker(sound), m_instrument(instrument), m_a4_hz(a4_hz), m_p(p),
+          m_length_s(sound.length_s()) {
         for (const double window_s : {0.07, 0.12, 0.19})
-            m_combs.emplace_back(window_s, Combs(instrument, a4_hz, window_s, m_looker.bins(), m_looker.binHz()));
+            m_combs.emplace_back(
+                window_s, Combs(instrument, a4_hz, window_s, m_looker.bins(), m_looker.binHz()));
     }
 
     ChordEvent hear(const Event& event, double next_s) {
         const double from_s = event.last_s + kAfter_s;
-        const double room_s = std::clamp(next_s - kBefore_s - from_s, m_p.least_window_s, m_p.window_s);
+        const double room_s =
+            std::clamp(next_s - kBefore_s - from_s, m_p.least_window_s, m_p.window_s);
         const auto after = m_looker.at(from_s, from_s + room_s);
-        const auto before = m_looker.at(event.first_s - kBefore_s - room_s, event.first_s - kBefore_s);
+        const auto before =
+            m_looker.at(event.first_s - kBefore_s - room_s, event.first_s - kBefore_s);
         ChordEvent heard = explain(event, before, after, room_s, false);
         if (static_cast<int>(heard.notes.size()) >= m_p.strum_notes)
             heard = explain(event, before, after, room_s, true);
@@ -243,7 +262,8 @@ class ChordHearing {
                     for (ChordNote* old : ringing)
                         if (old->midi == note.midi)
                             old->offset_s = note.onset_s;
-                    std::erase_if(ringing, [&](const ChordNote* n) { return n->midi == note.midi; });
+                    std::erase_if(ringing,
+                                  [&](const ChordNote* n) { return n->midi == note.midi; });
                     note.offset_s = 0.0;
                     note.level_db = -200.0;
                     ringing.push_back(&note);
@@ -255,11 +275,16 @@ class ChordHearing {
             const auto spectrum = m_looker.at(t, t + kWindow_s);
             std::erase_if(ringing, [&](ChordNote* note) {
                 const double b = stiffnessOf(m_instrument, note->midi);
-                const double db = 10.0 * std::log10(1e-14 + combLevel(spectrum, hzFromMidi(note->midi, m_a4_hz), b, m_looker.binHz()));
+                const double db =
+                    10.0 *
+                    std::log10(
+                        1e-14 +
+                        combLevel(spectrum, hzFromMidi(note->midi, m_a4_hz), b, m_looker.binHz()));
                 if (t < note->onset_s + 0.12)
                     note->level_db = std::max(note->level_db, db);
-                const bool over = (t > note->onset_s + 0.06 && db < note->level_db - m_p.end_drop_db) ||
-                                  t > note->onset_s + kLongest_s;
+                const bool over =
+                    (t > note->onset_s + 0.06 && db < note->level_db - m_p.end_drop_db) ||
+                    t > note->onset_s + kLongest_s;
                 if (over)
                     note->offset_s = std::max(note->onset_s + 0.05, t + 0.25 * kWindow_s);
                 return over;
@@ -279,9 +304,8 @@ class ChordHearing {
         std::vector<float> grown(after.size());
         for (std::size_t b = 0; b < grown.size(); ++b) {
             // What rang already is somewhat quieter by now; a neighbouring bin may hold it.
-            const float old = std::max({before[b > 0 ? b - 1 : 0],
-                                        before[b],
-                                        before[std::min(b + 1, before.size() - 1)]});
+            const float old = std::max(
+                {before[b > 0 ? b - 1 : 0], before[b], before[std::min(b + 1, before.size() - 1)]});
             grown[b] = std::max(0.0F, after[b] - old_share * old);
         }
         const Combs& combs = combsFor(room_s);
@@ -304,14 +328,15 @@ class ChordHearing {
 
     float levelAt(const std::vector<float>& spectrum, int midi, int partial) const {
         const auto b = static_cast<std::size_t>(std::lround(
-            partial_hz(hzFromMidi(midi, m_a4_hz), stiffnessOf(m_instrument, midi), partial) / m_looker.binHz()));
+            partial_hz(hzFromMidi(midi, m_a4_hz), stiffnessOf(m_instrument, midi), partial) /
+            m_looker.binHz()));
         return b > 0 && b + 1 < spectrum.size()
                    ? std::max({spectrum[b - 1], spectrum[b], spectrum[b + 1]})
                    : 0.0F;
     }
 
-    // How far the partials that a higher note shares with a lower one stand above the neighbours that
-    // are the lower note's alone, in nepers: a string by itself has a smooth envelope.
+    // How far the partials that a higher note shares with a lower one stand above the neighbours
+    // that are the lower note's alone, in nepers: a string by itself has a smooth envelope.
     double excess(const std::vector<float>& grown, int low_midi, int high_midi) const {
         const int ratio = static_cast<int>(std::lround(std::exp2((high_midi - low_midi) / 12.0)));
         double sum = 0.0;
@@ -345,10 +370,14 @@ class ChordHearing {
         std::sort(ranked.rbegin(), ranked.rend());
         std::vector<int> chosen;
         for (const auto& [value, midi] : ranked) {
-            const bool hidden = std::any_of(heard.notes.begin(), heard.notes.end(), [&, v = value, m = midi](const ChordNote& n) {
-                return sharesPartials(n.midi, m) && v < m_p.octave_share * n.share * strongest &&
-                       excess(sight.grown, n.midi, m) < sight.octave_excess;
-            });
+            const bool hidden =
+                std::any_of(heard.notes.begin(),
+                            heard.notes.end(),
+                            [&, v = value, m = midi](const ChordNote& n) {
+                                return sharesPartials(n.midi, m) &&
+                                       v < m_p.octave_share * n.share * strongest &&
+                                       excess(sight.grown, n.midi, m) < sight.octave_excess;
+                            });
             std::vector<int> with = chosen;
             with.push_back(midi);
             if (hidden || !playableAtOnce(m_instrument, with))
@@ -359,13 +388,16 @@ class ChordHearing {
             note.offset_s = heard.onset_s + 0.2;
             note.midi = midi;
             note.share = value / strongest;
-            note.level_db = 10.0 * std::log10(1e-14 + combLevel(sight.after, hzFromMidi(midi, m_a4_hz), stiffnessOf(m_instrument, midi), m_looker.binHz()));
+            note.level_db = 10.0 * std::log10(1e-14 + combLevel(sight.after,
+                                                                hzFromMidi(midi, m_a4_hz),
+                                                                stiffnessOf(m_instrument, midi),
+                                                                m_looker.binHz()));
             note.probability = std::clamp(0.5 + 0.5 * std::sqrt(note.share), 0.05, 0.97);
             heard.notes.push_back(note);
         }
-        std::sort(heard.notes.begin(), heard.notes.end(), [](const ChordNote& a, const ChordNote& b) {
-            return a.midi < b.midi;
-        });
+        std::sort(heard.notes.begin(),
+                  heard.notes.end(),
+                  [](const ChordNote& a, const ChordNote& b) { return a.midi < b.midi; });
     }
 
     mutable Looker m_looker;
@@ -377,7 +409,13 @@ class ChordHearing {
 };
 
 // Gives each pitch a string of its own, the lowest first.
-bool assign(const Instrument& instrument, const std::vector<int>& midis, std::size_t at, unsigned used, int low, int high, int reach) {
+bool assign(const Instrument& instrument,
+            const std::vector<int>& midis,
+            std::size_t at,
+            unsigned used,
+            int low,
+            int high,
+            int reach) {
     if (at == midis.size())
         return true;
     for (int s = instrument.stringCount(); s >= 1; --s) {
@@ -390,7 +428,13 @@ bool assign(const Instrument& instrument, const std::vector<int>& midis, std::si
         const int new_high = fret > 0 ? std::max(high, fret) : high;
         if (new_high > 0 && new_high - new_low > reach)
             continue;
-        if (assign(instrument, midis, at + 1, used | (1U << static_cast<unsigned>(s)), new_low, new_high, reach))
+        if (assign(instrument,
+                   midis,
+                   at + 1,
+                   used | (1U << static_cast<unsigned>(s)),
+                   new_low,
+                   new_high,
+                   reach))
             return true;
     }
     return false;

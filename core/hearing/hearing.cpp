@@ -37,12 +37,16 @@ Note toNote(const ChordNote& heard, double strength, double loud_db) {
 }
 
 // A stroke over damped strings: noise that is gone within a tenth of a second.
-bool isGhost(const ChordEvent& event, double next_s, const FluxTrack& flux, const VoiceParameters& p) {
+bool isGhost(const ChordEvent& event,
+             double next_s,
+             const FluxTrack& flux,
+             const VoiceParameters& p) {
     if (event.flatness < p.ghost_flatness || flux.level_db.empty())
         return false;
     float loudest = -120.0F;
     float quietest = 0.0F;
-    for (double t = event.onset_s; t < std::min(next_s - 0.01, event.onset_s + 0.16); t += flux.hop_s) {
+    for (double t = event.onset_s; t < std::min(next_s - 0.01, event.onset_s + 0.16);
+         t += flux.hop_s) {
         const float level = flux.level_db[flux.frameAt(t)];
         if (t < event.onset_s + 0.05)
             loudest = std::max(loudest, level);
@@ -110,7 +114,8 @@ Voices voicesOf(const std::vector<ChordEvent>& events,
     std::vector<const ChordNote*> before;
     for (const ChordEvent& event : events) {
         several += beginsUnrelated(event) ? 1 : 0;
-        std::erase_if(before, [&](const ChordNote* n) { return n->offset_s < event.onset_s + p.ringing_s; });
+        std::erase_if(
+            before, [&](const ChordNote* n) { return n->offset_s < event.onset_s + p.ringing_s; });
         over_ringing += std::any_of(before.begin(), before.end(), [&](const ChordNote* n) {
             return std::none_of(event.notes.begin(), event.notes.end(), [n](const ChordNote& now) {
                 return now.midi == n->midi;
@@ -120,8 +125,9 @@ Voices voicesOf(const std::vector<ChordEvent>& events,
             before.push_back(&note);
     }
     const auto count = static_cast<double>(events.size());
-    return several > p.several_share * count || over_ringing > p.ringing_share * count ? Voices::Several
-                                                                                       : Voices::Line;
+    return several > p.several_share * count || over_ringing > p.ringing_share * count
+               ? Voices::Several
+               : Voices::Line;
 }
 
 Result<Hearing> hearTake(SoundView sound,
@@ -143,7 +149,8 @@ Result<Hearing> hearTake(SoundView sound,
     peaks.threshold = parameters.onset_threshold;
     const auto onsets = pickOnsets(hearing->flux, peaks);
     const double a4 = hearing->reference.a4_hz;
-    const auto sample = hearChords(sound, instrument, a4, sampleOf(onsets), ChordParameters{}, quiet);
+    const auto sample =
+        hearChords(sound, instrument, a4, sampleOf(onsets), ChordParameters{}, quiet);
     if (!sample)
         return sample.error();
     if (voicesOf(*sample, instrument) == Voices::Several) {

@@ -21,8 +21,8 @@ Voices voicesOf(const std::vector<ChordEvent>& events,
                 const Instrument& instrument,
                 const VoiceParameters& parameters = {});
 
-// Hears a take: as one line (hearMelody, with slurs and pitch curves), and where more sounds at once,
-// as chords and voices (hearChords). `sound` is mono at kAnalysisRateHz. Errors: Cancelled.
+// Hears a take: as one line (hearMelody, with slurs and pitch curves), and where more sounds at
+// once, as chords and voices (hearChords). `sound` is mono at kAnalysisRateHz. Errors: Cancelled.
 Result<Hearing> hearTake(SoundView sound,
                          const Instrument& instrument,
                          std::optional<double> a4_hz,

@@ -207,7 +207,8 @@ class MelodyHearing {
         std::vector<Piecelet> kept;
         for (const Piecelet& p : found) {
             const bool adjoins = !kept.empty() && p.span.start_s - kept.back().span.end_s < 0.02;
-            // Two planes of vibration beat, and the tracker may change its octave: neither is an attack.
+            // Two planes of vibration beat, and the tracker may change its octave: neither is an
+            // attack.
             const bool weak =
                 p.onset_strength < m_p.weak_attack && p.level.rise_db < m_p.weak_rise_db;
             const double step = adjoins ? std::abs(kept.back().midi - p.midi) : 0.0;
@@ -253,9 +254,8 @@ class MelodyHearing {
 // Single notes that agree tell the reference best; where they do not (chords), the spectrum does.
 constexpr double kAgreeing_cents = 6.0;
 
-TuningReference referenceOf(const std::vector<Piecelet>& found,
-                            std::optional<double> a4_hz,
-                            SoundView sound) {
+TuningReference
+referenceOf(const std::vector<Piecelet>& found, std::optional<double> a4_hz, SoundView sound) {
     TuningReference reference;
     if (a4_hz) {
         reference.a4_hz = *a4_hz;

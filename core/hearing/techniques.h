@@ -9,12 +9,12 @@
 namespace wirenote {
 
 struct VibratoParameters {
-    double settle_s = 0.10;      // after the attack the pitch is not yet the finger's
+    double settle_s = 0.10; // after the attack the pitch is not yet the finger's
     double slowest_hz = 3.0;
     double fastest_hz = 9.0;
-    double least_cents = 7.0;    // amplitude each way
+    double least_cents = 7.0; // amplitude each way
     double least_cycles = 1.5;
-    double regular = 0.45;       // share of the pitch's movement that one sine must explain
+    double regular = 0.45; // share of the pitch's movement that one sine must explain
 };
 
 struct Vibrato {
@@ -27,8 +27,10 @@ std::optional<Vibrato> vibratoOf(const Note& note, const VibratoParameters& para
 
 struct StaccatoParameters {
     double longest_s = 0.20;
-    double share = 0.62; // of the time to the next attack (common practice: the dot halves the value)
-    double least_room_s = 0.16; // the next attack is at least this far away, or nothing was cut short
+    double share =
+        0.62; // of the time to the next attack (common practice: the dot halves the value)
+    double least_room_s =
+        0.16; // the next attack is at least this far away, or nothing was cut short
 };
 
 // Marks the notes that are cut short. Notes must be in order of time.

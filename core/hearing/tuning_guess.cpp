@@ -67,8 +67,8 @@ bool isOpen(const Instrument& instrument, int midi) {
     return false;
 }
 
-// Notes of one line say the same thing again and again: their log-likelihoods are tempered, and each
-// pitch counts by the logarithm of how often it comes.
+// Notes of one line say the same thing again and again: their log-likelihoods are tempered, and
+// each pitch counts by the logarithm of how often it comes.
 constexpr double kTemper = 0.75;
 constexpr double kOffNeck = -4.0; // of the logarithm, for a note that cannot be played so
 
@@ -135,9 +135,10 @@ std::vector<TuningGuess> guessTuning(const Instrument& like, const std::vector<N
         sum += guesses[i].probability = std::exp(scores[i] - best);
     for (TuningGuess& guess : guesses)
         guess.probability /= sum;
-    std::stable_sort(guesses.begin(), guesses.end(), [](const TuningGuess& a, const TuningGuess& b) {
-        return a.probability > b.probability;
-    });
+    std::stable_sort(
+        guesses.begin(), guesses.end(), [](const TuningGuess& a, const TuningGuess& b) {
+            return a.probability > b.probability;
+        });
     return guesses;
 }
 

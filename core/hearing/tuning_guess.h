@@ -10,12 +10,12 @@ namespace wirenote {
 
 // A way the instrument may be tuned, with how likely it is and what speaks for it.
 struct TuningGuess {
-    std::string name;       // "standard", "dropped-low-string" …: a word of kTuningNames
-    Instrument instrument;  // tuned, with capo
+    std::string name;      // "standard", "dropped-low-string" …: a word of kTuningNames
+    Instrument instrument; // tuned, with capo
     double probability = 0.0;
-    int lowest_midi = 0;    // of what was heard
-    int open_notes = 0;     // of the heard notes are its open strings
-    int off_neck = 0;       // are not on its neck at all
+    int lowest_midi = 0; // of what was heard
+    int open_notes = 0;  // of the heard notes are its open strings
+    int off_neck = 0;    // are not on its neck at all
     int notes = 0;
 };
 

@@ -279,7 +279,7 @@ Status PieceEditor::setTempo(double bpm, Metre metre) {
                                     t.first_downbeat, 0, static_cast<int>(t.beats_s.size()) - 1))];
     const double end =
         m_piece.lead() ? m_piece.lead()->length_s
-                     : (m_piece.notes.empty() ? origin + 4.0 : m_piece.notes.back().offset_s());
+                       : (m_piece.notes.empty() ? origin + 4.0 : m_piece.notes.back().offset_s());
     const double step = 60.0 / bpm;
     const int before = static_cast<int>(std::floor(origin / step));
     t.beats_s.clear();

@@ -26,14 +26,15 @@ class PieceEditor {
     Status joinWithNext(NoteId id);       // the next note is taken into this one
     Result<NoteId> add(TimeRange time, int midi, std::optional<Position> position);
     Status remove(NoteId id);
-    Status accept(NoteId id);                 // it is right as it stands
-    Status setReference(double a4_hz);        // 380–480 Hz; the notes keep what they sound
+    Status accept(NoteId id);          // it is right as it stands
+    Status setReference(double a4_hz); // 380–480 Hz; the notes keep what they sound
     // Takes, by index; 0 leads and its clock is the piece's.
     Status addTake(Take take);
     Status removeTake(std::size_t index); // not the leading one while there are others
     Status changeTake(std::size_t index, const std::function<void(Take&)>& change);
     // What was heard in a span, as a piece of its own: takes the place of what was heard there
-    // before. Notes with anything set by a person stay, and heard notes that are the same are left out.
+    // before. Notes with anything set by a person stay, and heard notes that are the same are left
+    // out.
     Status adoptHearing(const Piece& heard, TimeRange span);
     Status setTempo(double bpm, Metre metre); // evenly spaced beats from the present beat 1
     Status setDownbeat(NoteId id);            // this note is "1" of bar 1

@@ -49,14 +49,14 @@ enum class TakeRights { Unknown, OwnRecording, Permitted, StudyOnly };
 
 // What can be trusted in a recording, as measured. What could not be measured is negative.
 struct TakeQuality {
-    double clipped_share = -1.0;   // of all samples
+    double clipped_share = -1.0; // of all samples
     double signal_to_noise_db = -1.0;
-    double hum_db = -1.0;          // how far the mains hum stands above the noise beside it
-    double hum_hz = 0.0;           // 50 or 60
+    double hum_db = -1.0;           // how far the mains hum stands above the noise beside it
+    double hum_hz = 0.0;            // 50 or 60
     double quickest_decay_s = -1.0; // time for 60 dB at the steepest fall anywhere
-    double top_hz = -1.0;          // above it there is nothing
-    double mono_loss_db = -1.0;    // level lost when both channels are added
-    double neck_share = -1.0;      // of the picture's longer side that a neck takes; 0: none is seen
+    double top_hz = -1.0;           // above it there is nothing
+    double mono_loss_db = -1.0;     // level lost when both channels are added
+    double neck_share = -1.0; // of the picture's longer side that a neck takes; 0: none is seen
     bool operator==(const TakeQuality&) const = default;
     bool measured() const { return clipped_share >= 0.0; }
 };
@@ -70,14 +70,14 @@ struct Take {
     TuningReference reference;
     std::vector<std::string> cautions; // what went wrong in reading it ("clipped", "truncated" …)
     TakeKind kind = TakeKind::Own;
-    TimeRange trim;         // the part that is heard, seconds in the take; empty: all of it
-    int sound_stream = -1;  // which of several sound streams; −1: the file's own choice
+    TimeRange trim;        // the part that is heard, seconds in the take; empty: all of it
+    int sound_stream = -1; // which of several sound streams; −1: the file's own choice
     ChannelChoice channels = ChannelChoice::Mix;
-    double gain_db = 0.0;   // for listening
+    double gain_db = 0.0; // for listening
     bool has_picture = false;
     TakeQuality quality;
-    std::string remark;     // the person's own words
-    std::string origin;     // where it came from
+    std::string remark; // the person's own words
+    std::string origin; // where it came from
     TakeRights rights = TakeRights::Unknown;
     TakeAlignment alignment; // identity for the leading take
     bool operator==(const Take&) const = default;

@@ -11,13 +11,13 @@
 namespace wirenote {
 namespace {
 
-constexpr double kChance = 0.30;     // likeness that two unlike moments reach easily
+constexpr double kChance = 0.30;          // likeness that two unlike moments reach easily
 constexpr std::size_t kMostCoarse = 6000; // frames a side: bounds memory and time
-constexpr int kBand = 45;            // fine frames on either side of the coarse path
+constexpr int kBand = 45;                 // fine frames on either side of the coarse path
 constexpr double kKnot_s = 1.0;
-constexpr double kNear_s = 2.5;      // attacks this near decide about a knot
-constexpr double kPair_s = 0.09;     // how far an attack may lie from where it is expected
-constexpr double kAgree_s = 0.035;   // … and how far in the end, to be believed
+constexpr double kNear_s = 2.5;    // attacks this near decide about a knot
+constexpr double kPair_s = 0.09;   // how far an attack may lie from where it is expected
+constexpr double kAgree_s = 0.035; // … and how far in the end, to be believed
 
 using Path = std::vector<std::pair<int, int>>;
 
@@ -59,8 +59,7 @@ class LocalAlignment {
             const auto& one = score[(i + 2) % 3];
             const auto& two = score[(i + 1) % 3];
             for (std::size_t j = 0; j < w; ++j) {
-                const auto gain =
-                    static_cast<float>(alike(m_a[i], m_b[j], m_semitones) - kChance);
+                const auto gain = static_cast<float>(alike(m_a[i], m_b[j], m_semitones) - kChance);
                 const float straight = 2.0F * gain + (i >= 1 && j >= 1 ? one[j - 1] : 0.0F);
                 const float slow = 3.0F * gain + (i >= 2 && j >= 1 ? two[j - 1] : 0.0F);
                 const float fast = 3.0F * gain + (i >= 1 && j >= 2 ? one[j - 2] : 0.0F);
@@ -115,7 +114,8 @@ int bestTransposition(const ChromaTrack& a, const ChromaTrack& b, int coarse) {
     int best = 0;
     double best_score = -1.0;
     for (const int s : {0, -1, 1, -2, 2, -3, 3, -4, 4, -5, 5, -6}) {
-        const double score = LocalAlignment(rough_a, rough_b, s).run(nullptr) * (s == 0 ? 1.1 : 1.0);
+        const double score =
+            LocalAlignment(rough_a, rough_b, s).run(nullptr) * (s == 0 ? 1.1 : 1.0);
         if (score > best_score) {
             best_score = score;
             best = s;
@@ -238,7 +238,8 @@ std::vector<double> smoothed(const std::vector<double>& y, int half) {
             sxy += x * v;
         }
         const double d = sw * sxx - sx * sx;
-        out[static_cast<std::size_t>(i)] = d > 0 ? (sy * sxx - sx * sxy) / d : y[static_cast<std::size_t>(i)];
+        out[static_cast<std::size_t>(i)] =
+            d > 0 ? (sy * sxx - sx * sxy) / d : y[static_cast<std::size_t>(i)];
     }
     return out;
 }
@@ -249,7 +250,8 @@ struct Warp {
     std::vector<double> b_s; // b's time for every hop of a
     double end_s() const { return first_s + hop_s * static_cast<double>(b_s.size() - 1); }
     double at(double a_s) const {
-        const double x = std::clamp((a_s - first_s) / hop_s, 0.0, static_cast<double>(b_s.size() - 1));
+        const double x =
+            std::clamp((a_s - first_s) / hop_s, 0.0, static_cast<double>(b_s.size() - 1));
         const auto i = std::min(static_cast<std::size_t>(x), b_s.size() - 2);
         return b_s[i] + (x - static_cast<double>(i)) * (b_s[i + 1] - b_s[i]);
     }
@@ -272,8 +274,11 @@ std::vector<Pair> pairAttacks(const Warp& warp,
         ++asked;
         const double expected = warp.at(peak.time_s);
         double nearest = kPair_s;
-        for (auto other = std::lower_bound(
-                 b.begin(), b.end(), expected - kPair_s, [](const OnsetPeak& p, double t) { return p.time_s < t; });
+        for (auto other =
+                 std::lower_bound(b.begin(),
+                                  b.end(),
+                                  expected - kPair_s,
+                                  [](const OnsetPeak&p, double t) { return p.time_s < t; });
              other != b.end() && other->time_s < expected + kPair_s;
              ++other)
             if (other->strength >= 0.2 && std::abs(other->time_s - expected) < std::abs(nearest))
@@ -314,8 +319,8 @@ double lineThrough(const std::vector<MatchingMoment>& pairs, double at_s, double
     return d > 1e-9 ? (sy * sxx - sx * sxy) / d : sy / sw;
 }
 
-// Moments about a second apart, where there are attacks to tell; before the first and after the last
-// the tempo of the nearest ones goes on.
+// Moments about a second apart, where there are attacks to tell; before the first and after the
+// last the tempo of the nearest ones goes on.
 std::vector<MatchingMoment> momentsOf(const std::vector<MatchingMoment>& pairs, const Warp& warp) {
     std::vector<MatchingMoment> moments;
     for (std::size_t i = 0; i < pairs.size();) {
@@ -352,8 +357,8 @@ std::vector<MatchingMoment> momentsOf(const std::vector<MatchingMoment>& pairs, 
     return moments;
 }
 
-// The warp put right by the attacks near each place; twice, so that the second pass pairs attacks by
-// a better guess.
+// The warp put right by the attacks near each place; twice, so that the second pass pairs attacks
+// by a better guess.
 AlignmentFit refined(Warp warp, const std::vector<OnsetPeak>& a, const std::vector<OnsetPeak>& b) {
     int asked = 0;
     for (int pass = 0; pass < 2; ++pass) {
@@ -396,7 +401,8 @@ alignSounds(SoundView a, double a_a4_hz, SoundView b, double b_a4_hz, const JobC
     if (job.cancelRequested())
         return cancelled();
     Path path;
-    LocalAlignment(coarser(chroma_a->sounding, coarse), coarser(chroma_b->sounding, coarse), semitones)
+    LocalAlignment(
+        coarser(chroma_a->sounding, coarse), coarser(chroma_b->sounding, coarse), semitones)
         .run(&path);
     AlignmentFit fit;
     if (path.size() < 4)

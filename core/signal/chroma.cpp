@@ -25,7 +25,9 @@ struct Bin {
 std::vector<Bin> binsOf(double rate_hz, int fft_size, double a4_hz) {
     std::vector<Bin> bins;
     const double bin_hz = rate_hz / fft_size;
-    for (auto b = static_cast<std::size_t>(kLowest_hz / bin_hz); b < static_cast<std::size_t>(fft_size / 2); ++b) {
+    for (auto b = static_cast<std::size_t>(kLowest_hz / bin_hz);
+         b < static_cast<std::size_t>(fft_size / 2);
+         ++b) {
         const double hz = static_cast<double>(b) * bin_hz;
         if (hz > kHighest_hz)
             break;
@@ -107,8 +109,9 @@ Result<ChromaTrack> chromaOf(SoundView sound, double a4_hz, const JobControl& jo
         }
         const auto in = fft.time();
         std::fill(in.begin(), in.end(), 0.0F);
-        const auto first = static_cast<std::ptrdiff_t>(static_cast<double>(f) * track.hop_s * sound.rate_hz) -
-                           static_cast<std::ptrdiff_t>(window_length / 2);
+        const auto first =
+            static_cast<std::ptrdiff_t>(static_cast<double>(f) * track.hop_s * sound.rate_hz) -
+            static_cast<std::ptrdiff_t>(window_length / 2);
         for (std::size_t i = 0; i < window_length; ++i) {
             const std::ptrdiff_t at = first + static_cast<std::ptrdiff_t>(i);
             if (at >= 0 && at < static_cast<std::ptrdiff_t>(sound.samples.size()))

@@ -19,8 +19,8 @@ struct ChromaTrack {
     std::vector<Chroma> beginning;
 };
 
-// Chroma with logarithmic compression, and decaying locally normalised onset chroma (Ewert, Müller &
-// Grosche, "High resolution audio synchronization using chroma onset features", ICASSP 2009).
+// Chroma with logarithmic compression, and decaying locally normalised onset chroma (Ewert, Müller
+// & Grosche, "High resolution audio synchronization using chroma onset features", ICASSP 2009).
 // Frame i describes the sound about i·hop_s. Errors: Cancelled.
 Result<ChromaTrack> chromaOf(SoundView sound, double a4_hz, const JobControl& job);
 

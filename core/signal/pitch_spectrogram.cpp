@@ -56,9 +56,8 @@ void PitchSpectrogram::addFrame(SoundView sound, double at_s, std::vector<double
     for (std::size_t w = 0; w < m_ffts.size(); ++w) {
         const auto in = m_ffts[w].time();
         std::fill(in.begin(), in.end(), 0.0F);
-        const auto first =
-            static_cast<std::ptrdiff_t>(std::llround(at_s * m_rate_hz)) -
-            static_cast<std::ptrdiff_t>(m_windows[w].size() / 2);
+        const auto first = static_cast<std::ptrdiff_t>(std::llround(at_s * m_rate_hz)) -
+                           static_cast<std::ptrdiff_t>(m_windows[w].size() / 2);
         for (std::size_t i = 0; i < m_windows[w].size(); ++i) {
             const std::ptrdiff_t at = first + static_cast<std::ptrdiff_t>(i);
             if (at >= 0 && at < static_cast<std::ptrdiff_t>(sound.samples.size()))
@@ -95,9 +94,7 @@ PitchSpectrogram::columns(SoundView sound, double first_s, double hop_s, int cou
     for (int k = 0; k < count; ++k) {
         std::fill(power.begin(), power.end(), 0.0);
         for (int f = 0; f < frames; ++f)
-            addFrame(sound,
-                     first_s + hop_s * (k + (f + 0.5) / frames - 0.5),
-                     power);
+            addFrame(sound, first_s + hop_s * (k + (f + 0.5) / frames - 0.5), power);
         for (const double p : power) {
             const double db = 10.0 * std::log10(p / frames + 1e-12);
             const double shade = 255.0 * (db - kQuietest_db) / (kLoudest_db - kQuietest_db);

@@ -25,8 +25,8 @@ struct PitchAxis {
 constexpr double kQuietest_db = -90.0; // shown as 0
 constexpr double kLoudest_db = -12.0;  // shown as 255
 
-// Loudness over pitch and time, for the eye. Three window lengths, longer for lower pitches, so that
-// low notes are apart and high ones sharp in time. One thread.
+// Loudness over pitch and time, for the eye. Three window lengths, longer for lower pitches, so
+// that low notes are apart and high ones sharp in time. One thread.
 class PitchSpectrogram {
   public:
     PitchSpectrogram(double rate_hz, const PitchAxis& axis);

@@ -69,7 +69,8 @@ void QualityMeter::endFrame() {
     for (std::size_t i = 0; i < m_frame.size(); ++i) {
         power += static_cast<double>(m_frame[i]) * m_frame[i];
         in[i] = static_cast<float>(
-            m_frame[i] * (0.5 - 0.5 * std::cos(2.0 * std::numbers::pi * (static_cast<double>(i) + 0.5) / kFft)));
+            m_frame[i] *
+            (0.5 - 0.5 * std::cos(2.0 * std::numbers::pi * (static_cast<double>(i) + 0.5) / kFft)));
     }
     m_frame.clear();
     m_fft.forward();
@@ -131,7 +132,8 @@ void QualityMeter::measureHum(SoundQuality& q) const {
             double peak = 0.0;
             for (int b = static_cast<int>(at); b <= static_cast<int>(at) + 1; ++b)
                 peak = std::max(peak, (*quiet)[static_cast<std::size_t>(b)]);
-            const double beside = 0.5 * (meanOf(*quiet, at - 7.0, at - 3.0) + meanOf(*quiet, at + 4.0, at + 8.0));
+            const double beside =
+                0.5 * (meanOf(*quiet, at - 7.0, at - 3.0) + meanOf(*quiet, at + 4.0, at + 8.0));
             const double above = std::clamp(db(peak) - db(beside), 0.0, 60.0);
             total += above;
             heard += above > 10.0 ? 1 : 0;
@@ -177,7 +179,8 @@ void QualityMeter::measureDecay(SoundQuality& q) const {
             falls.push_back(m_levels_db[i] - m_levels_db[i + kFall]);
     if (falls.size() < 30)
         return;
-    const auto at = falls.begin() + static_cast<std::ptrdiff_t>(0.98 * static_cast<double>(falls.size()));
+    const auto at =
+        falls.begin() + static_cast<std::ptrdiff_t>(0.98 * static_cast<double>(falls.size()));
     std::nth_element(falls.begin(), at, falls.end());
     if (*at > 0.1)
         q.quickest_decay_s = 60.0 / (*at / (kFall * kLevelHop_s));

@@ -9,14 +9,15 @@ namespace wirenote {
 
 // What a recording is like, as far as it decides what can be heard in it. Negative: not measured.
 struct SoundQuality {
-    double clipped_share = -1.0;      // of all samples: runs at the same extreme value
-    double signal_to_noise_db = -1.0; // loud moments against the quietest ones that sound like noise
-    double hum_db = -1.0;             // mains hum above what lies beside it, mean of its partials
-    double hum_hz = 0.0;              // 50 or 60
-    double quickest_decay_s = -1.0;   // time for 60 dB at the steepest fall anywhere: a room with long
-                                      // reverberation lets nothing stop faster
-    double top_hz = -1.0;             // above it there is nothing (lossy coding, telephone)
-    double mono_loss_db = -1.0;       // level lost when left and right are added
+    double clipped_share = -1.0; // of all samples: runs at the same extreme value
+    double signal_to_noise_db =
+        -1.0;                       // loud moments against the quietest ones that sound like noise
+    double hum_db = -1.0;           // mains hum above what lies beside it, mean of its partials
+    double hum_hz = 0.0;            // 50 or 60
+    double quickest_decay_s = -1.0; // time for 60 dB at the steepest fall anywhere: a room with
+                                    // long reverberation lets nothing stop faster
+    double top_hz = -1.0;       // above it there is nothing (lossy coding, telephone)
+    double mono_loss_db = -1.0; // level lost when left and right are added
 };
 
 // Measures while a recording goes by, in memory that grows by a few bytes a second. One thread.
@@ -40,7 +41,7 @@ class QualityMeter {
 
     double m_rate_hz = 0.0;
     RealFft m_fft;
-    std::vector<float> m_frame; // mono, being filled
+    std::vector<float> m_frame;                         // mono, being filled
     std::array<std::vector<double>, kLevels> m_spectra; // summed power by level of the moment
     std::array<int, kLevels> m_counts{};
     std::vector<float> m_levels_db; // every 10 ms

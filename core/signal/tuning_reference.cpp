@@ -54,8 +54,8 @@ void addPeaks(RealFft& fft, double rate_hz, std::vector<double>& histogram) {
     const double loudest = *std::max_element(level.begin() + static_cast<std::ptrdiff_t>(from),
                                              level.begin() + static_cast<std::ptrdiff_t>(to));
     for (std::size_t b = from; b < to; ++b) {
-        if (level[b] <= level[b - 1] || level[b] < level[b + 1] || level[b] < kBelowPeak * loudest ||
-            level[b] < 1e-4)
+        if (level[b] <= level[b - 1] || level[b] < level[b + 1] ||
+            level[b] < kBelowPeak * loudest || level[b] < 1e-4)
             continue;
         const double l = std::log(level[b - 1]);
         const double m = std::log(level[b]);
@@ -63,7 +63,8 @@ void addPeaks(RealFft& fft, double rate_hz, std::vector<double>& histogram) {
         const double at = static_cast<double>(b) + 0.5 * (l - r) / (l - 2.0 * m + r);
         const double midi = midiFromHz(at * bin_hz);
         const double cents = 100.0 * (midi - std::round(midi));
-        histogram[static_cast<std::size_t>(std::clamp(cents + 50.0, 0.0, 99.0))] += std::sqrt(level[b]);
+        histogram[static_cast<std::size_t>(std::clamp(cents + 50.0, 0.0, 99.0))] +=
+            std::sqrt(level[b]);
     }
 }
 
@@ -72,7 +73,8 @@ void addPeaks(RealFft& fft, double rate_hz, std::vector<double>& histogram) {
 ReferenceEstimate spectralReference(SoundView sound) {
     RealFft fft(kFft);
     std::vector<double> histogram(100, 0.0);
-    const auto window = std::min<std::size_t>(kFft, static_cast<std::size_t>(kWindow_s * sound.rate_hz));
+    const auto window =
+        std::min<std::size_t>(kFft, static_cast<std::size_t>(kWindow_s * sound.rate_hz));
     const auto hop = static_cast<std::size_t>(kHop_s * sound.rate_hz);
     for (std::size_t at = 0; at + window <= sound.samples.size(); at += hop) {
         const auto in = fft.time();

@@ -23,9 +23,9 @@ struct ReferenceEstimate {
 // Statistics", 2000).
 ReferenceEstimate estimateReference(std::span<const WeightedPitch> pitches);
 
-// The same from the spectrum alone, where chords hide the single notes: where most of the strong low
-// partials lie. Their commonest distance from the grid is taken, not the mean, because the fifth and
-// seventh partial of every note lie off it.
+// The same from the spectrum alone, where chords hide the single notes: where most of the strong
+// low partials lie. Their commonest distance from the grid is taken, not the mean, because the
+// fifth and seventh partial of every note lie off it.
 ReferenceEstimate spectralReference(SoundView sound);
 
 } // namespace wirenote

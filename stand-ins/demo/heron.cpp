@@ -128,9 +128,7 @@ Piece heronShownSlowly() {
     constexpr double kSlowA4Hz = 436.456; // 14 cents below 440 Hz
     Piece piece = Tune().make();
     // Nobody keeps a slow tempo exactly: it swells and ebbs by a few per cent over eight bars.
-    const auto when = [](double t) {
-        return kLater_s + kSlower * (t + 0.12 * std::sin(0.3 * t));
-    };
+    const auto when = [](double t) { return kLater_s + kSlower * (t + 0.12 * std::sin(0.3 * t)); };
     for (Note& note : piece.notes)
         note.time.set({when(note.onset_s()), when(note.offset_s())});
     for (double& beat : piece.timeline.beats_s)

@@ -58,7 +58,9 @@ class Window : public ::testing::Test {
         open(demo().take);
         window.opening().openMany({QString::fromStdString(demo().slow.string())});
         ASSERT_TRUE(QTest::qWaitFor(
-            [&] { return piece().takes.size() == 2 && !piece().takes[1].alignment.moments.empty(); },
+            [&] {
+                return piece().takes.size() == 2 && !piece().takes[1].alignment.moments.empty();
+            },
             kPatience_ms));
         QTest::qWait(20);
     }
@@ -263,10 +265,12 @@ TEST_F(Window, ASecondTakeIsLinedUpAndSwitchingKeepsTheMusicalPlace) {
     EXPECT_NEAR(window.transport().playhead_s(), 12.0, 1e-9);
     // It plays from the same place of the music, and the playhead counts the piece's seconds.
     key(Qt::Key_Space);
-    ASSERT_TRUE(QTest::qWaitFor([&] { return window.transport().playhead_s() > 12.3; }, kPatience_ms));
+    ASSERT_TRUE(
+        QTest::qWaitFor([&] { return window.transport().playhead_s() > 12.3; }, kPatience_ms));
     key(Qt::Key_X); // while it plays
     EXPECT_EQ(window.transport().take(), 0U);
-    ASSERT_TRUE(QTest::qWaitFor([&] { return window.transport().playhead_s() > 12.6; }, kPatience_ms));
+    ASSERT_TRUE(
+        QTest::qWaitFor([&] { return window.transport().playhead_s() > 12.6; }, kPatience_ms));
     EXPECT_LT(window.transport().playhead_s(), 20.0);
     key(Qt::Key_Space);
     // Moved by hand, undone, and undone as a whole.
@@ -328,7 +332,8 @@ TEST_F(Window, ListensSlowerLowerAndInOneRangeByKey) {
     clock.start();
     key(Qt::Key_Space);
     ASSERT_TRUE(QTest::qWaitFor([&] { return clock.elapsed() > 900; }, kPatience_ms));
-    EXPECT_LE(window.transport().playhead_s(), 1.0 + 0.5 * static_cast<double>(clock.elapsed()) / 1000.0 + 0.01);
+    EXPECT_LE(window.transport().playhead_s(),
+              1.0 + 0.5 * static_cast<double>(clock.elapsed()) / 1000.0 + 0.01);
     EXPECT_GT(window.transport().playhead_s(), 1.1);
 }
 
@@ -364,7 +369,8 @@ TEST_F(Window, AFilmIsShownFollowedAndSteppedThrough) {
     auto* picture = window.findChild<PictureView*>("picture");
     ASSERT_TRUE(QTest::qWaitFor([&] { return picture->isVisible(); }, kPatience_ms));
     window.transport().seek(1.01);
-    ASSERT_TRUE(QTest::qWaitFor([&] { return std::abs(picture->shown_s() - 1.0) < 0.001; }, kPatience_ms))
+    ASSERT_TRUE(
+        QTest::qWaitFor([&] { return std::abs(picture->shown_s() - 1.0) < 0.001; }, kPatience_ms))
         << picture->shown_s();
     key(Qt::Key_Period, Qt::ControlModifier);
     ASSERT_TRUE(QTest::qWaitFor([&] { return picture->shown_s() > 1.02; }, kPatience_ms));

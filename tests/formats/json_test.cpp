@@ -46,7 +46,9 @@ TEST(PieceJson, TheFirstVersionIsStillRead) {
     std::string text = writePieceJson(test::richPiece());
     const std::string takes = "\"takes\": []";
     ASSERT_NE(text.find(takes), std::string::npos);
-    text.replace(text.find(takes), takes.size(), "\"take\": {\"name\": \"old\", \"path\": \"old.wav\", \"length_s\": 7.5}");
+    text.replace(text.find(takes),
+                 takes.size(),
+                 "\"take\": {\"name\": \"old\", \"path\": \"old.wav\", \"length_s\": 7.5}");
     text.replace(text.find("wirenote-piece/2"), 16, "wirenote-piece/1");
     const auto read = readPieceJson(text);
     ASSERT_TRUE(read.ok()) << read.error().message;

@@ -71,21 +71,26 @@ TEST(Placing, OpenChordsTakeOneStringANoteAndTheirUsualFrets) {
         std::vector<int> midis;
         std::vector<Position> places;
     };
-    for (const Chord& chord : {Chord{"E minor", {40, 47, 52, 55, 59, 64}, {{6, 0}, {5, 2}, {4, 2}, {3, 0}, {2, 0}, {1, 0}}},
-                               Chord{"C", {48, 52, 55, 60, 64}, {{5, 3}, {4, 2}, {3, 0}, {2, 1}, {1, 0}}},
-                               Chord{"D", {50, 57, 62, 66}, {{4, 0}, {3, 2}, {2, 3}, {1, 2}}}}) {
+    for (const Chord& chord :
+         {Chord{"E minor",
+                {40, 47, 52, 55, 59, 64},
+                {{6, 0}, {5, 2}, {4, 2}, {3, 0}, {2, 0}, {1, 0}}},
+          Chord{"C", {48, 52, 55, 60, 64}, {{5, 3}, {4, 2}, {3, 0}, {2, 1}, {1, 0}}},
+          Chord{"D", {50, 57, 62, 66}, {{4, 0}, {3, 2}, {2, 3}, {1, 2}}}}) {
         std::vector<test::Row> rows;
         for (const int midi : chord.midis)
             rows.push_back({1.0, 2.0, midi});
         Piece piece = test::pieceOf(rows);
         placeAll(piece);
         for (std::size_t i = 0; i < rows.size(); ++i)
-            EXPECT_EQ(piece.reading.plans[i].position.value, chord.places[i]) << chord.name << ", note " << i;
+            EXPECT_EQ(piece.reading.plans[i].position.value, chord.places[i])
+                << chord.name << ", note " << i;
     }
 }
 
 TEST(Placing, ANewNoteOnAStringEndsTheOldOne) {
-    Piece piece = test::pieceOf({{0.0, 2.0, 52, {4, 2}}, {0.5, 1.5, 57, {3, 2}}, {1.0, 2.0, 50, {4, 0}}});
+    Piece piece =
+        test::pieceOf({{0.0, 2.0, 52, {4, 2}}, {0.5, 1.5, 57, {3, 2}}, {1.0, 2.0, 50, {4, 0}}});
     endOnSameString(piece);
     EXPECT_DOUBLE_EQ(piece.notes[0].offset_s(), 1.0);
     EXPECT_DOUBLE_EQ(piece.notes[1].offset_s(), 1.5);

@@ -95,7 +95,8 @@ TEST(Chords, KnowWhatAHandCanTake) {
     EXPECT_TRUE(playableAtOnce(guitar(), {40, 47, 52, 55, 59, 64})) << "an open grip";
     EXPECT_TRUE(playableAtOnce(guitar(), {45, 57, 69})) << "octaves";
     EXPECT_FALSE(playableAtOnce(guitar(), {40, 41})) << "E and F are both on string 6 alone";
-    EXPECT_FALSE(playableAtOnce(guitar(), {40, 45, 50, 55, 59, 64, 67})) << "seven notes, six strings";
+    EXPECT_FALSE(playableAtOnce(guitar(), {40, 45, 50, 55, 59, 64, 67}))
+        << "seven notes, six strings";
     EXPECT_FALSE(playableAtOnce(guitar(), {41, 84})) << "fret 1 and fret 20";
 }
 
@@ -111,15 +112,16 @@ TEST(Chords, AStrokeOverDampedStringsIsAGhost) {
         }
         for (std::size_t i = 0; i < static_cast<std::size_t>(0.06 * kRate); ++i) {
             state = state * 1664525U + 1013904223U;
-            sound.samples[static_cast<std::size_t>(at_s * kRate) + i] += static_cast<float>(
-                0.25 * (static_cast<double>(state >> 8U) / 8388608.0 - 1.0) * std::exp(-static_cast<double>(i) / (0.012 * kRate)));
+            sound.samples[static_cast<std::size_t>(at_s * kRate) + i] +=
+                static_cast<float>(0.25 * (static_cast<double>(state >> 8U) / 8388608.0 - 1.0) *
+                                   std::exp(-static_cast<double>(i) / (0.012 * kRate)));
         }
     }
     const auto hearing = hearTake(sound.view(), guitar(), 440.0, HearingParameters{}, {});
     ASSERT_TRUE(hearing.ok());
-    const auto ghosts = std::count_if(hearing->notes.begin(), hearing->notes.end(), [](const Note& n) {
-        return n.has(Technique::GhostStroke);
-    });
+    const auto ghosts = std::count_if(hearing->notes.begin(),
+                                      hearing->notes.end(),
+                                      [](const Note& n) { return n.has(Technique::GhostStroke); });
     EXPECT_EQ(ghosts, 4);
     EXPECT_EQ(hearing->notes.size(), 4U * 3U + 4U);
 }
@@ -134,7 +136,8 @@ Note noteWith(double start_s, double end_s) {
 TEST(Techniques, VibratoIsMeasuredAndASteadyNoteHasNone) {
     Note note = noteWith(1.0, 2.0);
     for (double t = 1.0; t < 2.0; t += 0.01)
-        note.curve.push_back({t, 20.0 * std::sin(2.0 * std::numbers::pi * 5.4 * t) - 8.0 * (t - 1.0)});
+        note.curve.push_back(
+            {t, 20.0 * std::sin(2.0 * std::numbers::pi * 5.4 * t) - 8.0 * (t - 1.0)});
     const auto vibrato = vibratoOf(note);
     ASSERT_TRUE(vibrato);
     EXPECT_NEAR(vibrato->rate_hz, 5.4, 0.25);
@@ -145,7 +148,11 @@ TEST(Techniques, VibratoIsMeasuredAndASteadyNoteHasNone) {
 }
 
 TEST(Techniques, CutShortIsStaccatoUnlessTheNextNoteComesAtOnce) {
-    std::vector<Note> notes = {noteWith(0.0, 0.11), noteWith(0.5, 0.98), noteWith(1.0, 1.11), noteWith(1.12, 1.23), noteWith(1.24, 2.0)};
+    std::vector<Note> notes = {noteWith(0.0, 0.11),
+                               noteWith(0.5, 0.98),
+                               noteWith(1.0, 1.11),
+                               noteWith(1.12, 1.23),
+                               noteWith(1.24, 2.0)};
     markStaccato(notes);
     std::vector<bool> short_ones;
     for (const Note& note : notes)

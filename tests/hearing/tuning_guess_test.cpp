@@ -12,7 +12,8 @@ std::vector<Note> notesOf(const std::vector<int>& midis) {
         Note note;
         note.id = static_cast<NoteId>(notes.size()) + 1;
         note.pitch.value = midi;
-        note.time.value = {0.5 * static_cast<double>(notes.size()), 0.5 * static_cast<double>(notes.size()) + 0.4};
+        note.time.value = {0.5 * static_cast<double>(notes.size()),
+                           0.5 * static_cast<double>(notes.size()) + 0.4};
         notes.push_back(note);
     }
     return notes;
@@ -23,7 +24,8 @@ TuningGuess best(InstrumentKind kind, const std::vector<int>& midis) {
 }
 
 TEST(TuningGuess, OpenStringsOfTheUsualTuningAreStandard) {
-    const auto guess = best(InstrumentKind::Guitar, {40, 45, 50, 55, 59, 64, 43, 48, 52, 57, 60, 62, 67});
+    const auto guess =
+        best(InstrumentKind::Guitar, {40, 45, 50, 55, 59, 64, 43, 48, 52, 57, 60, 62, 67});
     EXPECT_EQ(guess.name, "standard");
     EXPECT_GT(guess.probability, 0.5);
     EXPECT_EQ(guess.lowest_midi, 40);
@@ -31,17 +33,21 @@ TEST(TuningGuess, OpenStringsOfTheUsualTuningAreStandard) {
 }
 
 TEST(TuningGuess, ALowDUnderUsualStringsIsADroppedString) {
-    EXPECT_EQ(best(InstrumentKind::Guitar, {38, 45, 50, 55, 59, 64, 38, 50, 57, 62, 45, 59}).name, "dropped-low-string");
+    EXPECT_EQ(best(InstrumentKind::Guitar, {38, 45, 50, 55, 59, 64, 38, 50, 57, 62, 45, 59}).name,
+              "dropped-low-string");
 }
 
 TEST(TuningGuess, EverythingTwoSemitonesLowerIsAWholeStepDown) {
-    EXPECT_EQ(best(InstrumentKind::Guitar, {38, 43, 48, 53, 57, 62, 41, 46, 50, 38, 43, 53, 57, 65}).name, "whole-step-down");
+    EXPECT_EQ(
+        best(InstrumentKind::Guitar, {38, 43, 48, 53, 57, 62, 41, 46, 50, 38, 43, 53, 57, 65}).name,
+        "whole-step-down");
 }
 
 TEST(TuningGuess, NothingBelowTheCapoAndItsOpenStringsIsACapo) {
     // A C shape that sounds E flat: capo at fret 3 (a shape keeps its name, its sound moves).
-    const auto guesses = guessTuning(standardInstrument(InstrumentKind::Acoustic),
-                                     notesOf({43, 48, 53, 58, 62, 67, 43, 48, 53, 58, 62, 67, 51, 55, 60, 43, 46, 50}));
+    const auto guesses = guessTuning(
+        standardInstrument(InstrumentKind::Acoustic),
+        notesOf({43, 48, 53, 58, 62, 67, 43, 48, 53, 58, 62, 67, 51, 55, 60, 43, 46, 50}));
     EXPECT_EQ(guesses.front().name, "capo");
     EXPECT_EQ(guesses.front().instrument.capo, 3);
 }
@@ -49,7 +55,8 @@ TEST(TuningGuess, NothingBelowTheCapoAndItsOpenStringsIsACapo) {
 TEST(TuningGuess, ABassHasItsOwnAndProbabilitiesAddUp) {
     EXPECT_EQ(best(InstrumentKind::Bass, {26, 33, 38, 43, 26, 33}).name, "dropped-low-string");
     double sum = 0.0;
-    for (const auto& guess : guessTuning(standardInstrument(InstrumentKind::Guitar), notesOf({40, 52, 60})))
+    for (const auto& guess :
+         guessTuning(standardInstrument(InstrumentKind::Guitar), notesOf({40, 52, 60})))
         sum += guess.probability;
     EXPECT_NEAR(sum, 1.0, 1e-9);
     EXPECT_TRUE(guessTuning(standardInstrument(InstrumentKind::Guitar), {}).empty());

@@ -20,7 +20,8 @@ std::shared_ptr<StereoSource> sourceOf(Sound sound) {
 Sound sine(double hz, double length_s) {
     Sound sound = test::silence(length_s, kRate);
     for (std::size_t i = 0; i < sound.samples.size(); ++i)
-        sound.samples[i] = static_cast<float>(0.4 * std::sin(2.0 * std::numbers::pi * hz * static_cast<double>(i) / kRate));
+        sound.samples[i] = static_cast<float>(
+            0.4 * std::sin(2.0 * std::numbers::pi * hz * static_cast<double>(i) / kRate));
     return sound;
 }
 
@@ -54,8 +55,8 @@ std::vector<float> leftOf(const std::vector<float>& stereo) {
     return left;
 }
 
-// Where, after at least 0.1 s of quiet, the level first rises above a third of what it reaches within
-// the next 60 ms.
+// Where, after at least 0.1 s of quiet, the level first rises above a third of what it reaches
+// within the next 60 ms.
 std::vector<double> attacksOf(const std::vector<float>& x) {
     const float peak = *std::max_element(x.begin(), x.end());
     std::vector<double> attacks;
@@ -89,7 +90,13 @@ void PrintTo(const Way& way, std::ostream* out) {
 class Stretching : public ::testing::TestWithParam<Way> {};
 INSTANTIATE_TEST_SUITE_P(Ways,
                          Stretching,
-                         ::testing::Values(Way{0.25, 0}, Way{0.5, 0}, Way{0.75, 0}, Way{1.0, 0}, Way{1.5, 0}, Way{0.5, 2}, Way{1.0, -2.14}));
+                         ::testing::Values(Way{0.25, 0},
+                                           Way{0.5, 0},
+                                           Way{0.75, 0},
+                                           Way{1.0, 0},
+                                           Way{1.5, 0},
+                                           Way{0.5, 2},
+                                           Way{1.0, -2.14}));
 
 TEST_P(Stretching, KeepsPitchWithinThreeCentsAndAttacksWithinTenMilliseconds) {
     const auto [speed, semitones] = GetParam();
@@ -97,7 +104,8 @@ TEST_P(Stretching, KeepsPitchWithinThreeCentsAndAttacksWithinTenMilliseconds) {
     StretchedReader tone_reader(*tone, 20000, speed, semitones);
     std::vector<float> stereo(2 * 44100);
     tone_reader.read(stereo);
-    const double cents = 1200.0 * std::log2(frequencyOf(leftOf(stereo)) / 440.0) - 100.0 * semitones;
+    const double cents =
+        1200.0 * std::log2(frequencyOf(leftOf(stereo)) / 440.0) - 100.0 * semitones;
     EXPECT_NEAR(cents, 0.0, 3.0);
 
     const auto line = sourceOf(plucks(4.0));
@@ -107,7 +115,9 @@ TEST_P(Stretching, KeepsPitchWithinThreeCentsAndAttacksWithinTenMilliseconds) {
     const auto attacks = attacksOf(leftOf(out));
     ASSERT_EQ(attacks.size(), 8U);
     for (std::size_t i = 0; i < attacks.size(); ++i)
-        EXPECT_NEAR(attacks[i], (0.5 + 0.4 * static_cast<double>(i)) / speed, speed < 0.5 ? 0.030 : 0.010) << i;
+        EXPECT_NEAR(
+            attacks[i], (0.5 + 0.4 * static_cast<double>(i)) / speed, speed < 0.5 ? 0.030 : 0.010)
+            << i;
 }
 
 TEST(Stretching, BeginsWithTheSoundOfItsPlaceWhereverThatIs) {
@@ -120,9 +130,11 @@ TEST(Stretching, BeginsWithTheSoundOfItsPlaceWhereverThatIs) {
         ASSERT_FALSE(attacks.empty());
         const double next_s = 0.5 + 0.4 * std::ceil((from_s - 0.5) / 0.4 - 1e-9);
         // What still rings of the pluck before may be the first thing heard.
-        const double nearest = *std::min_element(attacks.begin(), attacks.end(), [&](double a, double b) {
-            return std::abs(a - (next_s - from_s) / 0.5) < std::abs(b - (next_s - from_s) / 0.5);
-        });
+        const double nearest =
+            *std::min_element(attacks.begin(), attacks.end(), [&](double a, double b) {
+                return std::abs(a - (next_s - from_s) / 0.5) <
+                       std::abs(b - (next_s - from_s) / 0.5);
+            });
         EXPECT_NEAR(nearest, (next_s - from_s) / 0.5, 0.010) << from_s;
     }
 }
@@ -194,12 +206,15 @@ TEST(Player, ChangesWithoutAGapOrAClick) {
     float steepest = 0.0F;
     for (std::size_t i = 1000; i < heard.size(); ++i)
         steepest = std::max(steepest, std::abs(heard[i] - heard[i - 1]));
-    // A sine of 233 Hz and amplitude 0.32 moves by 0.011 a sample at the most; two faded over, twice that.
+    // A sine of 233 Hz and amplitude 0.32 moves by 0.011 a sample at the most; two faded over,
+    // twice that.
     EXPECT_LT(steepest, 0.03F);
     double quietest = 1.0; // no gap: every 10 ms something sounds
     for (std::size_t at = 2000; at + 441 < heard.size(); at += 441)
-        quietest = std::min(quietest, static_cast<double>(*std::max_element(heard.begin() + static_cast<std::ptrdiff_t>(at),
-                                                                            heard.begin() + static_cast<std::ptrdiff_t>(at + 441))));
+        quietest = std::min(quietest,
+                            static_cast<double>(*std::max_element(
+                                heard.begin() + static_cast<std::ptrdiff_t>(at),
+                                heard.begin() + static_cast<std::ptrdiff_t>(at + 441))));
     EXPECT_GT(quietest, 0.02);
 }
 

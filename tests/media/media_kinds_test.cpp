@@ -76,7 +76,10 @@ TEST_P(EveryMediaKind, IsKnownAndItsSoundIsInPlace) {
     // Raw AAC and MP3 in AVI have no place for the coder's padding (1024 and 1105 samples; common
     // practice): nobody can take it out.
     const std::string name = GetParam().name;
-    const double padding_s = (name == "a.aac" ? 1024.0 : name == "mpeg4.avi" ? 1105.0 : 0.0) / 44100.0;
+    const double padding_s = (name == "a.aac"       ? 1024.0
+                              : name == "mpeg4.avi" ? 1105.0
+                                                    : 0.0) /
+                             44100.0;
     EXPECT_NEAR(static_cast<double>(loud - x.begin()) / 22050.0, test::kBurst_s + padding_s, 0.003);
 }
 
@@ -164,8 +167,13 @@ TEST(Pictures, StepForwardsAndBackwardsOneByOneWhateverTheRate) {
 
 TEST(Pictures, OfATurnedPhoneAreUpright) {
     const test::Scratch scratch;
-    const auto flat = test::film(scratch, "flat.mp4", "-c:v libx264 -c:a aac", {}, ",drawbox=x=0:y=0:w=96:h=16:c=white:t=fill");
-    test::ffmpeg("-i " + flat.string() + " -c copy -metadata:s:v:0 rotate=90 " + (scratch / "turned.mp4").string());
+    const auto flat = test::film(scratch,
+                                 "flat.mp4",
+                                 "-c:v libx264 -c:a aac",
+                                 {},
+                                 ",drawbox=x=0:y=0:w=96:h=16:c=white:t=fill");
+    test::ffmpeg("-i " + flat.string() + " -c copy -metadata:s:v:0 rotate=90 " +
+                 (scratch / "turned.mp4").string());
     const auto info = readMediaInfo(scratch / "turned.mp4");
     ASSERT_TRUE(info.ok());
     EXPECT_NE(info->picture.turned_degrees % 180, 0);
@@ -175,12 +183,18 @@ TEST(Pictures, OfATurnedPhoneAreUpright) {
     ASSERT_TRUE(picture);
     EXPECT_EQ(picture->width, 64);
     // ffmpeg itself turns it too: the white bar must lie on the same side.
-    const std::string grey = test::shell("ffmpeg -nostdin -v error -ss 0.5 -i " + (scratch / "turned.mp4").string() +
-                                         " -frames:v 1 -f rawvideo -pix_fmt gray -").output;
+    const std::string grey =
+        test::shell("ffmpeg -nostdin -v error -ss 0.5 -i " + (scratch / "turned.mp4").string() +
+                    " -frames:v 1 -f rawvideo -pix_fmt gray -")
+            .output;
     ASSERT_EQ(grey.size(), 64U * 96U);
-    const auto ours = [&](int x, int y) { return picture->rgb[static_cast<std::size_t>(3 * (y * 64 + x))]; };
+    const auto ours = [&](int x, int y) {
+        return picture->rgb[static_cast<std::size_t>(3 * (y * 64 + x))];
+    };
     for (const auto& [x, y] : {std::pair{4, 48}, {59, 48}, {32, 4}, {32, 91}})
-        EXPECT_NEAR(ours(x, y), static_cast<unsigned char>(grey[static_cast<std::size_t>(y * 64 + x)]), 30) << x << "," << y;
+        EXPECT_NEAR(
+            ours(x, y), static_cast<unsigned char>(grey[static_cast<std::size_t>(y * 64 + x)]), 30)
+            << x << "," << y;
 }
 
 TEST(MediaInfo, SeveralSoundsCanBeChosenAndStartsMayDiffer) {
@@ -189,9 +203,12 @@ TEST(MediaInfo, SeveralSoundsCanBeChosenAndStartsMayDiffer) {
     Sound low = test::silence(3.0, 44100.0);
     test::addTone(low, {0.2, 2.5, 110.0, 0.4});
     ASSERT_TRUE(writeWav(scratch / "low.wav", low.view()).ok());
-    test::ffmpeg("-i " + (scratch / "low.wav").string() + " -itsoffset 0.4 -i " + (scratch / "burst.wav").string() +
-                 " -f lavfi -i color=c=red:s=64x64:r=25:d=3 -map 0:a -map 1:a -map 2:v -c:a aac -c:v libx264 "
-                 "-metadata:s:a:1 title=guitar " + (scratch / "two.mp4").string());
+    test::ffmpeg("-i " + (scratch / "low.wav").string() + " -itsoffset 0.4 -i " +
+                 (scratch / "burst.wav").string() +
+                 " -f lavfi -i color=c=red:s=64x64:r=25:d=3 -map 0:a -map 1:a -map 2:v -c:a aac "
+                 "-c:v libx264 "
+                 "-metadata:s:a:1 title=guitar " +
+                 (scratch / "two.mp4").string());
     const auto info = readMediaInfo(scratch / "two.mp4");
     ASSERT_TRUE(info.ok());
     ASSERT_EQ(info->sounds.size(), 2U);
@@ -205,7 +222,8 @@ TEST(MediaInfo, SeveralSoundsCanBeChosenAndStartsMayDiffer) {
         << "a sound that starts later stays later";
     DecodeOptions none;
     none.stream = 7;
-    EXPECT_THAT(decodeSound(scratch / "two.mp4", 0.0, {}, none).error().message, HasSubstr("no such sound"));
+    EXPECT_THAT(decodeSound(scratch / "two.mp4", 0.0, {}, none).error().message,
+                HasSubstr("no such sound"));
 }
 
 TEST(Decode, APartIsWhatTheWholeHasThere) {
@@ -222,7 +240,8 @@ TEST(Decode, APartIsWhatTheWholeHasThere) {
         EXPECT_NEAR(part->mono.samples[i], whole->mono.samples[i + 33075], 0.03) << i;
 }
 
-// --- bad media -------------------------------------------------------------------------------------
+// --- bad media
+// -------------------------------------------------------------------------------------
 
 TEST(BadMedia, WrongEndingIsOpenedByWhatItIs) {
     const test::Scratch scratch;
@@ -236,22 +255,30 @@ TEST(BadMedia, IsOneSentence) {
         const auto info = readMediaInfo(path);
         return info.ok() ? std::string("opened") : info.error().sentence();
     };
-    test::ffmpeg("-f lavfi -i color=c=red:s=64x64:r=25:d=1 -c:v libx264 " + (scratch / "mute.mp4").string());
+    test::ffmpeg("-f lavfi -i color=c=red:s=64x64:r=25:d=1 -c:v libx264 " +
+                 (scratch / "mute.mp4").string());
     EXPECT_THAT(says(scratch / "mute.mp4"), HasSubstr("film without sound"));
     const auto mp4 = makeKind(scratch, kKinds[8]);
-    test::ffmpeg("-i " + mp4.string() + " -c copy -encryption_scheme cenc-aes-ctr -encryption_key "
-                 "76a6c65c5ea762046bd749a2e632ccbb -encryption_kid a7e61c373e219033c21091fa607bf3b8 " +
-                 (scratch / "locked.mp4").string());
+    test::ffmpeg(
+        "-i " + mp4.string() +
+        " -c copy -encryption_scheme cenc-aes-ctr -encryption_key "
+        "76a6c65c5ea762046bd749a2e632ccbb -encryption_kid a7e61c373e219033c21091fa607bf3b8 " +
+        (scratch / "locked.mp4").string());
     EXPECT_THAT(says(scratch / "locked.mp4"), HasSubstr("protected"));
     std::string bytes = *readWholeFile(mp4, 10000000);
     ASSERT_TRUE(writeFileAtomically(scratch / "cut.mp4", bytes.substr(0, bytes.size() / 3)).ok());
     EXPECT_THAT(says(scratch / "cut.mp4"), HasSubstr("damaged"));
     for (const char* name : {"list.m3u8", "list.mpd", "list.sdp", "list.txt"}) {
         ASSERT_TRUE(writeFileAtomically(scratch / name,
-                                        "#EXTM3U\n#EXT-X-TARGETDURATION:5\n#EXTINF:3,\n" + mp4.string() + "\n#EXT-X-ENDLIST\n").ok());
-        EXPECT_THAT(says(scratch / name), HasSubstr("not a recording")) << "a list may lead anywhere";
+                                        "#EXTM3U\n#EXT-X-TARGETDURATION:5\n#EXTINF:3,\n" +
+                                            mp4.string() + "\n#EXT-X-ENDLIST\n")
+                        .ok());
+        EXPECT_THAT(says(scratch / name), HasSubstr("not a recording"))
+            << "a list may lead anywhere";
     }
-    ASSERT_TRUE(writeFileAtomically(scratch / "concat.ffconcat", "ffconcat version 1.0\nfile '" + mp4.string() + "'\n").ok());
+    ASSERT_TRUE(writeFileAtomically(scratch / "concat.ffconcat",
+                                    "ffconcat version 1.0\nfile '" + mp4.string() + "'\n")
+                    .ok());
     EXPECT_THAT(says(scratch / "concat.ffconcat"), HasSubstr("not a recording"));
 }
 
@@ -273,15 +300,18 @@ TEST(BadMedia, AnotherRateInTheMiddleOrTimeThatJumpsBackDoesNoHarm) {
     const test::Scratch scratch;
     ASSERT_TRUE(writeWav(scratch / "burst.wav", test::burst().view()).ok());
     for (const int rate : {44100, 32000})
-        test::ffmpeg("-i " + (scratch / "burst.wav").string() + " -ar " + std::to_string(rate) + " -c:a aac " +
-                     (scratch / (std::to_string(rate) + ".aac")).string());
+        test::ffmpeg("-i " + (scratch / "burst.wav").string() + " -ar " + std::to_string(rate) +
+                     " -c:a aac " + (scratch / (std::to_string(rate) + ".aac")).string());
     ASSERT_TRUE(writeFileAtomically(scratch / "both.aac",
-                                    *readWholeFile(scratch / "44100.aac", 1000000) + *readWholeFile(scratch / "32000.aac", 1000000)).ok());
+                                    *readWholeFile(scratch / "44100.aac", 1000000) +
+                                        *readWholeFile(scratch / "32000.aac", 1000000))
+                    .ok());
     const auto changed = decodeSound(scratch / "both.aac", 22050.0, {});
     ASSERT_FALSE(changed.ok());
     EXPECT_THAT(changed.error().message, HasSubstr("changes its sample rate"));
     // Two Ogg recordings in one file: the second begins at 0 again.
-    test::ffmpeg("-i " + (scratch / "burst.wav").string() + " -c:a libvorbis " + (scratch / "a.ogg").string());
+    test::ffmpeg("-i " + (scratch / "burst.wav").string() + " -c:a libvorbis " +
+                 (scratch / "a.ogg").string());
     const std::string ogg = *readWholeFile(scratch / "a.ogg", 1000000);
     ASSERT_TRUE(writeFileAtomically(scratch / "twice.ogg", ogg + ogg).ok());
     const auto twice = decodeSound(scratch / "twice.ogg", 22050.0, {});

@@ -62,14 +62,25 @@ TEST(TakeEdits, RefuseWhatMakesNoSense) {
     Piece piece = withTakes();
     const Piece before = piece;
     PieceEditor editor(piece, "2026-01-01T00:00:00Z");
-    const auto says = [](const Status& status) { return status ? std::string("done") : status.error().message; };
+    const auto says = [](const Status& status) {
+        return status ? std::string("done") : status.error().message;
+    };
     EXPECT_THAT(says(editor.addTake(before.takes[1])), HasSubstr("among the takes"));
     EXPECT_THAT(says(editor.removeTake(0)), HasSubstr("keeps the time"));
     EXPECT_THAT(says(editor.removeTake(5)), HasSubstr("no such take"));
-    EXPECT_THAT(says(editor.changeTake(0, [](Take& t) { t.alignment.shift(1.0); })), HasSubstr("keeps the time"));
-    EXPECT_THAT(says(editor.changeTake(1, [](Take& t) { t.trim = {5.0, 99.0}; })), HasSubstr("within the take"));
+    EXPECT_THAT(says(editor.changeTake(0, [](Take& t) { t.alignment.shift(1.0); })),
+                HasSubstr("keeps the time"));
+    EXPECT_THAT(says(editor.changeTake(1,
+                                       [](Take& t) {
+                                           t.trim = {5.0, 99.0};
+                                       })),
+                HasSubstr("within the take"));
     EXPECT_THAT(says(editor.changeTake(1, [](Take& t) { t.gain_db = 90.0; })), HasSubstr("24 dB"));
-    EXPECT_THAT(says(editor.changeTake(1, [](Take& t) { t.alignment.moments = {{1, 2}, {2, 1}}; })), HasSubstr("follow each other"));
+    EXPECT_THAT(says(editor.changeTake(1,
+                                       [](Take& t) {
+                                           t.alignment.moments = {{1, 2}, {2, 1}};
+                                       })),
+                HasSubstr("follow each other"));
     EXPECT_TRUE(piece == before);
 }
 
@@ -98,7 +109,8 @@ TEST(AdoptHearing, WhatAPersonDecidedSurvivesAndIsNotHeardTwice) {
     heard.notes.erase(heard.notes.begin());
     heard.reading.plans.erase(heard.reading.plans.begin());
     ASSERT_TRUE(editor.adoptHearing(heard, {0.0, 1.6}).ok());
-    // Of the old notes the set one stays and the one after the span; five of the heard ones are new.
+    // Of the old notes the set one stays and the one after the span; five of the heard ones are
+    // new.
     EXPECT_EQ(piece.notes.size(), 2U + 5U);
     ASSERT_NE(piece.note(kept), nullptr);
     EXPECT_TRUE(piece.plan(kept)->position.isSet() || piece.note(kept)->pitch.isSet());

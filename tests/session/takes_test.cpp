@@ -61,7 +61,9 @@ TEST_P(LiningUp, IsRightWithinTwentyMilliseconds) {
     const auto cut = static_cast<std::int64_t>(std::max(0.0, -change.offset_s) * 44100.0);
     StretchedReader reader(source, cut, change.speed, change.semitones);
     Sound other = test::silence(std::max(0.0, change.offset_s), 44100.0);
-    std::vector<float> stereo(2 * static_cast<std::size_t>((heron().length_s() - static_cast<double>(cut) / 44100.0) / change.speed * 44100.0));
+    std::vector<float> stereo(
+        2 * static_cast<std::size_t>((heron().length_s() - static_cast<double>(cut) / 44100.0) /
+                                     change.speed * 44100.0));
     reader.read(stereo);
     for (std::size_t i = 0; i < stereo.size(); i += 2)
         other.samples.push_back(stereo[i]);
@@ -78,12 +80,15 @@ TEST_P(LiningUp, IsRightWithinTwentyMilliseconds) {
     EXPECT_GT(study->take.alignment.certainty, 0.7);
     EXPECT_EQ(study->take.alignment.semitones, static_cast<int>(std::lround(change.semitones)));
     for (const Note& note : standin::heronAtLowWater().notes) {
-        const double expected = (note.onset_s() + std::min(0.0, change.offset_s)) / change.speed + std::max(0.0, change.offset_s);
+        const double expected = (note.onset_s() + std::min(0.0, change.offset_s)) / change.speed +
+                                std::max(0.0, change.offset_s);
         if (expected <= std::max(0.0, change.offset_s) || note.onset_s() > kPart_s - 1.0)
             continue; // cut away
-        EXPECT_NEAR(study->take.alignment.toTake(note.onset_s()), expected, 0.020) << note.onset_s();
+        EXPECT_NEAR(study->take.alignment.toTake(note.onset_s()), expected, 0.020)
+            << note.onset_s();
     }
-    EXPECT_NEAR(study->take.reference.cents(), std::remainder(100.0 * change.semitones, 100.0), 3.0);
+    EXPECT_NEAR(
+        study->take.reference.cents(), std::remainder(100.0 * change.semitones, 100.0), 3.0);
 }
 
 TEST(LiningUp, AnotherTuneIsNotLinedUp) {
@@ -97,7 +102,8 @@ TEST(LiningUp, AnotherTuneIsNotLinedUp) {
     const auto media = openTakeMedia(scratch / "other.wav");
     const auto study = studyTake(opened->piece, takeOf(scratch / "other.wav", media->info), {});
     ASSERT_TRUE(study.ok());
-    EXPECT_TRUE(!study->lined_up || study->take.alignment.certainty < 0.5) << study->take.alignment.certainty;
+    EXPECT_TRUE(!study->lined_up || study->take.alignment.certainty < 0.5)
+        << study->take.alignment.certainty;
 }
 
 TEST(Demo, TheSecondTakeIsSlowerLowerFlatterAndLinedUp) {
@@ -116,7 +122,8 @@ TEST(Demo, TheSecondTakeIsSlowerLowerFlatterAndLinedUp) {
     ASSERT_EQ(lead_truth->notes.size(), slow_truth->notes.size());
     double sum = 0.0;
     for (std::size_t i = 0; i + 1 < lead_truth->notes.size(); ++i)
-        sum += std::abs(slow.alignment.toTake(lead_truth->notes[i].onset_s()) - slow_truth->notes[i].onset_s());
+        sum += std::abs(slow.alignment.toTake(lead_truth->notes[i].onset_s()) -
+                        slow_truth->notes[i].onset_s());
     EXPECT_LT(sum / static_cast<double>(lead_truth->notes.size()), 0.020);
 }
 
@@ -176,7 +183,8 @@ TEST(Transcribe, VoicesAndStrumsAreHeardAndPlaced) {
             if (std::abs(heard->notes[i].onset_s() - note.onset_s()) < 0.05 &&
                 heard->notes[i].midi() == note.midi()) {
                 ++hit;
-                placed += heard->reading.plans[i].position.value == truth.plan(note.id)->position.value;
+                placed +=
+                    heard->reading.plans[i].position.value == truth.plan(note.id)->position.value;
                 break;
             }
     const double f1 = 2.0 * hit / static_cast<double>(truth.notes.size() + heard->notes.size());

@@ -16,7 +16,8 @@ constexpr double kRate = 44100.0;
 Sound playing(double noise = 0.0002) {
     Sound sound = test::silence(10.0, kRate);
     for (int k = 0; k < 20; ++k)
-        test::addTone(sound, {0.3 + 0.45 * k, 0.3, 146.8 * std::exp2((k % 5) / 6.0), 0.3, 0.0, 6.0});
+        test::addTone(sound,
+                      {0.3 + 0.45 * k, 0.3, 146.8 * std::exp2((k % 5) / 6.0), 0.3, 0.0, 6.0});
     test::addNoise(sound, noise);
     return sound;
 }
@@ -27,7 +28,8 @@ SoundQuality measured(const std::vector<std::vector<float>>& channels) {
         std::vector<std::vector<float>> block;
         for (const auto& c : channels)
             block.emplace_back(c.begin() + static_cast<std::ptrdiff_t>(at),
-                               c.begin() + static_cast<std::ptrdiff_t>(std::min(c.size(), at + 4096)));
+                               c.begin() +
+                                   static_cast<std::ptrdiff_t>(std::min(c.size(), at + 4096)));
         meter.add(block, kRate);
     }
     return meter.result();
@@ -55,7 +57,9 @@ TEST(Quality, ClippingNoiseAndHumAreMeasured) {
         Sound humming = playing();
         for (std::size_t i = 0; i < humming.samples.size(); ++i)
             for (int k = 1; k <= 5; ++k)
-                humming.samples[i] += static_cast<float>(0.004 / k * std::sin(2.0 * std::numbers::pi * mains * k * static_cast<double>(i) / kRate));
+                humming.samples[i] += static_cast<float>(
+                    0.004 / k *
+                    std::sin(2.0 * std::numbers::pi * mains * k * static_cast<double>(i) / kRate));
         const auto q = measured({humming.samples});
         EXPECT_GT(q.hum_db, 10.0);
         EXPECT_EQ(q.hum_hz, mains);
@@ -75,7 +79,8 @@ TEST(Quality, ALivelyRoomAMissingTopAndCancellingChannelsAreMeasured) {
         for (std::size_t i = delay; i < wet.samples.size(); ++i)
             wet.samples[i] += gain * dry.samples[i - delay];
     }
-    EXPECT_GT(measured({wet.samples}).quickest_decay_s, 2.0 * measured({dry.samples}).quickest_decay_s);
+    EXPECT_GT(measured({wet.samples}).quickest_decay_s,
+              2.0 * measured({dry.samples}).quickest_decay_s);
     // The telephone: a steep low pass at about 4 kHz, by taking means.
     Sound dull = playing(0.003);
     for (int pass = 0; pass < 6; ++pass)
@@ -98,7 +103,9 @@ TEST(PitchSpectrogram, ATonesRowIsTheDarkestAndInTuneWithTheReference) {
             Sound sound = test::silence(2.0, 22050.0);
             const double hz = a4 * std::exp2((midi - 69) / 12.0);
             for (std::size_t i = 0; i < sound.samples.size(); ++i)
-                sound.samples[i] = static_cast<float>(0.25 * std::sin(2.0 * std::numbers::pi * hz * static_cast<double>(i) / 22050.0));
+                sound.samples[i] =
+                    static_cast<float>(0.25 * std::sin(2.0 * std::numbers::pi * hz *
+                                                       static_cast<double>(i) / 22050.0));
             PitchAxis axis;
             axis.a4_hz = a4;
             PitchSpectrogram spectrogram(22050.0, axis);
@@ -116,7 +123,12 @@ TEST(SpectralReference, ChordsTellTheReferenceWithinThreeCents) {
         Sound sound = test::silence(6.0, 22050.0);
         for (int chord = 0; chord < 6; ++chord)
             for (const int midi : {45, 52, 57, 60, 64})
-                test::addTone(sound, {1.0 * chord, 0.95, 440.0 * std::exp2((midi + chord - 69) / 12.0 + cents / 1200.0), 0.1, 6e-5});
+                test::addTone(sound,
+                              {1.0 * chord,
+                               0.95,
+                               440.0 * std::exp2((midi + chord - 69) / 12.0 + cents / 1200.0),
+                               0.1,
+                               6e-5});
         EXPECT_NEAR(spectralReference(sound.view()).cents, cents, 3.0);
     }
 }

@@ -21,8 +21,8 @@ struct Canvas {
     PictureView view() const { return {kWidth, kHeight, rgb}; }
 };
 
-// A neck of 500 × 44 pixels with 18 frets at L·(1 − 2^(−n/12)) (equal temperament), turned about the
-// middle of the picture.
+// A neck of 500 × 44 pixels with 18 frets at L·(1 − 2^(−n/12)) (equal temperament), turned about
+// the middle of the picture.
 Canvas neckAt(double degrees) {
     Canvas canvas;
     const double a = degrees * std::numbers::pi / 180.0;
@@ -32,7 +32,8 @@ Canvas neckAt(double degrees) {
         if (u < 0 || u > 500 || std::abs(v) > 22)
             return 90.0;
         for (int fret = 1; fret <= 18; ++fret)
-            if (std::abs(v) < 19 && std::abs(u - 500.0 * (1.0 - std::exp2(-fret / 12.0)) / (1.0 - std::exp2(-19 / 12.0))) < 1.3)
+            if (std::abs(v) < 19 && std::abs(u - 500.0 * (1.0 - std::exp2(-fret / 12.0)) /
+                                                     (1.0 - std::exp2(-19 / 12.0))) < 1.3)
                 return 215.0;
         return 45.0;
     };
