@@ -1,0 +1,318 @@
+// The Takes bench, driven as a person would: cards, lanes, the listening panel.
+#include "app/instrument_card.h"
+#include "app/listen_panel.h"
+#include "app/main_window.h"
+#include "app/take_card.h"
+#include "app/wording.h"
+
+#include "base/atomic_file.h"
+#include "session/demo.h"
+#include "session/files.h"
+#include "support/recordings.h"
+#include "support/scratch.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QDoubleSpinBox>
+#include <QLabel>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QSlider>
+#include <QTest>
+#include <gtest/gtest.h>
+
+namespace wirenote::app {
+namespace {
+
+constexpr int kPatience_ms = 60000;
+
+class TakesBench : public ::testing::Test {
+  protected:
+    TakesBench()
+        : settings(QString::fromStdString((scratch / "settings.ini").string()),
+                   QSettings::IniFormat),
+          window(settings, nullptr) {
+        window.resize(1280, 800);
+        window.show();
+        window.showBench(BenchKind::Takes);
+    }
+    static const DemoFiles& demo() {
+        static const DemoFiles files =
+            *makeDemo(std::filesystem::temp_directory_path() / "wirenote-takes-bench-demo", {});
+        return files;
+    }
+    void openDemo() {
+        window.openPath(QString::fromStdString(demo().piece.string()));
+        ASSERT_TRUE(QTest::qWaitFor([&] { return window.document().isOpen(); }, kPatience_ms));
+        QTest::qWait(30);
+    }
+    const Piece& piece() { return window.document().piece(); }
+    template <class W> W* fieldOf(const char* card, const QString& name) {
+        for (W* field : window.findChild<QWidget*>(card)->findChildren<W*>())
+            if (field->accessibleName() == name)
+                return field;
+        return nullptr;
+    }
+    void pick(QComboBox* box, int data) {
+        ASSERT_NE(box, nullptr);
+        box->setCurrentIndex(box->findData(data));
+        emit box->activated(box->currentIndex());
+    }
+    void undo() { window.document().undoStack().undo(); }
+    QPoint inTakesLane(int take, double time_s) {
+        const double gutter = 62.0;
+        const double x = gutter + (time_s - 0.0) / 8.0 * (window.strip().width() - gutter - 4);
+        return QPoint(static_cast<int>(x), 24 + 26 + take * TakesLane::kRow + TakesLane::kRow / 2);
+    }
+
+    test::Scratch scratch;
+    QSettings settings;
+    MainWindow window;
+};
+
+TEST_F(TakesBench, EverythingOnTheTakeCardIsAnEditThatCanBeUndone) {
+    openDemo();
+    const Piece before = piece();
+    const auto undone = [&](const char* what) {
+        EXPECT_FALSE(piece() == before) << what;
+        undo();
+        EXPECT_TRUE(piece() == before) << what;
+    };
+    pick(fieldOf<QComboBox>("take", "Kind"), static_cast<int>(TakeKind::Stage));
+    EXPECT_EQ(piece().takes[0].kind, TakeKind::Stage);
+    undone("kind");
+    pick(fieldOf<QComboBox>("take", "Rights"), static_cast<int>(TakeRights::StudyOnly));
+    EXPECT_EQ(piece().takes[0].rights, TakeRights::StudyOnly);
+    undone("rights");
+    pick(fieldOf<QComboBox>("take", "Channels"), static_cast<int>(ChannelChoice::Left));
+    EXPECT_EQ(piece().takes[0].channels, ChannelChoice::Left);
+    undone("channels");
+    fieldOf<QDoubleSpinBox>("take", "Level")->setValue(-4.5);
+    EXPECT_DOUBLE_EQ(piece().takes[0].gain_db, -4.5);
+    undone("level");
+    for (const char* name : {"Name", "Origin", "Remark"}) {
+        auto* line = fieldOf<QLineEdit>("take", name);
+        ASSERT_NE(line, nullptr) << name;
+        line->setText("the harbour class, row two");
+        emit line->editingFinished();
+        undone(name);
+    }
+    fieldOf<QDoubleSpinBox>("take", "A4")->setValue(441.5);
+    EXPECT_EQ(piece().takes[0].reference.basis, Basis::Set);
+    undone("A4");
+}
+
+TEST_F(TakesBench, TheSecondTakesReferenceDoesNotRenameTheNotes) {
+    openDemo();
+    const auto notes = piece().notes;
+    window.transport().setTake(1);
+    fieldOf<QDoubleSpinBox>("take", "A4")->setValue(432.0);
+    EXPECT_DOUBLE_EQ(piece().takes[1].reference.a4_hz, 432.0);
+    EXPECT_TRUE(piece().notes == notes);
+    EXPECT_DOUBLE_EQ(piece().takes[0].reference.a4_hz, piece().lead()->reference.a4_hz);
+}
+
+TEST_F(TakesBench, TheCardSaysWhatATakeIsAndWhatToTrust) {
+    openDemo();
+    window.transport().setTake(1);
+    QTest::qWait(10);
+    QString words;
+    for (const QLabel* label : window.findChild<QWidget*>("take")->findChildren<QLabel*>())
+        words += label->text() + "\n";
+    EXPECT_TRUE(words.contains("Take 2")) << words.toStdString();
+    EXPECT_TRUE(words.contains("2 semitones lower")) << words.toStdString();
+    EXPECT_TRUE(words.contains("14 cents flat")) << words.toStdString();
+    EXPECT_TRUE(words.contains("belong to those who made them"));
+}
+
+TEST_F(TakesBench, ATakeIsDraggedIntoPlaceAndTheFirstIsNot) {
+    openDemo();
+    const TakeAlignment before = piece().takes[1].alignment;
+    const QPoint from = inTakesLane(1, 4.0);
+    const QPoint to = from + QPoint(60, 0);
+    QTest::mousePress(&window.strip(), Qt::LeftButton, {}, from);
+    EXPECT_EQ(window.transport().take(), 1U) << "pressing a take chooses it";
+    QTest::mouseMove(&window.strip(), to);
+    QTest::mouseRelease(&window.strip(), Qt::LeftButton, {}, to);
+    const double moved = piece().takes[1].alignment.toPiece(20.0) - before.toPiece(20.0);
+    EXPECT_GT(moved, 0.3);
+    EXPECT_EQ(piece().takes[1].alignment.basis, Basis::Set);
+    undo();
+    EXPECT_TRUE(piece().takes[1].alignment == before);
+    const Piece still = piece();
+    QTest::mousePress(&window.strip(), Qt::LeftButton, {}, inTakesLane(0, 4.0));
+    QTest::mouseRelease(&window.strip(), Qt::LeftButton, {}, inTakesLane(0, 4.0));
+    EXPECT_TRUE(piece() == still);
+    EXPECT_EQ(window.transport().take(), 0U);
+}
+
+TEST_F(TakesBench, ATakeIsRemovedAndComesBackWithItsSound) {
+    openDemo();
+    window.transport().setTake(1);
+    for (QPushButton* button : window.findChild<QWidget*>("take")->findChildren<QPushButton*>())
+        if (button->text() == "Remove")
+            button->click();
+    ASSERT_EQ(piece().takes.size(), 1U);
+    EXPECT_EQ(window.transport().take(), 0U);
+    undo();
+    ASSERT_EQ(piece().takes.size(), 2U);
+    EXPECT_NE(window.document().media(1), nullptr);
+}
+
+TEST_F(TakesBench, APartIsKeptAndHeardAndWhatWasSetSurvives) {
+    openDemo();
+    const NoteId kept = piece().notes[10].id;
+    window.selection().choose(kept);
+    QTest::keyClick(&window.strip(), Qt::Key_Return);
+    ASSERT_TRUE(piece().plan(kept)->position.isSet());
+    const std::size_t before = piece().notes.size();
+    window.transport().setLoop(TimeRange{2.0, 9.0});
+    QTest::keyClick(&window.strip(), Qt::Key_E);
+    const int steps = window.document().undoStack().index();
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] { return window.document().undoStack().index() > steps; }, kPatience_ms));
+    EXPECT_TRUE(piece().plan(kept)->position.isSet());
+    EXPECT_NEAR(static_cast<double>(piece().notes.size()), static_cast<double>(before), 2.0)
+        << "the same notes, not twice";
+    EXPECT_TRUE(checkPiece(piece()).ok());
+    // Trimmed to the loop, and back.
+    for (const bool trimmed : {true, false}) {
+        for (QPushButton* button : window.findChild<QWidget*>("take")->findChildren<QPushButton*>())
+            if (button->text().startsWith("Keep"))
+                button->click();
+        EXPECT_EQ(!piece().takes[0].trim.empty(), trimmed);
+        window.transport().setLoop({});
+        QTest::qWait(5);
+    }
+}
+
+TEST_F(TakesBench, ThePanelSteersTheListening) {
+    openDemo();
+    auto* panel = window.findChild<QWidget*>("listen");
+    ASSERT_NE(panel, nullptr);
+    panel->findChild<QSlider*>("speed")->setValue(60);
+    EXPECT_NEAR(window.transport().listen().speed, 0.6, 1e-9);
+    panel->findChild<QCheckBox*>("band")->setChecked(true);
+    ASSERT_TRUE(window.transport().listen().band);
+    for (auto* box : panel->findChildren<QSpinBox*>()) {
+        if (box->accessibleName().startsWith("Pitch in semitones"))
+            box->setValue(2);
+        if (box->accessibleName().startsWith("Pitch in cents"))
+            box->setValue(14);
+        if (box->accessibleName().startsWith("Clicks"))
+            box->setValue(4);
+        if (box->accessibleName().startsWith("Lowest"))
+            box->setValue(45);
+    }
+    EXPECT_NEAR(window.transport().listen().semitones, 2.14, 1e-9);
+    EXPECT_EQ(window.transport().listen().count_in, 4);
+    EXPECT_EQ(window.transport().listen().band->low_midi, 45);
+    // As the take is 6 cents flat, "to A4 = 440 Hz" raises it by those.
+    for (auto* button : panel->findChildren<QPushButton*>())
+        if (button->text().startsWith("to A4"))
+            button->click();
+    EXPECT_NEAR(window.transport().listen().semitones, 2.0 + 0.06, 0.01);
+    // Opening another piece starts as recorded; what is a habit stays.
+    window.openPath(QString::fromStdString(demo().take.string()));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return piece().takes.size() == 1; }, kPatience_ms));
+    EXPECT_DOUBLE_EQ(window.transport().listen().speed, 1.0);
+    EXPECT_EQ(window.transport().listen().count_in, 4);
+}
+
+TEST_F(TakesBench, APitchIsTypedByItsName) {
+    PitchBox box;
+    box.setValue(52);
+    EXPECT_EQ(box.text(), "E3");
+    box.findChild<QLineEdit*>()->setText("Bb2");
+    box.interpretText();
+    EXPECT_EQ(box.value(), 46);
+    box.findChild<QLineEdit*>()->setText("H9");
+    box.interpretText();
+    EXPECT_EQ(box.value(), 46) << "what is no pitch changes nothing";
+}
+
+TEST_F(TakesBench, TheInstrumentIsTunedNamedTypedAndGauged) {
+    openDemo();
+    const Instrument before = piece().instrument;
+    auto* named = fieldOf<QComboBox>("instrument", "Tuning");
+    ASSERT_NE(named, nullptr);
+    named->setCurrentIndex(named->findText("a whole step down"));
+    emit named->activated(named->currentIndex());
+    EXPECT_EQ(tuningText(piece().instrument), "D2 G2 C3 F3 A3 D4");
+    undo();
+    EXPECT_TRUE(piece().instrument == before);
+    auto* gauges = fieldOf<QLineEdit>("instrument", "Gauges");
+    gauges->setText("9 11 16 24 32 42");
+    emit gauges->editingFinished();
+    EXPECT_NEAR(piece().instrument.string(1).gauge_mm, 0.2286, 1e-4);
+    undo();
+    gauges->setText("9 11 16");
+    emit gauges->editingFinished();
+    EXPECT_TRUE(piece().instrument == before);
+    EXPECT_TRUE(window.findChild<QLabel*>("bannerText")->text().contains("one gauge for each string"));
+    for (auto* box : window.findChild<QWidget*>("instrument")->findChildren<QCheckBox*>())
+        box->setChecked(true);
+    EXPECT_TRUE(piece().instrument.left_handed);
+    window.showBench(BenchKind::Neck);
+    EXPECT_FALSE(window.grab().isNull()) << "the neck is drawn the other way round";
+}
+
+TEST_F(TakesBench, TheNotesTellTheTuning) {
+    openDemo();
+    QString words;
+    for (const QLabel* label : window.findChild<QWidget*>("instrument")->findChildren<QLabel*>())
+        words += label->text() + "\n";
+    EXPECT_TRUE(words.contains("Heard: standard")) << words.toStdString();
+    EXPECT_TRUE(words.contains("lowest note"));
+}
+
+TEST_F(TakesBench, AMissingSecondTakeIsSaidAndFoundAgain) {
+    std::filesystem::create_directories(scratch / "there");
+    for (const auto& file : {demo().take, demo().slow, demo().piece})
+        std::filesystem::copy_file(file, scratch / "there" / file.filename());
+    std::filesystem::rename(scratch / "there" / demo().slow.filename(), scratch / "gone.wav");
+    window.openPath(QString::fromStdString((scratch / "there" / demo().piece.filename()).string()));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window.document().isOpen(); }, kPatience_ms));
+    EXPECT_TRUE(window.findChild<QLabel*>("bannerText")->text().contains("is not there"));
+    EXPECT_NE(window.document().media(0), nullptr);
+    EXPECT_EQ(window.document().media(1), nullptr);
+    window.transport().setTake(1);
+    window.opening().useRecording(QString::fromStdString((scratch / "gone.wav").string()));
+    EXPECT_NE(window.document().media(1), nullptr);
+    EXPECT_TRUE(window.document().modified()) << "the new place must be saved";
+}
+
+TEST_F(TakesBench, ALongRecordingIsNotHeardUnasked) {
+    // Sixteen minutes of nearly nothing: it must open at once and say what to do.
+    Sound sound = test::silence(16.0 * 60.0, 8000.0);
+    for (std::size_t i = 0; i < sound.samples.size(); i += 40)
+        sound.samples[i] = 0.2F;
+    ASSERT_TRUE(writeWav(scratch / "long.wav", sound.view()).ok());
+    window.openPath(QString::fromStdString((scratch / "long.wav").string()));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window.document().isOpen(); }, kPatience_ms));
+    EXPECT_TRUE(piece().notes.empty());
+    EXPECT_TRUE(window.findChild<QLabel*>("bannerText")->text().contains("press E"))
+        << window.findChild<QLabel*>("bannerText")->text().toStdString();
+}
+
+TEST(Wording, AdviceNamesEveryFaultOnceAndNoneWhereThereIsNone) {
+    Take take;
+    EXPECT_TRUE(qualityAdvice(take).isEmpty()) << "nothing was measured";
+    take.quality = {0.0, 50.0, 0.0, 0.0, 0.6, 22050.0, 0.0, -1.0};
+    EXPECT_TRUE(qualityAdvice(take).isEmpty());
+    take.cautions = {"clipped"};
+    take.quality = {0.01, 18.0, 14.0, 50.0, 3.0, 8000.0, 9.0, 0.0};
+    const QStringList advice = qualityAdvice(take);
+    EXPECT_EQ(advice.size(), 7);
+    for (const char* word : {"clipped", "cancel", "18 dB", "50 Hz", "ringing", "8.0 kHz", "No neck"})
+        EXPECT_TRUE(advice.join("\n").contains(word)) << word;
+}
+
+TEST(Wording, LongTimesAreSaidAsPeopleSayThem) {
+    EXPECT_EQ(longTimeText(48.2), "48 s");
+    EXPECT_EQ(longTimeText(755.0), "12 min");
+    EXPECT_EQ(longTimeText(7385.0), "2 h 3 min");
+}
+
+} // namespace
+} // namespace wirenote::app
