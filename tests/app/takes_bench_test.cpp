@@ -169,8 +169,8 @@ TEST_F(TakesBench, APartIsKeptAndHeardAndWhatWasSetSurvives) {
     window.transport().setLoop(TimeRange{2.0, 9.0});
     QTest::keyClick(&window.strip(), Qt::Key_E);
     const int steps = window.document().undoStack().index();
-    ASSERT_TRUE(QTest::qWaitFor(
-        [&] { return window.document().undoStack().index() > steps; }, kPatience_ms));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window.document().undoStack().index() > steps; },
+                                kPatience_ms));
     EXPECT_TRUE(piece().plan(kept)->position.isSet());
     EXPECT_NEAR(static_cast<double>(piece().notes.size()), static_cast<double>(before), 2.0)
         << "the same notes, not twice";
@@ -249,7 +249,8 @@ TEST_F(TakesBench, TheInstrumentIsTunedNamedTypedAndGauged) {
     gauges->setText("9 11 16");
     emit gauges->editingFinished();
     EXPECT_TRUE(piece().instrument == before);
-    EXPECT_TRUE(window.findChild<QLabel*>("bannerText")->text().contains("one gauge for each string"));
+    EXPECT_TRUE(
+        window.findChild<QLabel*>("bannerText")->text().contains("one gauge for each string"));
     for (auto* box : window.findChild<QWidget*>("instrument")->findChildren<QCheckBox*>())
         box->setChecked(true);
     EXPECT_TRUE(piece().instrument.left_handed);
@@ -304,7 +305,8 @@ TEST(Wording, AdviceNamesEveryFaultOnceAndNoneWhereThereIsNone) {
     take.quality = {0.01, 18.0, 14.0, 50.0, 3.0, 8000.0, 9.0, 0.0};
     const QStringList advice = qualityAdvice(take);
     EXPECT_EQ(advice.size(), 7);
-    for (const char* word : {"clipped", "cancel", "18 dB", "50 Hz", "ringing", "8.0 kHz", "No neck"})
+    for (const char* word :
+         {"clipped", "cancel", "18 dB", "50 Hz", "ringing", "8.0 kHz", "No neck"})
         EXPECT_TRUE(advice.join("\n").contains(word)) << word;
 }
 

@@ -36,7 +36,8 @@ TEST(ChordsInFormats, MusicXmlIsValidAndKeepsEveryString) {
     ASSERT_TRUE(writeFileAtomically(scratch / "c.musicxml", writeMusicXml(strums())).ok());
     // The published schema, MusicXML 3.0 (tests/data/musicxml-3.0), by xmllint.
     const auto valid = test::shell("xmllint --nonet --noout --schema " WIRENOTE_SOURCE_DIR
-                                   "/tests/data/musicxml-3.0/musicxml.xsd " + (scratch / "c.musicxml").string());
+                                   "/tests/data/musicxml-3.0/musicxml.xsd " +
+                                   (scratch / "c.musicxml").string());
     EXPECT_EQ(valid.status, 0) << valid.output;
     EXPECT_THAT(writeMusicXml(strums()), HasSubstr("<chord"));
     const auto read = readMusicXml(writeMusicXml(strums()));
@@ -45,7 +46,9 @@ TEST(ChordsInFormats, MusicXmlIsValidAndKeepsEveryString) {
     std::vector<Position> places;
     for (std::size_t i = 0; i < 4; ++i)
         places.push_back(read->reading.plans[i].position.value);
-    EXPECT_THAT(places, ::testing::UnorderedElementsAre(Position{5, 3}, Position{4, 2}, Position{3, 0}, Position{2, 1}));
+    EXPECT_THAT(places,
+                ::testing::UnorderedElementsAre(
+                    Position{5, 3}, Position{4, 2}, Position{3, 0}, Position{2, 1}));
     for (std::size_t i = 1; i < 4; ++i)
         EXPECT_NEAR(read->notes[i].onset_s(), read->notes[0].onset_s(), 1e-6);
 }
