@@ -19,7 +19,7 @@ struct ChordParameters {
     int strum_notes = 3;          // so many new notes make a strum
     double least_share = 0.20;    // of the event's strongest note; weaker ones are not believed
     double octave_share = 1.0;    // a note all of whose partials belong to a lower one is believed
-                               // when it is this strong against it …
+                                  // when it is this strong against it …
     double strum_octave_excess = 0.5; // grips double their notes in octaves more often than not
     double octave_excess = 1.2; // … or when they stand above their neighbours by this (nepers)
     double end_drop_db = 14.0;  // a note has ended this far below its peak

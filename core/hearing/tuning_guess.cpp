@@ -72,6 +72,16 @@ bool isOpen(const Instrument& instrument, int midi) {
 constexpr double kTemper = 0.75;
 constexpr double kOffNeck = -4.0; // of the logarithm, for a note that cannot be played so
 
+// It goes on sounding well into the next stroke: open strings do, fretted ones are let go.
+bool ringsOn(const std::vector<Note>& notes, std::size_t i) {
+    constexpr double kInto_s = 0.15;
+    constexpr double kSameStroke_s = 0.06;
+    for (std::size_t j = i + 1; j < notes.size(); ++j)
+        if (notes[j].onset_s() > notes[i].onset_s() + kSameStroke_s)
+            return notes[i].offset_s() > notes[j].onset_s() + kInto_s;
+    return false;
+}
+
 } // namespace
 
 std::vector<TuningGuess> namedTunings(const Instrument& like) {
@@ -103,9 +113,16 @@ std::vector<TuningGuess> guessTuning(const Instrument& like, const std::vector<N
     if (notes.empty())
         return {};
     std::vector<int> count(128, 0);
-    for (const Note& note : notes)
-        if (!note.has(Technique::Dead) && note.midi() >= 0 && note.midi() < 128)
-            ++count[static_cast<std::size_t>(note.midi())];
+    std::vector<int> evidence_count(128, 0); // a note that rings on tells of an open string twice
+    for (std::size_t i = 0; i < notes.size(); ++i) {
+        const Note& note = notes[i];
+        if (note.has(Technique::Dead) || note.has(Technique::GhostStroke) || note.midi() < 0 ||
+            note.midi() >= 128)
+            continue;
+        const auto pitch = static_cast<std::size_t>(note.midi());
+        ++count[pitch];
+        evidence_count[pitch] += ringsOn(notes, i) ? 2 : 1;
+    }
     auto guesses = namedTunings(like);
     double best = -1e300;
     std::vector<double> scores;
@@ -125,7 +142,8 @@ std::vector<TuningGuess> guessTuning(const Instrument& like, const std::vector<N
             guess.open_notes += isOpen(guess.instrument, midi) ? n : 0;
             guess.off_neck += weight <= 0.0 ? n : 0;
             const double evidence = weight > 0.0 ? std::log(weight / total) + 3.5 : kOffNeck;
-            score += kTemper * evidence * std::log2(1.0 + n);
+            score += kTemper * evidence *
+                     std::log2(1.0 + evidence_count[static_cast<std::size_t>(midi)]);
         }
         scores.push_back(score);
         best = std::max(best, score);

@@ -62,5 +62,21 @@ TEST(TuningGuess, ABassHasItsOwnAndProbabilitiesAddUp) {
     EXPECT_TRUE(guessTuning(standardInstrument(InstrumentKind::Guitar), {}).empty());
 }
 
+TEST(TuningGuess, StringsThatRingOnSpeakForATuningInWhichTheyAreOpen) {
+    // The open strings of D A D G A D, the other notes on low frets; first damped, then ringing on.
+    auto notes = notesOf({38, 45, 50, 55, 57, 62, 52, 54, 59, 38, 50, 57, 62});
+    const auto share = [&notes] {
+        for (const auto& guess : guessTuning(standardInstrument(InstrumentKind::Acoustic), notes))
+            if (guess.name == "d-a-d-g-a-d")
+                return guess.probability;
+        return 0.0;
+    };
+    const double damped = share();
+    for (Note& note : notes)
+        if (note.midi() == 38 || note.midi() == 57 || note.midi() == 62)
+            note.time.value.end_s += 0.5;
+    EXPECT_GT(share(), damped);
+}
+
 } // namespace
 } // namespace wirenote
