@@ -89,13 +89,6 @@ void Document::addMedia(const QString& path, int sound_stream, TakeMedia media) 
     emit changed();
 }
 
-Status Document::relocate(std::size_t take, const QString& media, bool accept_other) {
-    const Status moved = relocateMedia(m_piece, take, media.toStdString(), accept_other);
-    if (moved)
-        m_undo.resetClean();
-    return moved;
-}
-
 bool Document::edit(const QString& label,
                     double around_s,
                     const std::function<Status(PieceEditor&)>& change,

@@ -30,8 +30,6 @@ class Document : public QObject {
     double length_s() const;
 
     void open(OpenedPiece opened);
-    // The moved recording of a take was found again.
-    Status relocate(std::size_t take, const QString& media, bool accept_other);
 
     // Runs an edit and puts it on the undo stack. False when it was refused (signal refused).
     // Edits with the same non-zero merge key, one right after the other, are undone together.

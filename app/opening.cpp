@@ -7,6 +7,7 @@
 #include "app/wording.h"
 #include "session/demo.h"
 #include "session/files.h"
+#include "session/take_media.h"
 
 #include <QDir>
 #include <QFileDialog>
@@ -156,27 +157,34 @@ void Opening::askForRecording() {
 
 void Opening::useRecording(const QString& path) {
     const std::size_t take = m_transport.take();
-    Status moved = m_document.relocate(take, path, false);
-    if (!moved && moved.error().kind == ErrorKind::BadInput && QFileInfo(path).isReadable()) {
-        const auto answer =
-            QMessageBox::question(m_window,
-                                  tr("Another recording"),
-                                  tr("%1 Use it all the same?").arg(sentence(moved.error())));
-        if (answer != QMessageBox::Yes)
-            return;
-        moved = m_document.relocate(take, path, true);
-    }
-    if (!moved) {
-        m_banner.say(sentence(moved.error()));
+    if (take >= m_document.piece().takes.size())
         return;
-    }
-    const Take& found = m_document.piece().takes[take];
-    auto media = openTakeMedia(found.path, found.sound_stream); // reads the index only
-    if (media)
-        m_document.addMedia(
-            QString::fromStdString(found.path), found.sound_stream, std::move(*media));
-    else
-        m_banner.say(sentence(media.error()));
+    auto result = std::make_shared<std::optional<Result<FoundRecording>>>();
+    m_jobs.enqueue(tr("Looking at %1").arg(QFileInfo(path).fileName()),
+                   [this, path, take, missing = m_document.piece().takes[take], result](
+                       const JobControl&) -> std::function<void()> {
+                       result->emplace(findRecording(missing, path.toStdString()));
+                       return [this, take, missing, result] {
+                           if (!**result)
+                               m_banner.say(sentence((*result)->error()));
+                           else if (take < m_document.piece().takes.size() &&
+                                    m_document.piece().takes[take].path == missing.path)
+                               adopt(take, std::move(***result));
+                       };
+                   });
+}
+
+void Opening::adopt(std::size_t take, FoundRecording found) {
+    const QString path = QString::fromStdString(found.take.path);
+    if (!found.same &&
+        QMessageBox::question(m_window,
+                              tr("Another recording"),
+                              tr("“%1” is another recording than the one this tab was made from. "
+                                 "Use it all the same?")
+                                  .arg(QFileInfo(path).fileName())) != QMessageBox::Yes)
+        return;
+    m_document.addMedia(path, found.take.sound_stream, std::move(found.media));
+    m_takes.change(take, tr("find the recording"), [&](Take& t) { t = found.take; });
 }
 
 } // namespace wirenote::app

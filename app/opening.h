@@ -9,6 +9,10 @@
 
 class QWidget;
 
+namespace wirenote {
+struct FoundRecording;
+}
+
 namespace wirenote::app {
 
 class Banner;
@@ -45,6 +49,7 @@ class Opening : public QObject {
 
   private:
     void open(const QString& path, const QStringList& more);
+    void adopt(std::size_t take, FoundRecording found);
 
     Document& m_document;
     TakeCommands& m_takes;

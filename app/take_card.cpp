@@ -190,8 +190,9 @@ void TakeCard::refreshTake(std::size_t index) {
     if (media && media->info.picture.exists())
         facts
             << tr("picture %1 × %2").arg(media->info.picture.width).arg(media->info.picture.height);
-    if (take.quality.neck_share >= 0.12)
-        facts << tr("a neck over about %1 of it")
+    if (take.quality.neck_frets > 0)
+        facts << tr("%1 frets to be seen, over %2 of the picture")
+                     .arg(std::lround(take.quality.neck_frets))
                      .arg(percentText(std::min(1.0, take.quality.neck_share)));
     if (index > 0 && take.alignment.semitones != 0)
         facts << (take.alignment.semitones < 0

@@ -56,14 +56,26 @@ void TakeCommands::chooseStream(std::size_t take, int stream) {
     const auto& takes = m_document.piece().takes;
     if (take >= takes.size() || takes[take].sound_stream == stream)
         return;
-    const QString path = QString::fromStdString(takes[take].path);
-    auto opened = openTakeMedia(takes[take].path, stream); // reads the index only
-    if (!opened) {
-        emit warned(sentence(opened.error()));
-        return;
-    }
-    m_document.addMedia(path, stream, std::move(*opened));
-    change(take, tr("choose a sound stream"), [stream](Take& t) { t.sound_stream = stream; });
+    auto opened = std::make_shared<std::optional<Result<TakeMedia>>>();
+    m_jobs.enqueue(tr("Opening another sound stream"),
+                   [this, take, stream, path = takes[take].path, opened](
+                       const JobControl&) -> std::function<void()> {
+                       opened->emplace(openTakeMedia(path, stream));
+                       return [this, take, stream, path, opened] {
+                           if (!**opened) {
+                               emit warned(sentence((*opened)->error()));
+                               return;
+                           }
+                           const auto& now = m_document.piece().takes;
+                           if (take >= now.size() || now[take].path != path)
+                               return; // removed meanwhile
+                           m_document.addMedia(
+                               QString::fromStdString(path), stream, std::move(***opened));
+                           change(take, tr("choose a sound stream"), [stream](Take& t) {
+                               t.sound_stream = stream;
+                           });
+                       };
+                   });
 }
 
 void TakeCommands::remove(std::size_t take) {

@@ -313,13 +313,20 @@ QStringList qualityAdvice(const Take& take) {
     if (q.hum_db > 10.0)
         advice << tr("Mains hum of %1 Hz: low notes near it are less certain.")
                       .arg(std::lround(q.hum_hz));
-    if (q.quickest_decay_s > 2.0)
-        advice
-            << tr("Nothing in it stops faster than %1 s: a lively room, or strings left ringing. "
-                  "Note ends are less certain.")
-                   .arg(q.quickest_decay_s, 0, 'f', 1);
-    if (q.neck_share >= 0.0 && q.neck_share < 0.12)
+    if (q.reverberation_s > 0.8)
+        advice << tr("Notes ring on for about %1 s after they are stopped: recorded at a distance, "
+                     "or with "
+                     "added reverberation. Note ends and quiet notes are less certain.")
+                      .arg(q.reverberation_s, 0, 'f', 1);
+    if (q.neck_seen >= 0.0 && q.neck_seen < 0.2)
         advice << tr("No neck can be made out in the film: it will not show where the hand is.");
+    else if (q.neck_seen >= 0.0 && q.neck_seen < 0.7)
+        advice << tr("The neck can be made out in only %1 of the pictures: elsewhere the film does "
+                     "not show where the hand is.")
+                      .arg(percentText(q.neck_seen));
+    if (q.neck_seen >= 0.2 && q.neck_frets < 10)
+        advice << tr("The film shows only about %1 frets: a hand outside them is not seen.")
+                      .arg(std::lround(q.neck_frets));
     if (q.top_hz > 0.0 && q.top_hz < 12000.0)
         advice << tr("Nothing above %1 kHz: tone and pick noise tell little about the string.")
                       .arg(q.top_hz / 1000.0, 0, 'f', 1);

@@ -87,6 +87,30 @@ Take takeOf(const fs::path& media, const MediaInfo& info) {
     return take;
 }
 
+Result<FoundRecording> findRecording(const Take& missing, const fs::path& media) {
+    const auto fingerprint = mediaFingerprint(media);
+    if (!fingerprint)
+        return fingerprint.error();
+    auto opened = openTakeMedia(fs::absolute(media), missing.sound_stream);
+    if (!opened)
+        return opened.error();
+    FoundRecording found{missing, std::move(*opened), true};
+    Take& take = found.take;
+    found.same = take.sha256.empty() || *fingerprint == take.sha256;
+    take.path = fs::absolute(media).string();
+    take.sha256 = *fingerprint;
+    if (!found.same) {
+        const Take other = takeOf(media, found.media.info);
+        take.length_s = other.length_s;
+        take.has_picture = other.has_picture;
+        take.trim.end_s = std::min(take.trim.end_s, take.length_s);
+        take.trim.start_s = std::min(take.trim.start_s, take.trim.end_s);
+        take.quality = {};
+        take.cautions.clear();
+    }
+    return found;
+}
+
 Result<TakeStudy> studyTake(const Piece& piece,
                             const Take& take,
                             const JobControl& job,
@@ -100,7 +124,7 @@ Result<TakeStudy> studyTake(const Piece& piece,
     if (!sound)
         return sound.error();
     study.take.quality = takeQuality(meter.result());
-    study.take.quality.neck_share = neckShareOf(take, quiet);
+    measureNeck(study.take, quiet);
     study.take.cautions = cautionWords(sound->cautions);
     if (auto fingerprint = mediaFingerprint(take.path); fingerprint)
         study.take.sha256 = *fingerprint;
@@ -131,26 +155,31 @@ Result<TakeStudy> studyTake(const Piece& piece,
     return study;
 }
 
-double neckShareOf(const Take& take, const JobControl& job) {
+void measureNeck(Take& take, const JobControl& job) {
     if (!take.has_picture)
-        return -1.0;
+        return;
     auto reader = PictureReader::open(take.path);
     if (!reader)
-        return -1.0;
+        return;
     constexpr int kPictures = 12;
-    constexpr int kFewestFrets = 4;
-    std::vector<double> shares;
+    std::vector<NeckPresence> found;
     const TimeRange span = take.heardSpan();
     for (int k = 0; k < kPictures; ++k) {
         if (job.cancelRequested())
-            return -1.0;
+            return;
         const auto picture = (*reader)->at(span.start_s + span.length_s() * (k + 0.5) / kPictures);
         const NeckPresence neck = picture ? neckPresence(picture->view()) : NeckPresence{};
-        shares.push_back(neck.frets >= kFewestFrets ? neck.share : 0.0);
+        if (neck.frets > 0)
+            found.push_back(neck);
     }
-    // A hand or a light hides the wires now and then: the better pictures tell.
-    std::sort(shares.begin(), shares.end());
-    return shares[kPictures * 4 / 5];
+    TakeQuality& q = take.quality;
+    q.neck_seen = static_cast<double>(found.size()) / kPictures;
+    q.neck_share = q.neck_frets = 0.0;
+    if (found.empty())
+        return;
+    std::ranges::sort(found, {}, &NeckPresence::share);
+    q.neck_share = found[found.size() / 2].share;
+    q.neck_frets = found[found.size() / 2].frets;
 }
 
 Status outline(const fs::path& media,

@@ -32,6 +32,15 @@ Result<TakeMedia> openTakeMedia(const std::filesystem::path& media, int sound_st
 // A take of this recording as a piece first knows it: name, length, whether there is a picture.
 Take takeOf(const std::filesystem::path& media, const MediaInfo& info);
 
+// A recording that was moved, found again by a person: the take with its new place, and its media.
+struct FoundRecording {
+    Take take;
+    TakeMedia media;
+    bool same = true; // false: another recording than the piece was made from (fingerprint)
+};
+// Nothing is changed. Of another recording, length and trim follow it and its quality is unknown.
+Result<FoundRecording> findRecording(const Take& missing, const std::filesystem::path& media);
+
 // What there is to know of another take of the same piece: its tuning reference, its quality, and
 // how it lies on the time of the leading take. Nothing is changed.
 struct TakeStudy {
@@ -46,10 +55,9 @@ Result<TakeStudy> studyTake(const Piece& piece,
                             const JobControl& job,
                             const StudyOptions& options = {});
 
-// How much of a neck a film shows, as a share of the picture's longer side: what its better
-// pictures show, of a dozen spread over the span. Negative when there is no film or the job was
-// cancelled.
-double neckShareOf(const Take& take, const JobControl& job);
+// Measures how much of a neck the take's film shows, by a dozen pictures spread over what is heard.
+// Changes nothing when there is no film or the job was cancelled.
+void measureNeck(Take& take, const JobControl& job);
 
 // Draws a whole sound in outline, part after part; `show` gets what there is so far, a few times a
 // second. Errors: cannot be read, cancelled.

@@ -89,10 +89,9 @@ TakeQuality takeQuality(const SoundQuality& q) {
             q.signal_to_noise_db,
             q.hum_db,
             q.hum_hz,
-            q.quickest_decay_s,
+            q.reverberation_s,
             q.top_hz,
-            q.mono_loss_db,
-            -1.0};
+            q.mono_loss_db};
 }
 
 Result<Piece> transcribe(const std::filesystem::path& media,

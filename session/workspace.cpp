@@ -95,22 +95,8 @@ Result<Piece> hearLead(const Piece& piece, TimeRange span, const JobControl& job
     }
     auto heard = transcribe(lead->path, options, job);
     if (heard)
-        heard->lead()->quality.neck_share = neckShareOf(*lead, job);
+        measureNeck(*heard->lead(), job);
     return heard;
-}
-
-Status relocateMedia(Piece& piece, std::size_t take, const fs::path& media, bool accept_other) {
-    if (take >= piece.takes.size())
-        return badCall("this piece has no recording");
-    const auto fingerprint = mediaFingerprint(media);
-    if (!fingerprint)
-        return fingerprint.error();
-    Take& moved = piece.takes[take];
-    if (*fingerprint != moved.sha256 && !moved.sha256.empty() && !accept_other)
-        return badInput(media.string(), "is another recording than the one this tab was made from");
-    moved.path = fs::absolute(media).string();
-    moved.sha256 = *fingerprint;
-    return {};
 }
 
 Result<EditOutcome> tryEdit(const Piece& piece,

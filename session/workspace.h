@@ -38,13 +38,6 @@ bool isRecording(const std::filesystem::path& path); // by its ending: not one o
 // PieceEditor::adoptHearing; nothing is changed.
 Result<Piece> hearLead(const Piece& piece, TimeRange span, const JobControl& job);
 
-// The moved recording of a take was found again by a person. Refused when it is another recording
-// (checksum), unless `accept_other`.
-Status relocateMedia(Piece& piece,
-                     std::size_t take,
-                     const std::filesystem::path& media,
-                     bool accept_other);
-
 // An edit, the re-solved neighbourhood, and what changed, as one undoable difference. The piece
 // itself is not touched. `edit` gets an editor on a copy.
 struct EditOutcome {

@@ -6,15 +6,17 @@ namespace wirenote {
 
 // How much of a neck one picture shows.
 struct NeckPresence {
-    int frets = 0;          // wires across a band of long parallel edges that can be made out
+    int wires = 0;          // fret wires that can be made out
+    int frets = 0;          // from the first of them to the last; 0: no neck
     double share = 0.0;     // length of that stretch, as a share of the picture's longer side
     double angle_deg = 0.0; // of the neck against the horizontal, −90..90
 };
 
-// Looks for a band of long parallel edges (the neck's sides and strings) crossed by many short ones
-// (fret wires). Rough: it tells whether a film is worth looking at, not where the neck is. Line
-// segments: von Gioi et al., "LSD: a fast line segment detector with a false detection control",
-// IEEE PAMI 32, 2010 (OpenCV's implementation).
+// Looks for a band of long parallel edges (the neck's sides and strings) crossed by short ones that
+// stand as frets stand, each a twelfth of an octave nearer to the bridge. It tells whether a film
+// is worth looking at and how much of the neck it shows, not which fret is which. Line segments:
+// von Gioi et al., "LSD: a fast line segment detector with a false detection control", IEEE PAMI
+// 32, 2010 (OpenCV's implementation).
 NeckPresence neckPresence(const PictureView& picture);
 
 } // namespace wirenote

@@ -143,10 +143,12 @@ Json qualityToJson(const TakeQuality& q) {
             {"signal_to_noise_db", q.signal_to_noise_db},
             {"hum_db", q.hum_db},
             {"hum_hz", q.hum_hz},
-            {"quickest_decay_s", q.quickest_decay_s},
+            {"reverberation_s", q.reverberation_s},
             {"top_hz", q.top_hz},
             {"mono_loss_db", q.mono_loss_db},
-            {"neck_share", q.neck_share}};
+            {"neck_seen", q.neck_seen},
+            {"neck_share", q.neck_share},
+            {"neck_frets", q.neck_frets}};
 }
 
 Json takeToJson(const Take& take) {
@@ -193,10 +195,12 @@ TakeQuality qualityFrom(const Json& json, Fields& fields, const std::string& whe
     q.signal_to_noise_db = fields.number(json, "signal_to_noise_db", -1, -1, 300, where);
     q.hum_db = fields.number(json, "hum_db", -1, -300, 300, where);
     q.hum_hz = fields.number(json, "hum_hz", 0, 0, 1000, where);
-    q.quickest_decay_s = fields.number(json, "quickest_decay_s", -1, -1, 1000, where);
+    q.reverberation_s = fields.number(json, "reverberation_s", -1, -1, 1000, where);
     q.top_hz = fields.number(json, "top_hz", -1, -1, 1e6, where);
     q.mono_loss_db = fields.number(json, "mono_loss_db", -1, -300, 300, where);
+    q.neck_seen = fields.number(json, "neck_seen", -1, -1, 1, where);
     q.neck_share = fields.number(json, "neck_share", -1, -1, 2, where);
+    q.neck_frets = fields.number(json, "neck_frets", -1, -1, 40, where);
     return q;
 }
 

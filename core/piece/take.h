@@ -53,10 +53,14 @@ struct TakeQuality {
     double signal_to_noise_db = -1.0;
     double hum_db = -1.0;           // how far the mains hum stands above the noise beside it
     double hum_hz = 0.0;            // 50 or 60
-    double quickest_decay_s = -1.0; // time for 60 dB at the steepest fall anywhere
+    double reverberation_s = -1.0; // time for 60 dB that nothing in it undercuts
     double top_hz = -1.0;           // above it there is nothing
     double mono_loss_db = -1.0;     // level lost when both channels are added
-    double neck_share = -1.0; // of the picture's longer side that a neck takes; 0: none is seen
+    // What the film shows of a neck: in how many of its pictures one can be made out (a share),
+    // how much of their longer side it takes there, and how many frets.
+    double neck_seen = -1.0;
+    double neck_share = -1.0;
+    double neck_frets = -1.0;
     bool operator==(const TakeQuality&) const = default;
     bool measured() const { return clipped_share >= 0.0; }
 };

@@ -56,6 +56,7 @@ void QualityMeter::add(const std::vector<std::vector<float>>& channels, double r
             m_level_sum = 0.0;
             m_level_count = 0;
         }
+        m_decay.add(mono, rate_hz);
         m_frame.push_back(mono);
         if (m_frame.size() == kFft)
             endFrame();
@@ -168,24 +169,6 @@ void QualityMeter::measureTop(SoundQuality& q) const {
     }
 }
 
-void QualityMeter::measureDecay(SoundQuality& q) const {
-    constexpr std::size_t kFall = 8; // of 10 ms
-    if (m_levels_db.size() < 100)
-        return;
-    const double loud_db = percentile(0.95);
-    std::vector<double> falls;
-    for (std::size_t i = 0; i + kFall < m_levels_db.size(); ++i)
-        if (m_levels_db[i] > loud_db - 15.0 && m_levels_db[i + kFall] < m_levels_db[i])
-            falls.push_back(m_levels_db[i] - m_levels_db[i + kFall]);
-    if (falls.size() < 30)
-        return;
-    const auto at =
-        falls.begin() + static_cast<std::ptrdiff_t>(0.98 * static_cast<double>(falls.size()));
-    std::nth_element(falls.begin(), at, falls.end());
-    if (*at > 0.1)
-        q.quickest_decay_s = 60.0 / (*at / (kFall * kLevelHop_s));
-}
-
 SoundQuality QualityMeter::result() const {
     SoundQuality q;
     if (m_samples <= 0.0)
@@ -196,7 +179,7 @@ SoundQuality QualityMeter::result() const {
     measureNoise(q);
     measureHum(q);
     measureTop(q);
-    measureDecay(q);
+    q.reverberation_s = m_decay.quickFall_s();
     return q;
 }
 

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "signal/decay_meter.h"
 #include "signal/fft.h"
 
 #include <array>
@@ -11,13 +12,12 @@ namespace wirenote {
 struct SoundQuality {
     double clipped_share = -1.0; // of all samples: runs at the same extreme value
     double signal_to_noise_db =
-        -1.0;                       // loud moments against the quietest ones that sound like noise
-    double hum_db = -1.0;           // mains hum above what lies beside it, mean of its partials
-    double hum_hz = 0.0;            // 50 or 60
-    double quickest_decay_s = -1.0; // time for 60 dB at the steepest fall anywhere: a room with
-                                    // long reverberation lets nothing stop faster
-    double top_hz = -1.0;       // above it there is nothing (lossy coding, telephone)
-    double mono_loss_db = -1.0; // level lost when left and right are added
+        -1.0;                      // loud moments against the quietest ones that sound like noise
+    double hum_db = -1.0;          // mains hum above what lies beside it, mean of its partials
+    double hum_hz = 0.0;           // 50 or 60
+    double reverberation_s = -1.0; // time for 60 dB that nothing in it undercuts (DecayMeter)
+    double top_hz = -1.0;          // above it there is nothing (lossy coding, telephone)
+    double mono_loss_db = -1.0;    // level lost when left and right are added
 };
 
 // Measures while a recording goes by, in memory that grows by a few bytes a second. One thread.
@@ -37,10 +37,10 @@ class QualityMeter {
     void measureNoise(SoundQuality& q) const;
     void measureHum(SoundQuality& q) const;
     void measureTop(SoundQuality& q) const;
-    void measureDecay(SoundQuality& q) const;
 
     double m_rate_hz = 0.0;
     RealFft m_fft;
+    DecayMeter m_decay;
     std::vector<float> m_frame;                         // mono, being filled
     std::array<std::vector<double>, kLevels> m_spectra; // summed power by level of the moment
     std::array<int, kLevels> m_counts{};

@@ -279,8 +279,37 @@ TEST_F(TakesBench, AMissingSecondTakeIsSaidAndFoundAgain) {
     EXPECT_EQ(window.document().media(1), nullptr);
     window.transport().setTake(1);
     window.opening().useRecording(QString::fromStdString((scratch / "gone.wav").string()));
-    EXPECT_NE(window.document().media(1), nullptr);
+    ASSERT_TRUE(
+        QTest::qWaitFor([&] { return window.document().media(1) != nullptr; }, kPatience_ms));
     EXPECT_TRUE(window.document().modified()) << "the new place must be saved";
+    window.document().undoStack().undo();
+    EXPECT_EQ(window.document().media(1), nullptr) << "as it was: missing";
+    window.document().undoStack().redo();
+    EXPECT_NE(window.document().media(1), nullptr);
+}
+
+TEST_F(TakesBench, AnotherSoundOfTheSameFileIsChosenAndTakenBack) {
+    const std::string file = (scratch / "two.mka").string();
+    test::ffmpeg("-f lavfi -i sine=220:duration=2 -f lavfi -i sine=440:duration=2 -map 0 -map 1 "
+                 "-c:a flac " +
+                 file);
+    window.openPath(QString::fromStdString(file));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window.document().isOpen(); }, kPatience_ms));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !piece().notes.empty(); }, kPatience_ms));
+    const auto crossings = [&] { // of the sound that would be played, in its first second
+        std::vector<float> samples(44100);
+        window.document().media(0)->playing->read(11025, samples);
+        int count = 0;
+        for (std::size_t i = 2; i < samples.size(); i += 2)
+            count += samples[i - 2] < 0.0F && samples[i] >= 0.0F ? 1 : 0;
+        return 2.0 * count;
+    };
+    EXPECT_NEAR(crossings(), 220.0, 4.0);
+    pick(fieldOf<QComboBox>("take", "Sound"), 1);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return piece().lead()->sound_stream == 1; }, kPatience_ms));
+    EXPECT_NEAR(crossings(), 440.0, 4.0);
+    window.document().undoStack().undo();
+    EXPECT_NEAR(crossings(), 220.0, 4.0);
 }
 
 TEST_F(TakesBench, ALongRecordingIsNotHeardUnasked) {
@@ -299,14 +328,20 @@ TEST_F(TakesBench, ALongRecordingIsNotHeardUnasked) {
 TEST(Wording, AdviceNamesEveryFaultOnceAndNoneWhereThereIsNone) {
     Take take;
     EXPECT_TRUE(qualityAdvice(take).isEmpty()) << "nothing was measured";
-    take.quality = {0.0, 50.0, 0.0, 0.0, 0.6, 22050.0, 0.0, -1.0};
+    take.quality = {0.0, 50.0, 0.0, 0.0, 0.6, 22050.0, 0.0};
     EXPECT_TRUE(qualityAdvice(take).isEmpty());
+    take.quality.neck_seen = 1.0;
+    take.quality.neck_frets = 21.0;
+    EXPECT_TRUE(qualityAdvice(take).isEmpty());
+    take.quality.neck_seen = 0.5;
+    take.quality.neck_frets = 7.0;
+    EXPECT_TRUE(qualityAdvice(take).join("\n").contains("50 %"));
+    EXPECT_TRUE(qualityAdvice(take).join("\n").contains("about 7 frets"));
     take.cautions = {"clipped"};
-    take.quality = {0.01, 18.0, 14.0, 50.0, 3.0, 8000.0, 9.0, 0.0};
+    take.quality = {0.01, 18.0, 14.0, 50.0, 1.8, 8000.0, 9.0, 0.0};
     const QStringList advice = qualityAdvice(take);
     EXPECT_EQ(advice.size(), 7);
-    for (const char* word :
-         {"clipped", "cancel", "18 dB", "50 Hz", "ringing", "8.0 kHz", "No neck"})
+    for (const char* word : {"clipped", "cancel", "18 dB", "50 Hz", "1.8 s", "8.0 kHz", "No neck"})
         EXPECT_TRUE(advice.join("\n").contains(word)) << word;
 }
 

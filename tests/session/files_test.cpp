@@ -2,6 +2,7 @@
 
 #include "base/atomic_file.h"
 #include "session/demo.h"
+#include "session/take_media.h"
 #include "session/workspace.h"
 #include "support/performances.h"
 #include "support/scratch.h"
@@ -53,10 +54,17 @@ TEST(Files, AMovedRecordingIsMissedFoundAndCheckedNeverLost) {
     EXPECT_GT(opened->piece.notes.size(), 60U);
     // Another recording is not taken for it …
     ASSERT_TRUE(writeFileAtomically(scratch / "other.wav", "something else").ok());
-    EXPECT_THAT(relocateMedia(opened->piece, 0, scratch / "other.wav", false).error().message,
-                HasSubstr("another recording"));
+    const auto other = findRecording(*opened->piece.lead(), demo->slow);
+    ASSERT_TRUE(other.ok());
+    EXPECT_FALSE(other->same);
+    EXPECT_NEAR(other->take.length_s, opened->piece.takes[1].length_s, 1e-6);
+    ASSERT_TRUE(writeFileAtomically(scratch / "none.wav", "something else").ok());
+    EXPECT_FALSE(findRecording(*opened->piece.lead(), scratch / "none.wav").ok());
     // … the right one is.
-    ASSERT_TRUE(relocateMedia(opened->piece, 0, scratch / "moved.wav", false).ok());
+    const auto found = findRecording(*opened->piece.lead(), scratch / "moved.wav");
+    ASSERT_TRUE(found.ok());
+    EXPECT_TRUE(found->same);
+    *opened->piece.lead() = found->take;
     ASSERT_TRUE(writeAny(opened->piece, scratch / "two" / "p.wirenote").ok());
     EXPECT_EQ(openAny(scratch / "two" / "p.wirenote", {}, {})->caution, "");
 }

@@ -2,6 +2,7 @@
 
 #include "signal/pitch_spectrogram.h"
 #include "signal/tuning_reference.h"
+#include "support/rooms.h"
 #include "support/tones.h"
 
 #include <cmath>
@@ -40,7 +41,7 @@ TEST(Quality, ACleanTakeHasNothingAmiss) {
     EXPECT_EQ(q.clipped_share, 0.0);
     EXPECT_GT(q.signal_to_noise_db, 45.0);
     EXPECT_EQ(q.hum_db, 0.0);
-    EXPECT_LT(q.quickest_decay_s, 0.9);
+    EXPECT_LT(q.reverberation_s, 0.6);
     EXPECT_GT(q.top_hz, 20000.0);
     EXPECT_NEAR(q.mono_loss_db, 0.0, 0.01);
 }
@@ -66,21 +67,31 @@ TEST(Quality, ClippingNoiseAndHumAreMeasured) {
     }
 }
 
-TEST(Quality, ALivelyRoomAMissingTopAndCancellingChannelsAreMeasured) {
-    const Sound dry = playing(0.0);
-    // A room whose sound falls by 60 dB in 4 s, as a comb of decaying echoes.
-    Sound wet = dry;
-    std::uint32_t state = 7;
-    for (int echo = 0; echo < 500; ++echo) {
-        state = state * 1664525U + 1013904223U;
-        const double delay_s = 0.005 + 2.5 * static_cast<double>(state >> 8U) / 16777216.0;
-        const auto delay = static_cast<std::size_t>(delay_s * kRate);
-        const auto gain = static_cast<float>(0.30 * std::pow(10.0, -3.0 * delay_s / 4.0));
-        for (std::size_t i = delay; i < wet.samples.size(); ++i)
-            wet.samples[i] += gain * dry.samples[i - delay];
+// Rooms of known reverberation time: exponentially decaying noise with a gap before it, and as much
+// energy as the direct sound (a listener at the critical distance).
+TEST(Quality, ARoomIsToldByItsReverberationTime) {
+    const Sound dry = playing();
+    EXPECT_LT(measured({dry.samples}).reverberation_s, 0.6);
+    double last = measured({dry.samples}).reverberation_s;
+    for (const double room_s : {0.9, 1.8, 3.0}) {
+        SCOPED_TRACE(room_s);
+        const double heard = measured({test::inRoom(dry, room_s, 0.0).samples}).reverberation_s;
+        EXPECT_GT(heard, 0.6 * room_s);
+        EXPECT_LT(heard, 1.4 * room_s);
+        EXPECT_GT(heard, last + 0.2);
+        last = heard;
     }
-    EXPECT_GT(measured({wet.samples}).quickest_decay_s,
-              2.0 * measured({dry.samples}).quickest_decay_s);
+}
+
+TEST(Quality, StringsThatRingOnAreNoRoom) {
+    Sound ringing = test::silence(6.0, kRate);
+    test::addTone(ringing, {0.2, 6.8, 196.0, 0.3, 0.0, 0.5});
+    EXPECT_LT(measured({ringing.samples}).reverberation_s, 0.6);
+    EXPECT_LT(measured({test::silence(3.0, kRate).samples}).reverberation_s, 0.0) << "not told";
+}
+
+TEST(Quality, AMissingTopAndCancellingChannelsAreMeasured) {
+    const Sound dry = playing(0.0);
     // The telephone: a steep low pass at about 4 kHz, by taking means.
     Sound dull = playing(0.003);
     for (int pass = 0; pass < 6; ++pass)

@@ -23,12 +23,15 @@ struct Canvas {
 
 // A neck of 500 × 44 pixels with 18 frets at L·(1 − 2^(−n/12)) (equal temperament), turned about
 // the middle of the picture.
-Canvas neckAt(double degrees) {
+// `hidden` is the part of it that a hand covers, from and to along the neck.
+Canvas neckAt(double degrees, double hidden_from = 0.0, double hidden_to = 0.0) {
     Canvas canvas;
     const double a = degrees * std::numbers::pi / 180.0;
-    const auto shade = [a](double x, double y) {
+    const auto shade = [=](double x, double y) {
         const double u = (x - 320) * std::cos(a) + (y - 180) * std::sin(a) + 250.0;
         const double v = (y - 180) * std::cos(a) - (x - 320) * std::sin(a);
+        if (u >= hidden_from && u < hidden_to && std::abs(v) < 60)
+            return 120.0;
         if (u < 0 || u > 500 || std::abs(v) > 22)
             return 90.0;
         for (int fret = 1; fret <= 18; ++fret)
@@ -50,10 +53,31 @@ Canvas neckAt(double degrees) {
 TEST(NeckPresence, SeesANeckAtAnyAngle) {
     for (const double degrees : {0.0, 12.0, -20.0, 35.0}) {
         const NeckPresence found = neckPresence(neckAt(degrees).view());
-        EXPECT_GE(found.frets, 10) << degrees;
+        EXPECT_GE(found.wires, 10) << degrees;
         EXPECT_GT(found.share, 0.5) << degrees;
         EXPECT_NEAR(std::remainder(found.angle_deg - degrees, 180.0), 0.0, 3.0);
     }
+}
+
+TEST(NeckPresence, AHandBeforeItHidesOnlyWhatItCovers) {
+    const NeckPresence whole = neckPresence(neckAt(8.0).view());
+    const NeckPresence behind = neckPresence(neckAt(8.0, 180.0, 290.0).view());
+    EXPECT_NEAR(whole.frets, 18, 2);
+    EXPECT_NEAR(behind.frets, 18, 2) << "from the first fret to the last";
+    EXPECT_LT(behind.wires, whole.wires - 2);
+    const NeckPresence end = neckPresence(neckAt(8.0, -20.0, 240.0).view());
+    EXPECT_NEAR(end.frets, 11, 2) << "the upper end alone";
+    EXPECT_NEAR(end.share, 0.35, 0.06);
+}
+
+// Lines that cross a band at even distances are a fence, a keyboard or a railing: frets draw nearer
+// to each other towards the bridge.
+TEST(NeckPresence, AFenceIsNoNeck) {
+    Canvas fence;
+    for (int y = 150; y < 200; ++y)
+        for (int x = 20; x < 620; ++x)
+            fence.put(x, y, x % 30 < 4 ? 215 : 45);
+    EXPECT_EQ(neckPresence(fence.view()).frets, 0);
 }
 
 TEST(NeckPresence, SeesNoneWhereThereIsNone) {
