@@ -169,6 +169,11 @@ QString reasonTitle(const Piece& piece, const Reason& r) {
         return tr("slurred: the plucking hand rests");
     case ReasonKind::FingersAlternate:
         return tr("index and middle take turns");
+    case ReasonKind::FingerPerString:
+        return tr("held chords: thumb below, a finger for each thin string");
+    case ReasonKind::StringsInTurn:
+        return r.a > 0 ? tr("the thick strings sounded first")
+                       : tr("the thin strings sounded first");
     case ReasonKind::DecidedByPerson:
         return tr("you decided this");
     case ReasonKind::NothingFits:

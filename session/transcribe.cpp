@@ -149,12 +149,12 @@ Result<Piece> transcribe(const std::filesystem::path& media,
 
 void placeAndStroke(Piece& piece, std::optional<PluckingTool> plucking) {
     placeAll(piece);
-    alternateStrokes(piece, plucking.value_or(usualTool(piece.instrument.kind)));
+    planStrokes(piece, plucking.value_or(likelyTool(piece)));
 }
 
 void resolveAround(Piece& piece, double time_s) {
     placeAround(piece, time_s);
-    alternateStrokes(piece, usualTool(piece.instrument.kind));
+    planStrokes(piece, likelyTool(piece));
 }
 
 } // namespace wirenote

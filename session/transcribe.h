@@ -5,7 +5,7 @@
 #include "base/result.h"
 #include "media/decode.h"
 #include "piece/piece.h"
-#include "plucking/alternation.h"
+#include "plucking/strokes.h"
 #include "signal/quality_meter.h"
 
 #include <filesystem>

@@ -44,7 +44,7 @@ constexpr Words<Stroke, 10> kStrokes = {{{Stroke::Unknown, ""},
                                          {Stroke::C, "c"},
                                          {Stroke::Ghost, "ghost"},
                                          {Stroke::None, "none"}}};
-constexpr Words<ReasonKind, 19> kReasons = {{{ReasonKind::ClearPitch, "clear-pitch"},
+constexpr Words<ReasonKind, 21> kReasons = {{{ReasonKind::ClearPitch, "clear-pitch"},
                                              {ReasonKind::SharpAttack, "sharp-attack"},
                                              {ReasonKind::SoftAttack, "soft-attack"},
                                              {ReasonKind::OctaveDoubt, "octave-doubt"},
@@ -61,6 +61,8 @@ constexpr Words<ReasonKind, 19> kReasons = {{{ReasonKind::ClearPitch, "clear-pit
                                              {ReasonKind::AlternatesOnBeat, "alternates-on-beat"},
                                              {ReasonKind::NotStruck, "not-struck"},
                                              {ReasonKind::FingersAlternate, "fingers-alternate"},
+                                             {ReasonKind::FingerPerString, "finger-per-string"},
+                                             {ReasonKind::StringsInTurn, "strings-in-turn"},
                                              {ReasonKind::DecidedByPerson, "decided-by-person"},
                                              {ReasonKind::NothingFits, "nothing-fits"}}};
 constexpr Words<StringMaterial, 4> kMaterials = {{{StringMaterial::PlainSteel, "plain-steel"},

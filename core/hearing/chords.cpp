@@ -1,5 +1,6 @@
 #include "hearing/chords.h"
 
+#include "hearing/strum_order.h"
 #include "music/pitch.h"
 #include "music/string_physics.h"
 #include "signal/fft.h"
@@ -227,7 +228,7 @@ class ChordHearing {
                  const Instrument& instrument,
                  double a4_hz,
                  const ChordParameters& p)
-        : m_looker(sound), m_instrument(instrument), m_a4_hz(a4_hz), m_p(p),
+        : m_sound(sound), m_looker(sound), m_instrument(instrument), m_a4_hz(a4_hz), m_p(p),
           m_length_s(sound.length_s()) {
         for (const double window_s : {0.07, 0.12, 0.19})
             m_combs.emplace_back(
@@ -245,7 +246,30 @@ class ChordHearing {
         if (static_cast<int>(heard.notes.size()) >= m_p.strum_notes)
             heard = explain(event, before, after, room_s, true);
         heard.flatness = flatnessOf(after, m_looker.binHz());
+        setOnsets(event, next_s, heard);
         return heard;
+    }
+
+    // A stroke crosses its strings one after the other.
+    void setOnsets(const Event& event, double next_s, ChordEvent& heard) const {
+        if (heard.notes.size() < 2)
+            return;
+        std::vector<StrokeNote> notes;
+        for (const ChordNote& note : heard.notes)
+            notes.push_back({hzFromMidi(note.midi, m_a4_hz), stiffnessOf(m_instrument, note.midi)});
+        const StrokeOrder order =
+            strokeOrder(m_sound,
+                        notes,
+                        event.first_s,
+                        event.last_s,
+                        std::min(event.last_s + m_p.late_s, next_s - kBefore_s));
+        heard.upward = order.upward;
+        heard.order_probability = order.probability;
+        for (std::size_t i = 0; i < notes.size(); ++i) {
+            const double length_s = heard.notes[i].offset_s - heard.notes[i].onset_s;
+            heard.notes[i].onset_s = order.onsets_s[i];
+            heard.notes[i].offset_s = order.onsets_s[i] + length_s;
+        }
     }
 
     // When each note stops: its partials have fallen by end_drop_db, or it is struck again, or its
@@ -400,6 +424,7 @@ class ChordHearing {
                   [](const ChordNote& a, const ChordNote& b) { return a.midi < b.midi; });
     }
 
+    SoundView m_sound;
     mutable Looker m_looker;
     const Instrument& m_instrument;
     double m_a4_hz;

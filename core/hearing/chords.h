@@ -22,7 +22,9 @@ struct ChordParameters {
                                   // when it is this strong against it …
     double strum_octave_excess = 0.5; // grips double their notes in octaves more often than not
     double octave_excess = 1.2; // … or when they stand above their neighbours by this (nepers)
-    double end_drop_db = 14.0;  // a note has ended this far below its peak
+    double late_s =
+        0.080; // a stroke may reach its last string this long after its last clear attack
+    double end_drop_db = 14.0; // a note has ended this far below its peak
 };
 
 // A note of a chord, or of several voices.
@@ -38,8 +40,10 @@ struct ChordNote {
 struct ChordEvent {
     double onset_s = 0.0;
     double strength = 0.0;
-    double flatness = 0.0;        // of what grew: 0 is pure tones, 1 is even noise
-    std::vector<ChordNote> notes; // lowest first; at most one a string, within a hand's reach
+    double flatness = 0.0;          // of what grew: 0 is pure tones, 1 is even noise
+    bool upward = false;            // of several notes: the thin strings first …
+    double order_probability = 0.5; // … as sure as this
+    std::vector<ChordNote> notes;   // lowest first; at most one a string, within a hand's reach
 };
 
 // What begins at each attack: the growth of the spectrum there is explained by as few strings as

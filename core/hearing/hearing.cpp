@@ -21,12 +21,18 @@ bool beginsUnrelated(const ChordEvent& event) {
     return false;
 }
 
-Note toNote(const ChordNote& heard, double strength, double loud_db) {
+Note toNote(const ChordNote& heard, const ChordEvent& event, double loud_db) {
     Note note;
     note.time.value = {heard.onset_s, heard.offset_s};
     note.time.basis = Basis::Heard;
     note.time.probability = heard.probability;
-    note.time.reasons = {{ReasonKind::SharpAttack, Basis::Heard, 0, 0, strength}};
+    note.time.reasons = {{ReasonKind::SharpAttack, Basis::Heard, 0, 0, event.strength}};
+    if (event.notes.size() > 2 || beginsUnrelated(event)) // an octave alone may be one string
+        note.time.reasons.push_back({ReasonKind::StringsInTurn,
+                                     Basis::Heard,
+                                     event.upward ? -1 : 1,
+                                     0,
+                                     event.order_probability});
     note.pitch.value = heard.midi;
     note.pitch.basis = Basis::Heard;
     note.pitch.probability = heard.probability;
@@ -60,7 +66,8 @@ Note ghostNote(const ChordEvent& event, const Instrument& instrument) {
     stroke.midi = instrument.lowestMidi(); // its pitch means nothing
     stroke.offset_s = event.onset_s + 0.06;
     stroke.probability = 0.7;
-    Note note = toNote(stroke, event.strength, stroke.level_db);
+    Note note = toNote(stroke, event, stroke.level_db);
+    note.time.reasons.resize(1); // its strings are damped
     note.techniques.push_back(Technique::GhostStroke);
     return note;
 }
@@ -81,7 +88,7 @@ std::vector<Note> notesOf(const std::vector<ChordEvent>& events,
             notes.push_back(ghostNote(event, instrument));
         else
             for (const ChordNote& heard : event.notes)
-                notes.push_back(toNote(heard, event.strength, loud_db));
+                notes.push_back(toNote(heard, event, loud_db));
     }
     for (std::size_t i = 0; i < notes.size(); ++i)
         notes[i].id = static_cast<NoteId>(i) + 1;

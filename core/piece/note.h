@@ -34,6 +34,8 @@ enum class ReasonKind {
     AlternatesOnBeat,  // reasoned: down on the beat, up off it
     NotStruck,         // reasoned: slurred, the plucking hand rests
     FingersAlternate,  // reasoned: index and middle take turns
+    FingerPerString,   // reasoned: held chords: the thumb or a finger for string a
+    StringsInTurn,     // heard: thick strings first (a = 1) or thin ones (−1), sure to x (0.5..1)
     DecidedByPerson,   // set
     NothingFits,       // reasoned: no place on this neck has this pitch
 };

@@ -1,0 +1,188 @@
+#include "hearing/strum_order.h"
+
+#include "music/string_physics.h"
+
+#include <algorithm>
+#include <cmath>
+#include <complex>
+#include <numbers>
+
+namespace wirenote {
+namespace {
+
+constexpr int kPartials = 16;
+constexpr double kLowest_hz = 140.0; // below, a partial's own period hides the moment
+constexpr double kHighest_hz = 5000.0;
+constexpr double kOwn_hz = 40.0;     // a partial is a note's own this far from all others
+constexpr double kStretch_s = 0.025; // before and after, each
+constexpr double kStep_s = 0.001;
+constexpr std::size_t kFewestPartials = 2;
+constexpr double kEarly_s = 0.005;    // the first string against the attack of the whole
+constexpr double kQuickest_s = 0.002; // from string to string
+constexpr double kSlowest_s = 0.014;
+constexpr double kUneven_s = 0.006;
+constexpr double kSlowness = 15.0;     // what a second from string to string costs a note
+constexpr double kSure = 10.0; // log-odds for each unit that one way round fits better
+
+std::vector<double> partialsOf(const StrokeNote& note) {
+    std::vector<double> hz;
+    for (int k = 1; k <= kPartials; ++k)
+        if (const double f = partial_hz(note.f0_hz, note.stiffness, k); f < kHighest_hz)
+            hz.push_back(f);
+    return hz;
+}
+
+// The partials of a note that are its own; of a note that has too few, those furthest from others.
+std::vector<double> ownPartials(const std::vector<std::vector<double>>& all, std::size_t note) {
+    std::vector<std::pair<double, double>> apart; // distance to the nearest other, frequency
+    for (const double f : all[note]) {
+        double nearest = 1e9;
+        for (std::size_t other = 0; other < all.size(); ++other)
+            for (const double g : all[other])
+                if (other != note)
+                    nearest = std::min(nearest, std::abs(f - g));
+        if (f >= kLowest_hz)
+            apart.emplace_back(nearest, f);
+    }
+    std::sort(apart.rbegin(), apart.rend());
+    std::vector<double> own;
+    for (const auto& [distance, f] : apart)
+        if (distance >= kOwn_hz || (own.size() < kFewestPartials && distance > 0.4 * kOwn_hz))
+            own.push_back(f);
+    return own;
+}
+
+using Course = std::vector<std::complex<float>>;
+
+// The sound about one frequency, brought down to zero, in means of one step.
+Course broughtDown(SoundView sound, double hz, double from_s, std::size_t steps) {
+    const double step = kStep_s * sound.rate_hz;
+    const std::complex<double> turn = std::polar(1.0, -2.0 * std::numbers::pi * hz / sound.rate_hz);
+    Course course(steps);
+    for (std::size_t k = 0; k < steps; ++k) {
+        const double start = from_s * sound.rate_hz + static_cast<double>(k) * step;
+        const auto first = static_cast<std::ptrdiff_t>(std::floor(start));
+        const auto last = static_cast<std::ptrdiff_t>(std::floor(start + step));
+        std::complex<double> phase =
+            std::polar(1.0,
+                       std::remainder(-2.0 * std::numbers::pi * hz * static_cast<double>(first) /
+                                          sound.rate_hz,
+                                      2.0 * std::numbers::pi));
+        std::complex<double> sum = 0.0;
+        for (std::ptrdiff_t i = first; i < last; ++i) {
+            if (i >= 0 && i < static_cast<std::ptrdiff_t>(sound.samples.size()))
+                sum += static_cast<double>(sound.samples[static_cast<std::size_t>(i)]) * phase;
+            phase *= turn;
+        }
+        course[k] = std::complex<float>(sum / step);
+    }
+    return course;
+}
+
+// How much the partial changes at each step, between the stretch before and the stretch after.
+std::vector<float> changeOf(const Course& course, std::size_t stretch) {
+    std::vector<float> window(stretch);
+    for (std::size_t i = 0; i < stretch; ++i)
+        window[i] = static_cast<float>(
+            (1.0 - std::cos(2.0 * std::numbers::pi * (static_cast<double>(i) + 0.5) /
+                            static_cast<double>(stretch))) /
+            static_cast<double>(stretch));
+    std::vector<float> change(course.size() - 2 * stretch, 0.0F);
+    for (std::size_t at = 0; at < change.size(); ++at) {
+        std::complex<float> difference = 0.0F;
+        for (std::size_t i = 0; i < stretch; ++i)
+            difference += window[i] * (course[at + stretch + i] - course[at + i]);
+        change[at] = std::abs(difference);
+    }
+    return change;
+}
+
+// How clearly each note begins at each step: one row a note, each with a mean of nought.
+std::vector<std::vector<double>>
+beginnings(SoundView sound, const std::vector<StrokeNote>& notes, double from_s, std::size_t span) {
+    const auto stretch = static_cast<std::size_t>(std::lround(kStretch_s / kStep_s));
+    std::vector<std::vector<double>> partials;
+    for (const StrokeNote& note : notes)
+        partials.push_back(partialsOf(note));
+    std::vector<std::vector<double>> rows;
+    for (std::size_t n = 0; n < notes.size(); ++n) {
+        std::vector<double> row(span, 0.0);
+        for (const double hz : ownPartials(partials, n)) {
+            const auto change =
+                changeOf(broughtDown(sound, hz, from_s - kStretch_s, span + 2 * stretch), stretch);
+            const float most = *std::max_element(change.begin(), change.end());
+            if (most <= 0.0F)
+                continue;
+            for (std::size_t i = 0; i < span; ++i) // strong partials count for more, not for all
+                row[i] += change[i] / std::sqrt(most);
+        }
+        double mean = 0.0;
+        for (const double v : row)
+            mean += v / static_cast<double>(span);
+        for (double& v : row)
+            v = mean > 0.0 ? v / mean - 1.0 : 0.0;
+        rows.push_back(std::move(row));
+    }
+    return rows;
+}
+
+} // namespace
+
+StrokeOrder strokeOrder(SoundView sound,
+                        const std::vector<StrokeNote>& notes,
+                        double first_s,
+                        double clear_s,
+                        double last_s) {
+    const double from_s = first_s - kEarly_s;
+    const auto span = static_cast<std::size_t>(std::lround((last_s - from_s) / kStep_s)) + 1;
+    StrokeOrder order;
+    const auto rows = beginnings(sound, notes, from_s, span);
+    const auto count = static_cast<double>(notes.size());
+    // The pick moves evenly: every note at start + step·rank, from either side.
+    double best[2] = {-1e9, -1e9};
+    double best_step_s = 0.0;
+    double best_start_s = first_s;
+    const double slowest_s = std::max(kSlowest_s, 1.2 * (clear_s - first_s) / (count - 1.0));
+    for (double step_s = kQuickest_s; step_s <= slowest_s; step_s += 0.001)
+        for (const bool up : {false, true})
+            for (double start_s = from_s; start_s <= first_s + kEarly_s; start_s += kStep_s) {
+                double sum = -kSlowness * step_s * count;
+                for (std::size_t n = 0; n < notes.size(); ++n) {
+                    const double rank =
+                        up ? count - 1.0 - static_cast<double>(n) : static_cast<double>(n);
+                    const auto at = static_cast<std::size_t>(
+                        std::max(0L, std::lround((start_s + step_s * rank - from_s) / kStep_s)));
+                    sum += at < span ? rows[n][at] : 0.0;
+                }
+                if (sum > std::max(best[0], best[1])) {
+                    best_start_s = start_s;
+                    best_step_s = up ? -step_s : step_s;
+                }
+                best[up ? 1 : 0] = std::max(best[up ? 1 : 0], sum);
+            }
+    order.upward = best_step_s < 0.0;
+    order.probability = 1.0 / (1.0 + std::exp(-kSure * std::abs(best[0] - best[1]) / count));
+    for (std::size_t n = 0; n < notes.size(); ++n) {
+        const double rank =
+            order.upward ? count - 1.0 - static_cast<double>(n) : static_cast<double>(n);
+        const double line_s = best_start_s + std::abs(best_step_s) * rank;
+        // … nearly: each note's own beginning within a few milliseconds of that.
+        double at_s = line_s;
+        double most = -1e9;
+        for (double t = line_s - kUneven_s; t <= line_s + kUneven_s; t += kStep_s) {
+            const auto at = std::lround((t - from_s) / kStep_s);
+            if (at < 0 || at >= static_cast<long>(span))
+                continue;
+            const double off = (t - line_s) / kUneven_s;
+            const double value = rows[n][static_cast<std::size_t>(at)] - 0.3 * off * off;
+            if (value > most) {
+                most = value;
+                at_s = t;
+            }
+        }
+        order.onsets_s.push_back(at_s);
+    }
+    return order;
+}
+
+} // namespace wirenote

@@ -1,0 +1,236 @@
+#include "plucking/strokes.h"
+
+#include "plucking/attacks.h"
+
+#include <algorithm>
+#include <cmath>
+#include <optional>
+
+namespace wirenote {
+namespace {
+
+constexpr double kAlternationTrust = 0.62;
+constexpr double kMostTrust = 0.9;
+constexpr double kFingerTrust = 0.55;
+constexpr double kHeldFingerTrust = 0.8;
+constexpr double kNewStart_s = 0.9; // after a rest the hand starts anew
+constexpr double kOver_s = 0.05;    // a note that sounds on this long under the next is held
+constexpr double kHeldShare = 0.3;  // of the notes: held chords, not a line
+constexpr double kMostlyHeld = 0.5;
+constexpr double kStrumShare = 0.1; // of the attacks: a pick
+constexpr double kSkipShare = 0.15; // of the attacks on several strings: fingers
+constexpr std::size_t kFewestHeard = 4;
+
+// Beats since the first beat, interpolated; beats_s has at least two.
+double beatPosition(const std::vector<double>& beats_s, double time_s) {
+    auto next = std::upper_bound(beats_s.begin(), beats_s.end(), time_s);
+    next = std::clamp(next, beats_s.begin() + 1, beats_s.end() - 1);
+    const auto before = next - 1;
+    return static_cast<double>(before - beats_s.begin()) +
+           (time_s - *before) / std::max(1e-6, *next - *before);
+}
+
+// How many strokes the hand makes to a beat about an attack: sixteenth motion counts four, anything
+// slower two; triplets three in turn.
+double partsAt(const Piece& piece, const std::vector<Attack>& attacks, std::size_t i) {
+    const auto& beats = piece.timeline.beats_s;
+    const double at = beatPosition(beats, attacks[i].onset_s);
+    double gap = 1.0;
+    if (i > 0)
+        gap = std::min(gap, at - beatPosition(beats, attacks[i - 1].onset_s));
+    if (i + 1 < attacks.size())
+        gap = std::min(gap, beatPosition(beats, attacks[i + 1].onset_s) - at);
+    if (piece.timeline.metre.compound())
+        return gap < 0.25 ? 6.0 : 3.0;
+    return gap < 0.3 ? 4.0 : gap < 0.4 ? 3.0 : 2.0;
+}
+
+// Down by the rule of the moving hand. `parts`: the whole piece's, or what each place suggests.
+bool downByRule(const Piece& piece,
+                const std::vector<Attack>& attacks,
+                std::size_t i,
+                std::optional<double> parts,
+                bool last_down) {
+    if (piece.timeline.beats_s.size() < 2)
+        return !last_down;
+    const double here = parts.value_or(partsAt(piece, attacks, i));
+    if (here == 3.0)
+        return !last_down || i == 0 || attacks[i].onset_s - attacks[i - 1].onset_s > kNewStart_s;
+    const double at = beatPosition(piece.timeline.beats_s, attacks[i].onset_s);
+    return std::lround(at * here) % 2 == 0;
+}
+
+double logOdds(double p) {
+    const double q = std::clamp(p, 0.01, 0.99);
+    return std::log(q / (1.0 - q));
+}
+
+// How the hand moves: how many strokes to a beat (none: as the place suggests), and how far that
+// can be trusted.
+struct Motion {
+    std::optional<double> parts;
+    double trust = kAlternationTrust;
+};
+
+// The motion that agrees best with the strokes heard, trusted as far as it agrees.
+Motion motionOf(const Piece& piece, const std::vector<Attack>& attacks) {
+    Motion best;
+    double most = -1e9;
+    for (const std::optional<double> parts :
+         {std::optional<double>{}, std::optional(1.0), std::optional(2.0), std::optional(4.0)}) {
+        double sum = 0.0;
+        double agreed = 0.0;
+        std::size_t heard = 0;
+        bool down = false;
+        for (std::size_t i = 0; i < attacks.size(); ++i) {
+            down = downByRule(piece, attacks, i, parts, down);
+            heard += attacks[i].heard ? 1 : 0;
+            sum += (down ? 1.0 : -1.0) * logOdds(attacks[i].down);
+            if (attacks[i].heard)
+                agreed += down ? attacks[i].down : 1.0 - attacks[i].down;
+        }
+        if (heard < kFewestHeard)
+            return {};
+        if (sum > most + 1e-9) {
+            most = sum;
+            best = {parts,
+                    std::clamp(agreed / static_cast<double>(heard), kAlternationTrust, kMostTrust)};
+        }
+    }
+    return best;
+}
+
+void strokeWithPick(Piece& piece, const std::vector<Attack>& attacks) {
+    const Motion motion = motionOf(piece, attacks);
+    bool down = false;
+    for (std::size_t i = 0; i < attacks.size(); ++i) {
+        const bool rule = downByRule(piece, attacks, i, motion.parts, down);
+        const double odds = logOdds(attacks[i].down) + (rule ? 1.0 : -1.0) * logOdds(motion.trust);
+        down = odds > 0.0;
+        const double sure = 1.0 / (1.0 + std::exp(-std::abs(odds)));
+        const bool by_ear = std::abs(logOdds(attacks[i].down)) > logOdds(motion.trust);
+        for (const std::size_t n : attacks[i].notes) {
+            Decision<Stroke>& stroke = piece.reading.plans[n].stroke;
+            if (stroke.isSet()) {
+                down = stroke.value == Stroke::Down;
+                continue;
+            }
+            stroke = {};
+            stroke.value = down ? Stroke::Down : Stroke::Up;
+            stroke.basis = by_ear ? Basis::Heard : Basis::Reasoned;
+            stroke.probability = sure;
+            stroke.runners_up = {{down ? Stroke::Up : Stroke::Down, 1.0 - sure}};
+            if (attacks[i].heard)
+                stroke.reasons.push_back({ReasonKind::StringsInTurn,
+                                          Basis::Heard,
+                                          attacks[i].down > 0.5 ? 1 : -1,
+                                          0,
+                                          std::max(attacks[i].down, 1.0 - attacks[i].down)});
+            if (rule == down)
+                stroke.reasons.push_back(
+                    {ReasonKind::AlternatesOnBeat, Basis::Reasoned, 0, 0, 0.0});
+        }
+    }
+}
+
+// Notes that sound on under the next one on another string.
+double heldShare(const Piece& piece) {
+    std::size_t held = 0;
+    for (std::size_t i = 0; i + 1 < piece.notes.size(); ++i)
+        held += piece.notes[i].offset_s() > piece.notes[i + 1].onset_s() + kOver_s ? 1 : 0;
+    return piece.notes.empty()
+               ? 0.0
+               : static_cast<double>(held) / static_cast<double>(piece.notes.size());
+}
+
+void strokeWithFingers(Piece& piece, const std::vector<Attack>& attacks) {
+    const bool chords = !piece.instrument.isBass() && heldShare(piece) > kHeldShare;
+    const int strings = piece.instrument.stringCount();
+    Stroke last = Stroke::Unknown;
+    double last_s = -1e9;
+    for (const Attack& attack : attacks)
+        for (const std::size_t n : attack.notes) {
+            Decision<Stroke>& stroke = piece.reading.plans[n].stroke;
+            const int string = piece.reading.plans[n].position.value.string;
+            const bool thumb = !piece.instrument.isBass() && string > strings - 3;
+            if (!stroke.isSet()) {
+                stroke = {};
+                stroke.probability = chords ? kHeldFingerTrust : kFingerTrust;
+                stroke.reasons = {
+                    {chords ? ReasonKind::FingerPerString : ReasonKind::FingersAlternate,
+                     Basis::Reasoned,
+                     string,
+                     0,
+                     0.0}};
+                if (thumb)
+                    stroke.value = Stroke::P;
+                else if (chords)
+                    stroke.value = string == 1 ? Stroke::A : string == 2 ? Stroke::M : Stroke::I;
+                else
+                    stroke.value = last == Stroke::I && attack.onset_s - last_s <= kNewStart_s
+                                       ? Stroke::M
+                                       : Stroke::I;
+            }
+            last = stroke.value;
+            last_s = attack.onset_s;
+        }
+}
+
+} // namespace
+
+PluckingTool usualTool(InstrumentKind kind) {
+    const bool fingers = kind == InstrumentKind::Nylon || kind == InstrumentKind::Bass ||
+                         kind == InstrumentKind::Bass5;
+    return fingers ? PluckingTool::Fingers : PluckingTool::Pick;
+}
+
+PluckingTool likelyTool(const Piece& piece) {
+    if (usualTool(piece.instrument.kind) == PluckingTool::Fingers)
+        return PluckingTool::Fingers;
+    int several = 0;
+    int skipping = 0;
+    int strums = 0;
+    const auto attacks = attacksOf(piece);
+    for (const Attack& attack : attacks) {
+        unsigned used = 0;
+        for (const std::size_t n : attack.notes)
+            used |= 1U << static_cast<unsigned>(piece.reading.plans[n].position.value.string);
+        int low = 0;
+        int high = 0;
+        int count = 0;
+        for (int s = 1; s <= piece.instrument.stringCount(); ++s)
+            if (used & (1U << static_cast<unsigned>(s))) {
+                low = low == 0 ? s : low;
+                high = s;
+                ++count;
+            }
+        several += count > 1 ? 1 : 0;
+        skipping += count > 1 && high - low >= count ? 1 : 0;
+        strums += count >= 3 && high - low < count ? 1 : 0;
+    }
+    if (strums > kStrumShare * static_cast<double>(attacks.size()) || heldShare(piece) < kHeldShare)
+        return PluckingTool::Pick;
+    const bool pinches = several > 3 && skipping > kSkipShare * several;
+    const bool acoustic = piece.instrument.kind == InstrumentKind::Acoustic;
+    return acoustic || (pinches && heldShare(piece) > kMostlyHeld) ? PluckingTool::Fingers
+                                                                   : PluckingTool::Pick;
+}
+
+void planStrokes(Piece& piece, PluckingTool tool) {
+    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+        Decision<Stroke>& stroke = piece.reading.plans[i].stroke;
+        if (!piece.notes[i].slurred() || stroke.isSet())
+            continue;
+        stroke = {};
+        stroke.value = Stroke::None;
+        stroke.probability = 0.8;
+        stroke.reasons = {{ReasonKind::NotStruck, Basis::Reasoned, 0, 0, 0.0}};
+    }
+    const auto attacks = attacksOf(piece);
+    if (tool == PluckingTool::Pick)
+        strokeWithPick(piece, attacks);
+    else
+        strokeWithFingers(piece, attacks);
+}
+
+} // namespace wirenote
