@@ -3,6 +3,7 @@
 #include "base/job.h"
 #include "base/result.h"
 #include "base/sound.h"
+#include "hearing/pitch_evidence.h"
 #include "music/instrument.h"
 #include "signal/spectral_flux.h"
 
@@ -14,16 +15,10 @@ struct ChordParameters {
     double event_s = 0.065; // attacks closer than this are one strum
     double window_s = 0.15; // longest stretch that is looked at after an attack
     double least_window_s = 0.07;
-    double old_share = 0.75; // of what rang before, is taken from what sounds after an attack …
-    double strum_old_share = 0.5; // … but in a strum, where strings that ring are struck again
-    int strum_notes = 3;          // so many new notes make a strum
-    double least_share = 0.20;    // of the event's strongest note; weaker ones are not believed
-    double octave_share = 1.0;    // a note all of whose partials belong to a lower one is believed
-                                  // when it is this strong against it …
-    double strum_octave_excess = 0.5; // grips double their notes in octaves more often than not
-    double octave_excess = 1.2; // … or when they stand above their neighbours by this (nepers)
-    double late_s =
-        0.080; // a stroke may reach its last string this long after its last clear attack
+    double least_belief = 0.5; // in a note; what is believed less is a near miss, down to …
+    double least_miss = 0.15;
+    double least_of_all = 0.2; // the best explanation of a clear attack is believed from here on
+    double late_s = 0.080;     // from the last clear attack of a stroke to its last string
     double end_drop_db = 14.0; // a note has ended this far below its peak
 };
 
@@ -44,13 +39,29 @@ struct ChordEvent {
     bool upward = false;            // of several notes: the thin strings first …
     double order_probability = 0.5; // … as sure as this
     std::vector<ChordNote> notes;   // lowest first; at most one a string, within a hand's reach
+    std::vector<ChordNote> misses;  // what might have begun too, the likeliest first
 };
 
-// What begins at each attack: the growth of the spectrum there is explained by as few strings as
-// can explain it (non-negative decomposition on partial combs of stiff strings with the
-// Kullback-Leibler divergence: Lee & Seung, "Algorithms for non-negative matrix factorization",
-// NIPS 2000, the templates held fixed), at most one note a string and within the reach of a hand.
+// All that might begin at an attack, before anything is chosen.
+struct AttackCandidates {
+    double onset_s = 0.0;
+    double clear_s = 0.0; // the last clear attack in it
+    double strength = 0.0;
+    double flatness = 0.0;
+    std::vector<PitchCandidate> pitches;
+};
 // Errors: Cancelled.
+Result<std::vector<AttackCandidates>> attackCandidates(SoundView sound,
+                                                       const Instrument& instrument,
+                                                       double a4_hz,
+                                                       const std::vector<OnsetPeak>& onsets,
+                                                       const ChordParameters& parameters,
+                                                       const JobControl& job);
+
+// What begins at each attack: the growth of the spectrum there is explained by partial combs of
+// stiff strings (Combs::explain), each pitch is weighed by all that speaks for and against it
+// (beliefIn), and the believable ones are taken, at most one note a string and within the reach of
+// a hand. Errors: Cancelled.
 Result<std::vector<ChordEvent>> hearChords(SoundView sound,
                                            const Instrument& instrument,
                                            double a4_hz,

@@ -61,9 +61,11 @@ bool isGhost(const ChordEvent& event,
     return loudest - quietest > p.ghost_drop_db;
 }
 
-Note ghostNote(const ChordEvent& event, const Instrument& instrument) {
-    ChordNote stroke = event.notes.front();
+Note ghostNote(const ChordEvent& event, const Instrument& instrument, double level_db) {
+    ChordNote stroke;
     stroke.midi = instrument.lowestMidi(); // its pitch means nothing
+    stroke.onset_s = event.onset_s;
+    stroke.level_db = level_db;
     stroke.offset_s = event.onset_s + 0.06;
     stroke.probability = 0.7;
     Note note = toNote(stroke, event, stroke.level_db);
@@ -85,7 +87,8 @@ std::vector<Note> notesOf(const std::vector<ChordEvent>& events,
         const ChordEvent& event = events[i];
         const double next_s = i + 1 < events.size() ? events[i + 1].onset_s : 1e9;
         if (isGhost(event, next_s, flux, p))
-            notes.push_back(ghostNote(event, instrument));
+            notes.push_back(
+                ghostNote(event, instrument, flux.level_db[flux.frameAt(event.onset_s + 0.02)]));
         else
             for (const ChordNote& heard : event.notes)
                 notes.push_back(toNote(heard, event, loud_db));
@@ -114,12 +117,16 @@ std::vector<OnsetPeak> sampleOf(const std::vector<OnsetPeak>& onsets) {
 Voices voicesOf(const std::vector<ChordEvent>& events,
                 const Instrument& instrument,
                 const VoiceParameters& p) {
-    if (events.empty() || instrument.isBass())
+    if (instrument.isBass())
         return Voices::Line;
     int several = 0;
     int over_ringing = 0;
     std::vector<const ChordNote*> before;
+    std::size_t sounding = 0;
     for (const ChordEvent& event : events) {
+        if (event.notes.empty())
+            continue;
+        ++sounding;
         several += beginsUnrelated(event) ? 1 : 0;
         std::erase_if(
             before, [&](const ChordNote* n) { return n->offset_s < event.onset_s + p.ringing_s; });
@@ -131,7 +138,7 @@ Voices voicesOf(const std::vector<ChordEvent>& events,
         for (const ChordNote& note : event.notes)
             before.push_back(&note);
     }
-    const auto count = static_cast<double>(events.size());
+    const auto count = static_cast<double>(sounding);
     return several > p.several_share * count || over_ringing > p.ringing_share * count
                ? Voices::Several
                : Voices::Line;

@@ -21,8 +21,8 @@ constexpr double kEarly_s = 0.005;    // the first string against the attack of 
 constexpr double kQuickest_s = 0.002; // from string to string
 constexpr double kSlowest_s = 0.014;
 constexpr double kUneven_s = 0.006;
-constexpr double kSlowness = 15.0;     // what a second from string to string costs a note
-constexpr double kSure = 10.0; // log-odds for each unit that one way round fits better
+constexpr double kSlowness = 15.0; // what a second from string to string costs a note
+constexpr double kSure = 10.0;     // log-odds for each unit that one way round fits better
 
 std::vector<double> partialsOf(const StrokeNote& note) {
     std::vector<double> hz;

@@ -1,3 +1,4 @@
+#include "plucking/attacks.h"
 #include "plucking/strokes.h"
 #include "support/pieces.h"
 
@@ -66,6 +67,85 @@ TEST(Strokes, FingersTakeTurnsAndTheThumbHasTheBassStrings) {
     EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{Stroke::I, Stroke::M, Stroke::I, Stroke::P}));
     EXPECT_EQ(usualTool(InstrumentKind::Bass), PluckingTool::Fingers);
     EXPECT_EQ(usualTool(InstrumentKind::Guitar), PluckingTool::Pick);
+}
+
+void hear(Piece& piece, std::size_t first, std::size_t count, bool down, double sure) {
+    for (std::size_t i = first; i < first + count; ++i)
+        piece.notes[i].time.reasons.push_back(
+            {ReasonKind::StringsInTurn, Basis::Heard, down ? 1 : -1, 0, sure});
+}
+
+TEST(Attacks, NotesOfOneMovementBelongTogether) {
+    Piece piece = test::pieceOf({{0.000, 0.4, 48, {5, 3}},
+                                 {0.008, 0.4, 52, {4, 2}},
+                                 {0.016, 0.4, 55, {3, 0}},
+                                 {0.500, 0.9, 60, {2, 1}},
+                                 {0.700, 0.9, 62, {2, 3}, {Technique::HammerOn}}});
+    hear(piece, 0, 3, false, 0.9);
+    const auto attacks = attacksOf(piece);
+    ASSERT_EQ(attacks.size(), 2U) << "a slurred note is no attack";
+    EXPECT_EQ(attacks[0].notes.size(), 3U);
+    EXPECT_TRUE(attacks[0].heard);
+    EXPECT_NEAR(attacks[0].down, 0.1, 1e-9);
+    EXPECT_FALSE(attacks[1].heard);
+}
+
+TEST(Strokes, WhatWasHeardClearlyOutweighsTheRule) {
+    Piece piece = test::pieceOf({{0.0, 0.2, 48, {5, 3}},
+                                 {0.01, 0.2, 55, {3, 0}},
+                                 {0.5, 0.7, 48, {5, 3}},
+                                 {0.51, 0.7, 55, {3, 0}}});
+    hear(piece, 0, 2, false, 0.95);
+    planStrokes(piece, PluckingTool::Pick);
+    EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{U, U, D, D}));
+    EXPECT_EQ(piece.reading.plans[0].stroke.basis, Basis::Heard);
+    EXPECT_EQ(piece.reading.plans[2].stroke.basis, Basis::Reasoned);
+    EXPECT_EQ(piece.reading.plans[0].stroke.reasons.front().kind, ReasonKind::StringsInTurn);
+}
+
+// Down-strokes only (common practice for heavy riffs): once enough are heard, the hand is taken to
+// move twice to a beat without coming up, and what is unclear follows.
+TEST(Strokes, TheMotionOfTheHandFollowsWhatIsHeard) {
+    std::vector<test::Row> notes;
+    for (int k = 0; k < 8; ++k)
+        for (int s = 0; s < 2; ++s)
+            notes.push_back({0.5 * k + 0.004 * s, 0.5 * k + 0.2, 48 + 7 * s, {5 - 2 * s, 3}});
+    Piece piece = test::pieceOf(notes);
+    for (std::size_t k = 0; k < 8; ++k)
+        hear(piece, 2 * k, 2, true, k == 3 ? 0.52 : 0.9);
+    planStrokes(piece, PluckingTool::Pick);
+    for (const NotePlan& plan : piece.reading.plans)
+        EXPECT_EQ(plan.stroke.value, D);
+    EXPECT_GT(piece.reading.plans[6].stroke.probability, 0.62)
+        << "the others speak for the doubtful one";
+}
+
+TEST(Strokes, HeldChordsHaveAFingerForEachThinString) {
+    Piece piece = test::pieceOf({{0.0, 2.0, 48, {5, 3}},
+                                 {0.25, 2.0, 55, {3, 0}},
+                                 {0.5, 2.0, 60, {2, 1}},
+                                 {0.75, 2.0, 64, {1, 0}}});
+    planStrokes(piece, PluckingTool::Fingers);
+    EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{Stroke::P, Stroke::I, Stroke::M, Stroke::A}));
+}
+
+TEST(LikelyTool, StrumsAreAPickAndHeldPatternsOfAnAcousticAreFingers) {
+    std::vector<test::Row> strums;
+    std::vector<test::Row> pattern;
+    for (int k = 0; k < 8; ++k)
+        for (int s = 0; s < 4; ++s)
+            strums.push_back({0.5 * k + 0.008 * s, 0.5 * k + 2.0, 50 + 4 * s, {4 - s, 2}});
+    for (int k = 0; k < 16; ++k)
+        pattern.push_back({0.25 * k, 0.25 * k + 1.5, 50 + 4 * (k % 4), {4 - k % 4, 2}});
+    Piece strummed = test::pieceOf(strums);
+    Piece picked = test::pieceOf(pattern);
+    strummed.instrument.kind = picked.instrument.kind = InstrumentKind::Acoustic;
+    EXPECT_EQ(likelyTool(strummed), PluckingTool::Pick);
+    EXPECT_EQ(likelyTool(picked), PluckingTool::Fingers);
+    picked.instrument.kind = InstrumentKind::Guitar;
+    EXPECT_EQ(likelyTool(picked), PluckingTool::Pick) << "an electric guitar, no pinches";
+    picked.instrument.kind = InstrumentKind::Nylon;
+    EXPECT_EQ(likelyTool(picked), PluckingTool::Fingers);
 }
 
 } // namespace

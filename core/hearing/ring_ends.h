@@ -1,0 +1,16 @@
+#pragma once
+
+#include "base/sound.h"
+#include "hearing/chords.h"
+
+namespace wirenote {
+
+// Finds when each note of the events stops: its partials have fallen by end_drop_db from their
+// loudest, or its pitch is struck again. Sets the notes' ends and levels.
+void findRingEnds(SoundView sound,
+                  const Instrument& instrument,
+                  double a4_hz,
+                  double end_drop_db,
+                  std::vector<ChordEvent>& events);
+
+} // namespace wirenote

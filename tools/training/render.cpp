@@ -1,0 +1,23 @@
+// train_render NOTES.json OUT.wav: the simulated instrument plays a tab, a little noise behind it.
+#include "instrument/render.h"
+#include "media/sound_file.h"
+#include "session/files.h"
+
+#include <cstdio>
+
+int main(int argc, char** argv) {
+    using namespace wirenote;
+    if (argc != 3)
+        return 2;
+    const auto piece = readAny(argv[1]);
+    if (!piece) {
+        std::fprintf(stderr, "%s\n", piece.error().message.c_str());
+        return 3;
+    }
+    standin::RenderOptions options;
+    options.noise_db = -65.0;
+    const auto sound = standin::renderPiece(*piece, options, {});
+    if (!sound)
+        return 4;
+    return writeWav(argv[2], sound->view()).ok() ? 0 : 4;
+}
