@@ -152,7 +152,7 @@ void WhyCard::showHeading(const Note& note, const NotePlan& plan) {
             QString(", %1, %2").arg(placeText(plan.position.value), fingerText(plan.finger.value));
     text += ", " + strokeText(plan.stroke.value);
     for (const Technique t : note.techniques)
-        text += ", " + techniqueText(t);
+        text += ", " + techniqueText(note, t);
     m_rows->addWidget(label(text, 9.5, false, theme().ink));
 }
 

@@ -182,6 +182,19 @@ QString reasonTitle(const Piece& piece, const Reason& r) {
     return {};
 }
 
+QString techniqueText(const Note& note, Technique technique) {
+    const double bend = note.bendSemitones();
+    if (technique != Technique::Bend || bend <= 0.0)
+        return techniqueText(technique);
+    if (bend == 2.0)
+        return tr("bend of a tone");
+    if (bend < 2.0)
+        return tr(bend == 0.5   ? "bend of a quarter tone"
+                  : bend == 1.0 ? "bend of half a tone"
+                                : "bend of three quarters of a tone");
+    return tr("bend of %1 tones").arg(0.5 * bend);
+}
+
 QString doubtText(DoubtKind kind) {
     switch (kind) {
     case DoubtKind::Place:

@@ -14,6 +14,7 @@ QString pitchText(const Piece& piece, double midi);
 QString fingerText(Finger finger); // "first finger"
 QString strokeText(Stroke stroke); // "down", "thumb", "not struck"
 QString techniqueText(Technique technique);
+QString techniqueText(const Note& note, Technique technique); // with what was measured of it
 QString instrumentText(InstrumentKind kind);
 QString positionText(int hand_fret); // "fifth position"
 QString reasonTitle(const Piece& piece, const Reason& reason);

@@ -11,6 +11,13 @@
 namespace wirenote {
 namespace {
 
+// Quarter tones are halves here: 2, 1.5, -0.5.
+std::string decimal(double halves) {
+    const long doubled = std::lround(2.0 * halves);
+    const std::string whole = std::to_string(std::abs(doubled) / 2);
+    return (doubled < 0 ? "-" : "") + whole + (doubled % 2 != 0 ? ".5" : "");
+}
+
 constexpr int kDivisions = 24; // of a quarter: sixteenths, thirty-seconds and triplets all whole
 
 enum class Staff { Notation = 1, Tab = 2 };
@@ -270,6 +277,14 @@ class Writer {
         if (plan.placed()) {
             number(technical, "string", plan.position.value.string);
             number(technical, "fret", plan.position.value.fret);
+        }
+        if (const double bend = note.bendSemitones(); bend > 0.0) {
+            text(technical.append_child("bend"), "bend-alter", decimal(bend));
+            if (note.has(Technique::Release)) {
+                pugi::xml_node back = technical.append_child("bend");
+                text(back, "bend-alter", decimal(-bend));
+                back.append_child("release");
+            }
         }
         if (!technical.first_child())
             notations.remove_child(technical);

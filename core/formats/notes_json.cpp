@@ -28,6 +28,8 @@ Json noteToJson(const Note& note, const NotePlan& plan) {
     for (const Technique t : note.techniques)
         techniques.push_back(wordFor(t));
     json["techniques"] = techniques;
+    if (const double bend = note.bendSemitones(); bend > 0.0)
+        json["bend_semitones"] = bend;
     Json confidence = {{"pitch", rounded(note.pitch.probability, 1e3)}};
     if (plan.placed()) {
         json["string"] = plan.position.value.string;
@@ -51,6 +53,18 @@ Json noteToJson(const Note& note, const NotePlan& plan) {
     }
     json["confidence"] = confidence;
     return json;
+}
+
+// A plain bend over the second quarter of a note, and back over the last when it is released.
+std::vector<PitchPoint> bendCurve(const Note& note, double semitones) {
+    const double length_s = note.time.value.length_s();
+    const auto at = [&](double part, double cents) {
+        return PitchPoint{note.onset_s() + part * length_s, cents};
+    };
+    std::vector<PitchPoint> curve{
+        at(0.0, 0.0), at(0.25, 0.0), at(0.5, 100.0 * semitones), at(0.75, 100.0 * semitones)};
+    curve.push_back(at(1.0, note.has(Technique::Release) ? 0.0 : 100.0 * semitones));
+    return curve;
 }
 
 template <class T>
@@ -223,6 +237,9 @@ Result<Piece> readNotesJson(const std::string& text) {
                 word.is_string() ? techniqueFrom(word.get<std::string>()) : std::nullopt,
                 Technique::Accent,
                 where + ".techniques"));
+        const double bend = fields.number(notes[i], "bend_semitones", 0, -12, 12, where);
+        if (bend > 0.0 && both.note.has(Technique::Bend))
+            both.note.curve = bendCurve(both.note, bend);
         if (both.note.time.value.empty())
             fields.fail(where, "does not end after it starts");
         readPlan(notes[i], piece.instrument, both.plan, fields, where);

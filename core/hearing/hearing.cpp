@@ -1,5 +1,8 @@
 #include "hearing/hearing.h"
 
+#include "hearing/bends.h"
+#include "hearing/palm_mutes.h"
+#include "hearing/slurs.h"
 #include "hearing/techniques.h"
 
 #include <algorithm>
@@ -7,19 +10,6 @@
 
 namespace wirenote {
 namespace {
-
-bool unrelated(int a, int b) {
-    const int d = std::abs(a - b);
-    return d != 0 && d != 12 && d != 19 && d != 24 && d != 28 && d != 31 && d != 34 && d != 36;
-}
-
-bool beginsUnrelated(const ChordEvent& event) {
-    for (const ChordNote& a : event.notes)
-        for (const ChordNote& b : event.notes)
-            if (unrelated(a.midi, b.midi))
-                return true;
-    return false;
-}
 
 Note toNote(const ChordNote& heard, const ChordEvent& event, double loud_db) {
     Note note;
@@ -42,12 +32,23 @@ Note toNote(const ChordNote& heard, const ChordEvent& event, double loud_db) {
     return note;
 }
 
+// The level that all but a fiftieth of the take is above: its noise, or silence.
+double quietestLevel(const FluxTrack& flux) {
+    std::vector<float> levels = flux.level_db;
+    if (levels.empty())
+        return -120.0;
+    const auto at = levels.begin() + static_cast<std::ptrdiff_t>(levels.size() / 50);
+    std::nth_element(levels.begin(), at, levels.end());
+    return *at;
+}
+
 // A stroke over damped strings: noise that is gone within a tenth of a second.
 bool isGhost(const ChordEvent& event,
              double next_s,
              const FluxTrack& flux,
-             const VoiceParameters& p) {
-    if (event.flatness < p.ghost_flatness || flux.level_db.empty())
+             double floor_db,
+             const GhostParameters& p) {
+    if (event.flatness < p.flatness || flux.level_db.empty())
         return false;
     float loudest = -120.0F;
     float quietest = 0.0F;
@@ -58,7 +59,8 @@ bool isGhost(const ChordEvent& event,
             loudest = std::max(loudest, level);
         quietest = std::min(quietest, level);
     }
-    return loudest - quietest > p.ghost_drop_db;
+    const double heard_db = loudest - floor_db;
+    return loudest - quietest > std::min(p.drop_db, p.drop_share * heard_db);
 }
 
 Note ghostNote(const ChordEvent& event, const Instrument& instrument, double level_db) {
@@ -77,24 +79,23 @@ Note ghostNote(const ChordEvent& event, const Instrument& instrument, double lev
 std::vector<Note> notesOf(const std::vector<ChordEvent>& events,
                           const Instrument& instrument,
                           const FluxTrack& flux,
-                          const VoiceParameters& p) {
+                          const GhostParameters& p) {
     double loud_db = -120.0;
     for (const ChordEvent& event : events)
         for (const ChordNote& note : event.notes)
             loud_db = std::max(loud_db, note.level_db);
+    const double floor_db = quietestLevel(flux);
     std::vector<Note> notes;
     for (std::size_t i = 0; i < events.size(); ++i) {
         const ChordEvent& event = events[i];
         const double next_s = i + 1 < events.size() ? events[i + 1].onset_s : 1e9;
-        if (isGhost(event, next_s, flux, p))
+        if (isGhost(event, next_s, flux, floor_db, p))
             notes.push_back(
                 ghostNote(event, instrument, flux.level_db[flux.frameAt(event.onset_s + 0.02)]));
         else
             for (const ChordNote& heard : event.notes)
                 notes.push_back(toNote(heard, event, loud_db));
     }
-    for (std::size_t i = 0; i < notes.size(); ++i)
-        notes[i].id = static_cast<NoteId>(i) + 1;
     return notes;
 }
 
@@ -112,37 +113,26 @@ std::vector<OnsetPeak> sampleOf(const std::vector<OnsetPeak>& onsets) {
     return sample;
 }
 
-} // namespace
-
-Voices voicesOf(const std::vector<ChordEvent>& events,
-                const Instrument& instrument,
-                const VoiceParameters& p) {
-    if (instrument.isBass())
-        return Voices::Line;
-    int several = 0;
-    int over_ringing = 0;
-    std::vector<const ChordNote*> before;
-    std::size_t sounding = 0;
-    for (const ChordEvent& event : events) {
-        if (event.notes.empty())
-            continue;
-        ++sounding;
-        several += beginsUnrelated(event) ? 1 : 0;
-        std::erase_if(
-            before, [&](const ChordNote* n) { return n->offset_s < event.onset_s + p.ringing_s; });
-        over_ringing += std::any_of(before.begin(), before.end(), [&](const ChordNote* n) {
-            return std::none_of(event.notes.begin(), event.notes.end(), [n](const ChordNote& now) {
-                return now.midi == n->midi;
-            });
-        });
-        for (const ChordNote& note : event.notes)
-            before.push_back(&note);
-    }
-    const auto count = static_cast<double>(sounding);
-    return several > p.several_share * count || over_ringing > p.ringing_share * count
-               ? Voices::Several
-               : Voices::Line;
+// True when it is worth looking for several voices: something in the sample speaks for them.
+bool perhapsSeveral(const std::vector<ChordEvent>& sample) {
+    const auto several = std::ranges::count_if(
+        sample, [](const ChordEvent& e) { return beginsUnrelated(e, VoiceParameters{}.believed); });
+    return several > 1 || voiceSpans(sample, standardInstrument(InstrumentKind::Guitar)).size() > 1;
 }
+
+// Of each span the notes of the hearing that understands it.
+std::vector<Note>
+together(std::vector<Note> line, std::vector<Note> voices, const std::vector<VoiceSpan>& spans) {
+    std::vector<Note> notes;
+    for (const VoiceSpan& span : spans)
+        for (Note& note : span.voices == Voices::Line ? line : voices)
+            if (span.span.contains(note.onset_s()))
+                notes.push_back(std::move(note));
+    std::ranges::stable_sort(notes, {}, &Note::onset_s);
+    return notes;
+}
+
+} // namespace
 
 Result<Hearing> hearTake(SoundView sound,
                          const Instrument& instrument,
@@ -152,29 +142,32 @@ Result<Hearing> hearTake(SoundView sound,
     auto hearing = hearMelody(sound, instrument, a4_hz, parameters, job);
     if (!hearing)
         return hearing;
-    if (instrument.isBass()) {
-        markVibrato(hearing->notes);
-        markStaccato(hearing->notes);
-        return hearing;
-    }
-    JobControl quiet;
-    quiet.cancel = job.cancel;
-    PeakParameters peaks;
-    peaks.threshold = parameters.onset_threshold;
-    const auto onsets = pickOnsets(hearing->flux, peaks);
-    const double a4 = hearing->reference.a4_hz;
-    const auto sample =
-        hearChords(sound, instrument, a4, sampleOf(onsets), ChordParameters{}, quiet);
-    if (!sample)
-        return sample.error();
-    if (voicesOf(*sample, instrument) == Voices::Several) {
-        const auto events = hearChords(sound, instrument, a4, onsets, ChordParameters{}, quiet);
+    markVibrato(hearing->notes);
+    markSlurs(sound, hearing->notes);
+    if (!instrument.isBass()) {
+        joinBends(hearing->notes);
+        JobControl quiet;
+        quiet.cancel = job.cancel;
+        PeakParameters peaks;
+        peaks.threshold = parameters.onset_threshold;
+        const auto onsets = pickOnsets(hearing->flux, peaks);
+        const double a4 = hearing->reference.a4_hz;
+        const auto chords = [&](const std::vector<OnsetPeak>& at) {
+            return hearChords(sound, instrument, a4, at, ChordParameters{}, quiet);
+        };
+        auto events = chords(sampleOf(onsets));
+        if (events && perhapsSeveral(*events))
+            events = chords(onsets);
         if (!events)
             return events.error();
-        hearing->notes = notesOf(*events, instrument, hearing->flux, VoiceParameters{});
+        hearing->notes = together(std::move(hearing->notes),
+                                  notesOf(*events, instrument, hearing->flux, GhostParameters{}),
+                                  voiceSpans(*events, instrument));
     }
-    markVibrato(hearing->notes);
+    markPalmMutes(sound, hearing->notes);
     markStaccato(hearing->notes);
+    for (std::size_t i = 0; i < hearing->notes.size(); ++i)
+        hearing->notes[i].id = static_cast<NoteId>(i) + 1;
     return hearing;
 }
 

@@ -79,11 +79,12 @@ void markVibrato(std::vector<Note>& notes, const VibratoParameters& parameters) 
 void markStaccato(std::vector<Note>& notes, const StaccatoParameters& p) {
     for (std::size_t i = 0; i < notes.size(); ++i) {
         Note& note = notes[i];
-        if (note.has(Technique::GhostStroke))
+        if (note.has(Technique::GhostStroke) || note.has(Technique::PalmMute))
             continue;
         double room_s = p.longest_s * 3.0;
         for (std::size_t j = i + 1; j < notes.size(); ++j)
-            if (notes[j].onset_s() > note.onset_s() + 0.06) { // not of the same strum
+            if (notes[j].onset_s() > note.onset_s() + 0.06 && // not of the same strum
+                !notes[j].has(Technique::GhostStroke)) {      // which damps what still sounds
                 room_s = notes[j].onset_s() - note.onset_s();
                 break;
             }

@@ -116,6 +116,8 @@ struct Note {
     double offset_s() const { return time.value.end_s; }
     int midi() const; // nearest semitone
     bool has(Technique technique) const;
+    // How far a bent string was drawn at the most, to the nearest quarter tone; 0 when it was not.
+    double bendSemitones() const;
     bool slurred() const {
         return has(Technique::HammerOn) || has(Technique::PullOff) || has(Technique::Slide);
     }

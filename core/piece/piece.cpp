@@ -15,6 +15,14 @@ bool Note::has(Technique technique) const {
     return std::find(techniques.begin(), techniques.end(), technique) != techniques.end();
 }
 
+double Note::bendSemitones() const {
+    double most_cents = 0.0;
+    if (has(Technique::Bend))
+        for (const PitchPoint& p : curve)
+            most_cents = std::max(most_cents, p.dev_cents);
+    return std::round(most_cents / 50.0) / 2.0;
+}
+
 std::vector<double> Timeline::downbeats_s() const {
     std::vector<double> downbeats;
     const int step = std::max(1, metre.feltBeats());

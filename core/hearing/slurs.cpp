@@ -1,0 +1,100 @@
+#include "hearing/slurs.h"
+
+#include "signal/fft.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace wirenote {
+namespace {
+
+constexpr int kFft = 128;
+constexpr double kLowest_hz = 2500.0;
+constexpr double kHighest_hz = 9000.0;
+constexpr double kStep_s = 0.002;
+constexpr double kBefore_s = 0.030;
+constexpr double kApart_s = 0.012; // where "before" ends
+constexpr double kAfter_s = 0.020;
+
+// Level above the lowest frequency in the short stretch from a moment on.
+double levelFrom(SoundView sound, RealFft& fft, double at_s) {
+    const auto in = fft.time();
+    const auto first = static_cast<std::ptrdiff_t>(std::lround(at_s * sound.rate_hz));
+    for (int i = 0; i < kFft; ++i) {
+        const std::ptrdiff_t at = first + i;
+        const bool there = at >= 0 && at < static_cast<std::ptrdiff_t>(sound.samples.size());
+        in[static_cast<std::size_t>(i)] = static_cast<float>(
+            there ? sound.samples[static_cast<std::size_t>(at)] *
+                        (0.5 - 0.5 * std::cos(2.0 * std::numbers::pi * (i + 0.5) / kFft))
+                  : 0.0);
+    }
+    fft.forward();
+    const double bin_hz = sound.rate_hz / kFft;
+    double power = 0.0;
+    for (auto b = static_cast<std::size_t>(kLowest_hz / bin_hz);
+         b < std::min<std::size_t>(kFft / 2, static_cast<std::size_t>(kHighest_hz / bin_hz));
+         ++b)
+        power += std::norm(fft.spectrum()[b]);
+    return 10.0 * std::log10(power + 1e-9);
+}
+
+double attackStrength(const Note& note) {
+    for (const Reason& r : note.time.reasons)
+        if (r.kind == ReasonKind::SharpAttack)
+            return r.x;
+    return 0.0;
+}
+
+double medianOf(std::vector<double> values) {
+    if (values.empty())
+        return 0.0;
+    const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
+    std::nth_element(values.begin(), middle, values.end());
+    return *middle;
+}
+
+} // namespace
+
+double strokeNoise_db(SoundView sound, double onset_s) {
+    RealFft fft(kFft);
+    std::vector<double> before;
+    double loudest = -200.0;
+    for (double t = onset_s - kBefore_s; t < onset_s + kAfter_s; t += kStep_s) {
+        const double level = levelFrom(sound, fft, t);
+        if (t < onset_s - kApart_s)
+            before.push_back(level);
+        else
+            loudest = std::max(loudest, level);
+    }
+    std::nth_element(before.begin(),
+                     before.begin() + static_cast<std::ptrdiff_t>(before.size() / 2),
+                     before.end());
+    return loudest - before[before.size() / 2];
+}
+
+void markSlurs(SoundView sound, std::vector<Note>& notes, const SlurParameters& p) {
+    // What a stroke is like differs from take to take: most notes are struck.
+    std::vector<double> noise;
+    std::vector<double> strength;
+    for (const Note& note : notes) {
+        noise.push_back(strokeNoise_db(sound, note.onset_s()));
+        strength.push_back(attackStrength(note));
+    }
+    const double most_noise_db = std::min(p.most_noise_db, p.share * medianOf(noise));
+    const double most_strength = p.strength_share * medianOf(strength);
+    for (std::size_t i = 1; i < notes.size(); ++i) {
+        Note& note = notes[i];
+        const Note& before = notes[i - 1];
+        const int step = note.midi() - before.midi();
+        if (note.slurred() || step == 0 || std::abs(step) > p.most_semitones ||
+            note.onset_s() - before.offset_s() > p.together_s || strength[i] > most_strength ||
+            noise[i] > most_noise_db)
+            continue;
+        note.techniques.push_back(step > 0 ? Technique::HammerOn : Technique::PullOff);
+        note.time.reasons.insert(note.time.reasons.begin(),
+                                 {ReasonKind::SoftAttack, Basis::Heard, 0, 0, 0.0});
+    }
+}
+
+} // namespace wirenote

@@ -1,0 +1,27 @@
+// Notes that the fretting hand began: hammered on or pulled off without a stroke.
+#pragma once
+
+#include "base/sound.h"
+#include "piece/note.h"
+
+#include <vector>
+
+namespace wirenote {
+
+struct SlurParameters {
+    double together_s = 0.03;    // from the end of the note before
+    int most_semitones = 5;      // further than a hand reaches on one string
+    double most_noise_db = 6.5;  // a slurred note begins with less than this …
+    double share = 0.4;          // … and less than this share of what is usual in the take …
+    double strength_share = 0.9; // … and with no stronger attack than usual
+};
+
+// How much louder the sound above 2.5 kHz becomes within 20 ms about an attack: the noise of a pick
+// or nail on the string. A finger that falls on the neck or leaves it makes little of it.
+double strokeNoise_db(SoundView sound, double onset_s);
+
+// Names hammer-ons and pull-offs among notes that follow each other without a gap, within a hand's
+// reach, and begin without the noise of a stroke. `notes` is one line in order of time.
+void markSlurs(SoundView sound, std::vector<Note>& notes, const SlurParameters& parameters = {});
+
+} // namespace wirenote

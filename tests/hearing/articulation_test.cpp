@@ -1,0 +1,234 @@
+// How notes begin, move and die away: slurs, bends, palm mutes, lines against voices.
+#include "hearing/bends.h"
+#include "hearing/hearing.h"
+#include "hearing/palm_mutes.h"
+#include "hearing/slurs.h"
+#include "hearing/voices.h"
+
+#include "music/pitch.h"
+#include "support/tones.h"
+
+#include <gmock/gmock.h>
+
+namespace wirenote {
+namespace {
+
+using ::testing::ElementsAre;
+
+constexpr double kRate = kAnalysisRateHz;
+
+// A note with a curve, in cents against its pitch, that a function of the time gives.
+template <class Course>
+Note curved(
+    double from_s, double to_s, double midi, Course cents, std::vector<Technique> how = {}) {
+    Note note;
+    note.time.value = {from_s, to_s};
+    note.pitch.value = midi;
+    note.techniques = std::move(how);
+    for (double t = from_s; t < to_s; t += 0.01)
+        note.curve.push_back({t, cents(t)});
+    return note;
+}
+
+// Half a cosine from 0 to 1 over `length_s` about `middle_s`.
+double drawn(double t, double middle_s, double length_s) {
+    const double x = std::clamp((t - middle_s) / length_s + 0.5, 0.0, 1.0);
+    return 0.5 - 0.5 * std::cos(std::numbers::pi * x);
+}
+
+struct Way {
+    const char* name;
+    double semitones;
+    double length_s;
+    bool back;
+    std::vector<Technique> expected;
+};
+void PrintTo(const Way& way, std::ostream* out) {
+    *out << way.name;
+}
+class Ways : public ::testing::TestWithParam<Way> {};
+INSTANTIATE_TEST_SUITE_P(
+    Drawn,
+    Ways,
+    ::testing::Values(
+        Way{"a_tone", 2.0, 0.14, false, {Technique::Bend}},
+        Way{"a_tone_and_back", 2.0, 0.14, true, {Technique::Bend, Technique::Release}},
+        Way{"half_a_tone", 1.0, 0.12, false, {Technique::Bend}},
+        Way{"a_tone_and_a_half", 3.0, 0.16, true, {Technique::Bend, Technique::Release}}),
+    [](const auto& row) { return std::string(row.param.name); });
+
+TEST_P(Ways, BecomeOneNoteThatKeepsThePitchItWasStruckAt) {
+    const Way& way = GetParam();
+    const auto up = [&](double t) { return 100.0 * way.semitones * drawn(t, 1.2, way.length_s); };
+    const auto down = [&](double t) {
+        return 100.0 * way.semitones * (1.0 - drawn(t, 1.6, way.length_s));
+    };
+    std::vector<Note> notes{curved(1.0, 1.2, 62, up)};
+    notes.push_back(curved(1.2,
+                           1.6,
+                           62 + way.semitones,
+                           [&](double t) {
+                               return (t < 1.4    ? up(t)
+                                       : way.back ? down(t)
+                                                  : 100.0 * way.semitones) -
+                                      100.0 * way.semitones;
+                           },
+                           {Technique::Slide}));
+    if (way.back)
+        notes.push_back(curved(1.6, 2.0, 62, down, {Technique::Slide}));
+    joinBends(notes);
+    ASSERT_EQ(notes.size(), 1U);
+    EXPECT_EQ(notes[0].techniques, way.expected);
+    EXPECT_EQ(notes[0].pitch.value, 62.0);
+    EXPECT_EQ(notes[0].bendSemitones(), way.semitones);
+    EXPECT_NEAR(notes[0].offset_s(), way.back ? 2.0 : 1.6, 1e-9);
+}
+
+TEST(Bends, ASlideOverFretsAndAHammerOnStayWhatTheyAre) {
+    const auto quick = [](double t) { return 200.0 * drawn(t, 1.2, 0.05); };
+    std::vector<Note> notes{
+        curved(1.0, 1.2, 62, quick),
+        curved(1.2, 1.6, 64, [&](double t) { return quick(t) - 200.0; }, {Technique::Slide})};
+    joinBends(notes);
+    EXPECT_EQ(notes.size(), 2U);
+    std::vector<Note> hammered{
+        curved(1.0, 1.2, 62, [](double) { return 0.0; }),
+        curved(1.2, 1.6, 64, [](double) { return 0.0; }, {Technique::HammerOn})};
+    joinBends(hammered);
+    EXPECT_EQ(hammered.size(), 2U);
+    EXPECT_EQ(glide_s(hammered[0], hammered[1]), 0.0);
+}
+
+TEST(Bends, AreToldToTheNearestQuarterTone) {
+    Note note = curved(0.0, 1.0, 60, [](double t) { return t < 0.5 ? 0.0 : 143.0; });
+    EXPECT_EQ(note.bendSemitones(), 0.0) << "not bent, only out of tune";
+    note.techniques = {Technique::Bend};
+    EXPECT_EQ(note.bendSemitones(), 1.5);
+}
+
+// Strokes with the noise of a pick, and between them a note that begins without.
+struct Struck {
+    Sound sound = test::silence(4.0, kRate);
+    std::vector<Note> notes;
+    void add(double at_s, int midi, bool stroke, double next_s) {
+        // What the fretting hand begins, begins softly and dull.
+        for (int n = 1; n <= (stroke ? 10 : 5); ++n)
+            for (std::size_t i = 0; i < static_cast<std::size_t>((next_s - at_s) * kRate); ++i) {
+                const double t = static_cast<double>(i) / kRate;
+                const double attack =
+                    stroke ? std::min(1.0, t / 0.002)
+                           : 0.5 - 0.5 * std::cos(std::numbers::pi * std::min(1.0, t / 0.015));
+                const double release =
+                    0.5 -
+                    0.5 * std::cos(std::numbers::pi * std::min(1.0, (next_s - at_s - t) / 0.015));
+                sound.samples[static_cast<std::size_t>(at_s * kRate) + i] +=
+                    static_cast<float>(0.15 / n * attack * release * std::exp(-2.0 * t) *
+                                       std::sin(2.0 * std::numbers::pi * n * hzFromMidi(midi) * t));
+            }
+        std::uint32_t state = 77;
+        for (int i = 0; stroke && i < static_cast<int>(0.006 * kRate); ++i) {
+            state = state * 1664525U + 1013904223U;
+            sound.samples[static_cast<std::size_t>(at_s * kRate) + static_cast<std::size_t>(i)] +=
+                static_cast<float>(0.05 * (static_cast<double>(state >> 8U) / 8388608.0 - 1.0));
+        }
+        Note note;
+        note.time.value = {at_s, next_s};
+        note.pitch.value = midi;
+        note.time.reasons = {{ReasonKind::SharpAttack, Basis::Heard, 0, 0, stroke ? 1.0 : 0.6}};
+        notes.push_back(note);
+    }
+};
+
+TEST(Slurs, ANoteWithoutTheNoiseOfAStrokeIsHammeredOrPulled) {
+    Struck line;
+    test::addNoise(line.sound, 0.0005);
+    const int midis[] = {60, 62, 64, 62, 60, 67, 60};
+    for (int k = 0; k < 7; ++k)
+        line.add(0.5 + 0.4 * k, midis[k], k != 1 && k != 4 && k != 6, 0.9 + 0.4 * k);
+    EXPECT_GT(strokeNoise_db(line.sound.view(), line.notes[2].onset_s()),
+              strokeNoise_db(line.sound.view(), line.notes[1].onset_s()) + 5.0);
+    markSlurs(line.sound.view(), line.notes);
+    EXPECT_THAT(line.notes[1].techniques, ElementsAre(Technique::HammerOn));
+    EXPECT_THAT(line.notes[4].techniques, ElementsAre(Technique::PullOff));
+    for (const std::size_t k : {0U, 2U, 3U, 5U})
+        EXPECT_TRUE(line.notes[k].techniques.empty()) << k;
+    EXPECT_TRUE(line.notes[6].techniques.empty()) << "seven frets are no slur";
+    EXPECT_EQ(line.notes[1].time.reasons.front().kind, ReasonKind::SoftAttack);
+}
+
+// Low notes of three kinds: free, stopped short, and with the palm on the string: upper partials
+// gone at once, the lowest dying within a quarter of a second.
+void addLow(Sound& sound, double at_s, bool muted, double length_s) {
+    for (int n = 1; n <= 14; ++n) {
+        const double f = 82.4 * n;
+        const double decay = muted ? 11.0 + 30.0 * std::max(0, n - 3) : 0.8 + 0.2 * n;
+        for (std::size_t i = 0; i < static_cast<std::size_t>(length_s * kRate); ++i) {
+            const double t = static_cast<double>(i) / kRate;
+            const double release = std::min(1.0, (length_s - t) / 0.02);
+            sound.samples[static_cast<std::size_t>(at_s * kRate) + i] += static_cast<float>(
+                0.12 / std::sqrt(n) * std::min(1.0, t / 0.002) * release * std::exp(-decay * t) *
+                std::sin(2.0 * std::numbers::pi * f * t + n));
+        }
+    }
+}
+
+TEST(PalmMutes, AreTheNotesThatLoseTheirUpperPartialsAtOnce) {
+    Sound sound = test::silence(4.0, kRate);
+    std::vector<Note> notes;
+    for (int k = 0; k < 6; ++k) {
+        const double at_s = 0.4 + 0.5 * k;
+        addLow(sound, at_s, k % 3 == 1, k % 3 == 2 ? 0.12 : 0.48);
+        Note note;
+        note.time.value = {at_s, at_s + (k % 3 == 0 ? 0.48 : 0.12)};
+        note.pitch.value = 40;
+        notes.push_back(note);
+    }
+    EXPECT_GT(earlyDecay(sound.view(), 0.9).upper_db, 10.0);
+    EXPECT_LT(earlyDecay(sound.view(), 0.4).upper_db, 2.0);
+    markPalmMutes(sound.view(), notes);
+    for (std::size_t k = 0; k < notes.size(); ++k)
+        EXPECT_EQ(notes[k].has(Technique::PalmMute), k % 3 == 1) << k;
+    EXPECT_GT(notes[1].offset_s(), 1.05) << "a muted note sounds on quietly";
+    EXPECT_NEAR(notes[2].offset_s(), 1.52, 1e-9) << "others keep their end";
+}
+
+ChordEvent event(double at_s, std::vector<int> midis, double length_s = 0.2) {
+    ChordEvent e;
+    e.onset_s = at_s;
+    for (const int midi : midis)
+        e.notes.push_back({at_s, at_s + length_s, midi, 1.0, -20.0, 0.9});
+    return e;
+}
+
+TEST(VoiceSpans, ARiffOfChordsAndALineAreToldApart) {
+    std::vector<ChordEvent> events;
+    for (int k = 0; k < 12; ++k)
+        events.push_back(event(0.25 * k, k % 3 == 0 ? std::vector{40, 47, 52} : std::vector{40}));
+    for (int k = 12; k < 32; ++k)
+        events.push_back(event(0.25 * k, {60 + k % 5}));
+    const auto spans = voiceSpans(events, standardInstrument(InstrumentKind::Guitar));
+    ASSERT_EQ(spans.size(), 2U);
+    EXPECT_EQ(spans[0].voices, Voices::Several);
+    EXPECT_EQ(spans[0].span.start_s, 0.0);
+    EXPECT_EQ(spans[1].voices, Voices::Line);
+    EXPECT_EQ(spans[0].span.end_s, spans[1].span.start_s);
+    EXPECT_GT(spans[1].span.start_s, 2.2);
+    EXPECT_LT(spans[1].span.start_s, 3.1);
+}
+
+TEST(VoiceSpans, OneDoubtfulChordMakesNoVoicesAndABassPlaysALine) {
+    std::vector<ChordEvent> events;
+    for (int k = 0; k < 30; ++k)
+        events.push_back(event(0.25 * k, k == 14 ? std::vector{60, 64} : std::vector{60 + k % 4}));
+    EXPECT_EQ(voiceSpans(events, standardInstrument(InstrumentKind::Guitar)).size(), 1U);
+    std::vector<ChordEvent> chords(8, event(0.0, {33, 38}));
+    const auto bass = voiceSpans(chords, standardInstrument(InstrumentKind::Bass));
+    ASSERT_EQ(bass.size(), 1U);
+    EXPECT_EQ(bass[0].voices, Voices::Line);
+    EXPECT_EQ(voiceSpans(chords, standardInstrument(InstrumentKind::Guitar))[0].voices,
+              Voices::Several);
+    EXPECT_EQ(voiceSpans({}, standardInstrument(InstrumentKind::Guitar)).size(), 1U);
+}
+
+} // namespace
+} // namespace wirenote
