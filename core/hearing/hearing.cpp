@@ -60,7 +60,9 @@ bool isGhost(const ChordEvent& event,
         quietest = std::min(quietest, level);
     }
     const double heard_db = loudest - floor_db;
-    return loudest - quietest > std::min(p.drop_db, p.drop_share * heard_db);
+    // The noisier, the less it need fall: a room holds it up.
+    const double noisy = std::sqrt(event.flatness / p.noisy_flatness);
+    return loudest - quietest > std::min(p.drop_db / noisy, p.drop_share * heard_db);
 }
 
 Note ghostNote(const ChordEvent& event, const Instrument& instrument, double level_db) {
