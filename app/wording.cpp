@@ -171,6 +171,10 @@ QString reasonTitle(const Piece& piece, const Reason& r) {
         return tr("index and middle take turns");
     case ReasonKind::FingerPerString:
         return tr("held chords: thumb below, a finger for each thin string");
+    case ReasonKind::StiffnessFits:
+        return r.b == 0    ? tr("as stiff as string %1 sounds").arg(r.a)
+               : r.x > 1.0 ? tr("stiffer than string %1 would make it").arg(r.b)
+                           : tr("less stiff than string %1 would make it").arg(r.b);
     case ReasonKind::StringsInTurn:
         return r.a > 0 ? tr("the thick strings sounded first")
                        : tr("the thin strings sounded first");

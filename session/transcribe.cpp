@@ -2,6 +2,7 @@
 
 #include "fretting/placing.h"
 #include "hearing/hearing.h"
+#include "hearing/string_evidence.h"
 #include "media/checksum.h"
 #include "media/decode.h"
 #include "signal/pulse.h"
@@ -133,6 +134,10 @@ Result<Piece> transcribe(const std::filesystem::path& media,
     piece.takes = {take};
     piece.timeline = timelineOf(*hearing, options, decoded->mono.length_s());
     piece.notes = std::move(hearing->notes);
+    if (const Status told =
+            measureStiffness(decoded->mono.view(), piece.lead()->reference.a4_hz, piece.notes, job);
+        !told)
+        return told.error();
     moveBy(decoded->start_s, piece);
     for (const Note& note : piece.notes) {
         NotePlan plan;

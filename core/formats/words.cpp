@@ -44,7 +44,7 @@ constexpr Words<Stroke, 10> kStrokes = {{{Stroke::Unknown, ""},
                                          {Stroke::C, "c"},
                                          {Stroke::Ghost, "ghost"},
                                          {Stroke::None, "none"}}};
-constexpr Words<ReasonKind, 21> kReasons = {{{ReasonKind::ClearPitch, "clear-pitch"},
+constexpr Words<ReasonKind, 22> kReasons = {{{ReasonKind::ClearPitch, "clear-pitch"},
                                              {ReasonKind::SharpAttack, "sharp-attack"},
                                              {ReasonKind::SoftAttack, "soft-attack"},
                                              {ReasonKind::OctaveDoubt, "octave-doubt"},
@@ -62,6 +62,7 @@ constexpr Words<ReasonKind, 21> kReasons = {{{ReasonKind::ClearPitch, "clear-pit
                                              {ReasonKind::NotStruck, "not-struck"},
                                              {ReasonKind::FingersAlternate, "fingers-alternate"},
                                              {ReasonKind::FingerPerString, "finger-per-string"},
+                                             {ReasonKind::StiffnessFits, "stiffness-fits"},
                                              {ReasonKind::StringsInTurn, "strings-in-turn"},
                                              {ReasonKind::DecidedByPerson, "decided-by-person"},
                                              {ReasonKind::NothingFits, "nothing-fits"}}};

@@ -5,6 +5,7 @@
 #include "piece/note.h"
 
 #include <optional>
+#include <vector>
 
 namespace wirenote {
 
@@ -18,6 +19,7 @@ struct LineNote {
     Slur slur = Slur::None; // how it is reached from the note before
     std::optional<Position> fixed_position;
     std::optional<Finger> fixed_finger;
+    std::vector<double> string_costs;   // what was heard against each string, in nepers; or empty
     std::optional<int> fixed_hand_fret; // only for notes outside the span being solved
 };
 

@@ -2,6 +2,7 @@
 
 #include "fretting/reasons.h"
 #include "fretting/solver.h"
+#include "fretting/string_traits.h"
 
 #include <algorithm>
 
@@ -22,6 +23,8 @@ LineNote lineNote(const Piece& piece, std::size_t i) {
                 : note.has(Technique::HammerOn) ? Slur::Hammer
                 : note.has(Technique::PullOff)  ? Slur::Pull
                                                 : Slur::None;
+    line.string_costs =
+        stiffnessCosts(piece.instrument, piece.string_traits, note.stiffness, line.midi);
     if (plan.position.isSet() && plan.placed())
         line.fixed_position = plan.position.value;
     if (plan.finger.isSet())
@@ -101,7 +104,41 @@ void placeSpan(Piece& piece, std::size_t from, std::size_t to, const HandModel& 
 
 } // namespace
 
+namespace {
+
+// How likely each note is on each string, as placed.
+std::vector<std::vector<double>> stringProbabilities(const Piece& piece) {
+    std::vector<std::vector<double>> all;
+    for (const NotePlan& plan : piece.reading.plans) {
+        std::vector<double> p(piece.instrument.strings.size(), 0.0);
+        const auto add = [&p](const Position& place, double probability) {
+            if (place.string > 0)
+                p[static_cast<std::size_t>(place.string - 1)] += probability;
+        };
+        add(plan.position.value, plan.position.isSet() ? 1.0 : plan.position.probability);
+        if (!plan.position.isSet())
+            for (const auto& other : plan.position.runners_up)
+                add(other.value, other.probability);
+        all.push_back(std::move(p));
+    }
+    return all;
+}
+
+} // namespace
+
 void placeAll(Piece& piece, const HandModel& model) {
+    const bool heard =
+        std::ranges::any_of(piece.notes, [](const Note& note) { return note.stiffness.told(); });
+    if (!heard) {
+        placeSpan(piece, 0, piece.notes.size(), model);
+        return;
+    }
+    if (piece.string_traits.size() != piece.instrument.strings.size())
+        piece.string_traits = statedTraits(piece.instrument);
+    for (int round = 0; round < TraitModel{}.rounds; ++round) {
+        placeSpan(piece, 0, piece.notes.size(), model);
+        piece.string_traits = learnedTraits(piece, stringProbabilities(piece));
+    }
     placeSpan(piece, 0, piece.notes.size(), model);
 }
 

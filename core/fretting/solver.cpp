@@ -58,6 +58,11 @@ std::vector<HandState> statesFor(const Instrument& instrument, const LineNote& n
     return states;
 }
 
+double heardCost(const LineNote& note, int string) {
+    const auto at = static_cast<std::size_t>(string - 1);
+    return at < note.string_costs.size() ? note.string_costs[at] : 0.0;
+}
+
 struct Column {
     std::size_t note = 0;
     std::vector<HandState> states;
@@ -79,7 +84,8 @@ class Lattice {
             if (column.states.empty())
                 continue;
             for (const HandState& s : column.states)
-                column.unary.push_back(unaryCost(model, instrument, s));
+                column.unary.push_back(unaryCost(model, instrument, s) +
+                                       heardCost(line[i], s.position.string));
             m_columns.push_back(std::move(column));
         }
     }

@@ -13,9 +13,8 @@ struct StringPhysics {
 };
 
 // Constants from gauge and material. Density and modulus of steel (7850 kg/m³, 200 GPa) and nylon
-// (1140 kg/m³, about 5 GPa as strung) are handbook values, quoted from memory; that a wound
-// string's core is about 0.4 of its outer diameter (0.36 on wound bass strings, 0.6 for the floss
-// core of a nylon bass string) is common practice.
+// (1140 kg/m³, about 5 GPa as strung) are handbook values, quoted from memory; so are the
+// cores of wound strings (see the .cpp; 0.6 of the diameter for the floss core of a nylon bass string).
 StringPhysics stringPhysics(const StringSpec& string);
 
 // Tension of the open string: T = μ·(2·L·f0)², the ideal string (Mersenne).

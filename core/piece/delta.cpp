@@ -8,7 +8,13 @@ namespace wirenote {
 namespace {
 
 PieceDelta::Frame frameOf(const Piece& piece) {
-    return {piece.title, piece.instrument, piece.takes, piece.timeline, piece.key, piece.next_id};
+    return {piece.title,
+            piece.instrument,
+            piece.takes,
+            piece.timeline,
+            piece.key,
+            piece.string_traits,
+            piece.next_id};
 }
 
 void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
@@ -17,6 +23,7 @@ void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
     piece.takes = frame.takes;
     piece.timeline = frame.timeline;
     piece.key = frame.key;
+    piece.string_traits = frame.string_traits;
     piece.next_id = frame.next_id;
 }
 

@@ -22,6 +22,7 @@ struct PieceDelta {
         std::vector<Take> takes;
         Timeline timeline;
         KeySignature key;
+        std::vector<StringTrait> string_traits;
         NoteId next_id = 1;
         bool operator==(const Frame&) const = default;
     };

@@ -320,6 +320,7 @@ Status PieceEditor::setInstrument(const Instrument& instrument) {
     if (const Status usable = checkInstrument(instrument); !usable)
         return usable;
     m_piece.instrument = instrument;
+    m_piece.string_traits.clear(); // they were those of other strings
     for (std::size_t i = 0; i < m_piece.notes.size(); ++i) {
         NotePlan& plan = m_piece.reading.plans[i];
         if (plan.placed() &&

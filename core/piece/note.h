@@ -35,6 +35,7 @@ enum class ReasonKind {
     NotStruck,         // reasoned: slurred, the plucking hand rests
     FingersAlternate,  // reasoned: index and middle take turns
     FingerPerString,   // reasoned: held chords: the thumb or a finger for string a
+    StiffnessFits,     // heard: as stiff as string a would sound, x times off what string b would
     StringsInTurn,     // heard: thick strings first (a = 1) or thin ones (−1), sure to x (0.5..1)
     DecidedByPerson,   // set
     NothingFits,       // reasoned: no place on this neck has this pitch
@@ -101,6 +102,15 @@ struct PitchPoint {
     bool operator==(const PitchPoint&) const = default;
 };
 
+// How stiff the string behind a note sounds: the natural logarithm of the inharmonicity B, and the
+// standard deviation of that. A negative deviation: not measured.
+struct HeardStiffness {
+    double log_b = 0.0;
+    double sd = -1.0;
+    bool operator==(const HeardStiffness&) const = default;
+    bool told() const { return sd >= 0.0; }
+};
+
 // Something heard.
 struct Note {
     NoteId id = 0;
@@ -110,6 +120,7 @@ struct Note {
     double loudness_db = -30.0; // re full scale, at its loudest
     double velocity = 0.6;      // 0..1, loudness against the take's loudest notes
     std::vector<Technique> techniques;
+    HeardStiffness stiffness;
     bool operator==(const Note&) const = default;
 
     double onset_s() const { return time.value.start_s; }

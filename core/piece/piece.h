@@ -50,14 +50,25 @@ struct LogEntry {
     bool operator==(const LogEntry&) const = default;
 };
 
+// What is known of one string of this very instrument: how much stiffer it is than its gauge and
+// material say, as a natural logarithm, with its standard deviation. Learned from the notes, or
+// measured by a calibration take (basis "set": it stays).
+struct StringTrait {
+    double log_factor = 0.0;
+    double sd = 0.0;
+    Basis basis = Basis::Reasoned;
+    bool operator==(const StringTrait&) const = default;
+};
+
 struct Piece {
     std::string title;
     Instrument instrument = standardInstrument(InstrumentKind::Guitar);
     std::vector<Take> takes; // the first leads: its clock is the clock of the piece
     Timeline timeline;
     KeySignature key;
-    std::vector<Note> notes; // by onset, then by id
-    Reading reading;         // "as played"
+    std::vector<StringTrait> string_traits; // one a string, the thinnest first; empty: not known
+    std::vector<Note> notes;                // by onset, then by id
+    Reading reading;                        // "as played"
     std::vector<LogEntry> log;
     NoteId next_id = 1;
     bool operator==(const Piece&) const = default;

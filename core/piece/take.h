@@ -51,11 +51,11 @@ enum class TakeRights { Unknown, OwnRecording, Permitted, StudyOnly };
 struct TakeQuality {
     double clipped_share = -1.0; // of all samples
     double signal_to_noise_db = -1.0;
-    double hum_db = -1.0;           // how far the mains hum stands above the noise beside it
-    double hum_hz = 0.0;            // 50 or 60
+    double hum_db = -1.0;          // how far the mains hum stands above the noise beside it
+    double hum_hz = 0.0;           // 50 or 60
     double reverberation_s = -1.0; // time for 60 dB that nothing in it undercuts
-    double top_hz = -1.0;           // above it there is nothing
-    double mono_loss_db = -1.0;     // level lost when both channels are added
+    double top_hz = -1.0;          // above it there is nothing
+    double mono_loss_db = -1.0;    // level lost when both channels are added
     // What the film shows of a neck: in how many of its pictures one can be made out (a share),
     // how much of their longer side it takes there, and how many frets.
     double neck_seen = -1.0;

@@ -1,0 +1,102 @@
+#include "fretting/string_traits.h"
+
+#include "music/string_physics.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+
+namespace wirenote {
+namespace {
+
+double statedSd(const StringSpec& string, const TraitModel& model) {
+    switch (string.material) {
+    case StringMaterial::WoundSteel:
+        return model.wound_sd;
+    case StringMaterial::WoundNylon:
+        return model.wound_nylon_sd;
+    case StringMaterial::PlainSteel:
+    case StringMaterial::PlainNylon:
+        break;
+    }
+    return model.plain_sd;
+}
+
+// What a note's stiffness lies off what its string is stated to have there.
+double residual(const Instrument& instrument, int string, int midi, double log_b) {
+    const int fret = instrument.fretFor(string, midi);
+    return log_b - std::log(stiffnessAt(instrument, string, instrument.capo + fret));
+}
+
+} // namespace
+
+std::vector<StringTrait> statedTraits(const Instrument& instrument, const TraitModel& model) {
+    std::vector<StringTrait> traits;
+    for (const StringSpec& string : instrument.strings)
+        traits.push_back({0.0, statedSd(string, model), Basis::Reasoned});
+    return traits;
+}
+
+std::vector<double> stiffnessCosts(const Instrument& instrument,
+                                   const std::vector<StringTrait>& traits,
+                                   const HeardStiffness& heard,
+                                   int midi,
+                                   const TraitModel& model) {
+    std::vector<double> costs;
+    if (!heard.told() || traits.size() != instrument.strings.size())
+        return costs;
+    double least = std::numeric_limits<double>::infinity();
+    for (int s = 1; s <= instrument.stringCount(); ++s) {
+        double cost = model.most_nepers;
+        if (instrument.fretFor(s, midi) >= 0) {
+            const StringTrait& trait = traits[static_cast<std::size_t>(s - 1)];
+            const double sd = std::sqrt(heard.sd * heard.sd + trait.sd * trait.sd +
+                                        model.note_sd * model.note_sd);
+            const double z = (residual(instrument, s, midi, heard.log_b) - trait.log_factor) / sd;
+            cost = std::log(sd) + 0.5 * (model.tails + 1.0) * std::log1p(z * z / model.tails);
+            least = std::min(least, cost);
+        } else {
+            cost = std::numeric_limits<double>::infinity();
+        }
+        costs.push_back(cost);
+    }
+    for (double& cost : costs)
+        cost = std::min(model.most_nepers, model.weight * (cost - least));
+    return costs;
+}
+
+std::vector<StringTrait> learnedTraits(const Piece& piece,
+                                       const std::vector<std::vector<double>>& probabilities,
+                                       const TraitModel& model) {
+    const Instrument& instrument = piece.instrument;
+    std::vector<StringTrait> traits = statedTraits(instrument, model);
+    for (int s = 1; s <= instrument.stringCount(); ++s) {
+        const auto at = static_cast<std::size_t>(s - 1);
+        if (at < piece.string_traits.size() && piece.string_traits[at].basis == Basis::Set) {
+            traits[at] = piece.string_traits[at];
+            continue;
+        }
+        double weight = 1.0 / (traits[at].sd * traits[at].sd);
+        double sum = 0.0;
+        for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+            const Note& note = piece.notes[i];
+            const double p = i < probabilities.size() ? probabilities[i][at] : 0.0;
+            if (!note.stiffness.told() || p < 0.02 || instrument.fretFor(s, note.midi()) < 0)
+                continue;
+            // What lies far off this string is another's, however likely it looked.
+            const double off = residual(instrument, s, note.midi(), note.stiffness.log_b);
+            const double sd2 =
+                note.stiffness.sd * note.stiffness.sd + 9.0 * model.note_sd * model.note_sd;
+            const double z2 = off * off / (sd2 + traits[at].sd * traits[at].sd);
+            const double w = p / sd2 / (1.0 + z2 / model.tails);
+            weight += w;
+            sum += w * off;
+        }
+        traits[at].log_factor = sum / weight;
+        traits[at].sd = std::sqrt(1.0 / weight + model.note_sd * model.note_sd);
+        traits[at].basis = Basis::Heard;
+    }
+    return traits;
+}
+
+} // namespace wirenote

@@ -1,0 +1,45 @@
+// How stiff each string of this very instrument is, and what a note's stiffness says of its place.
+#pragma once
+
+#include "fretting/hand_costs.h"
+#include "piece/piece.h"
+
+#include <vector>
+
+namespace wirenote {
+
+struct TraitModel {
+    // How far a string may differ from what its gauge and material say (standard deviation of the
+    // logarithm): plain strings are what they are, wound ones differ from make to make.
+    double plain_sd = 0.12;
+    double wound_sd = 0.45;
+    double wound_nylon_sd = 0.8;
+    double note_sd = 0.06;    // from note to note of one string
+    double tails = 4.0;       // degrees of freedom of Student's t: a wrong measure is no proof
+    double weight = 0.8;      // of the evidence against playability
+    double most_nepers = 9.0; // nothing that one note says is worth more
+    int rounds = 4;
+};
+
+// What is known before anything was heard: the stated gauges.
+std::vector<StringTrait> statedTraits(const Instrument& instrument, const TraitModel& model = {});
+
+// What the stiffness of a note costs each string (index 0 is string 1) for this pitch: negative
+// log-likelihood, 0 for the string that fits best. B of a string stopped at fret n is
+// B_open·2^(n/6) (Fletcher, see music/string_physics.h). Empty when the note's stiffness says
+// nothing.
+std::vector<double> stiffnessCosts(const Instrument& instrument,
+                                   const std::vector<StringTrait>& traits,
+                                   const HeardStiffness& heard,
+                                   int midi,
+                                   const TraitModel& model = {});
+
+// The traits that agree best with the notes, when each note is on its strings with these
+// probabilities (one expectation-maximisation step: Dempster, Laird & Rubin, J. R. Stat. Soc. B 39,
+// 1977): the stated gauges count as observations too. `probabilities[i][string − 1]`. Traits that
+// were set stay.
+std::vector<StringTrait> learnedTraits(const Piece& piece,
+                                       const std::vector<std::vector<double>>& probabilities,
+                                       const TraitModel& model = {});
+
+} // namespace wirenote

@@ -1,0 +1,70 @@
+#include "hearing/string_evidence.h"
+
+#include "music/pitch.h"
+#include "signal/stiffness_meter.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace wirenote {
+namespace {
+
+constexpr double kSettle_s = 0.02; // the attack itself is noise
+constexpr double kLongest_s = 0.42;
+constexpr double kShortest_s = 0.08;
+constexpr double kEnough_s = 0.16; // with so much alone, what begins later is left out
+constexpr double kReach = 40;      // notes that may sound together with one
+
+// The stretch of a note that tells most: from its attack (and that of the rest of its stroke) until
+// it ends, or until another begins when that leaves enough.
+TimeRange tellingStretch(const std::vector<Note>& notes, std::size_t i) {
+    const Note& note = notes[i];
+    TimeRange span{note.onset_s() + kSettle_s,
+                   std::min(note.offset_s(), note.onset_s() + kLongest_s)};
+    for (std::size_t j = i + 1; j < notes.size() && notes[j].onset_s() < span.end_s; ++j) {
+        if (notes[j].onset_s() < span.start_s + kEnough_s - kSettle_s &&
+            notes[j].onset_s() < note.onset_s() + 0.1)
+            span.start_s = notes[j].onset_s() + kSettle_s;
+        else if (notes[j].onset_s() >= span.start_s + kEnough_s) {
+            span.end_s = notes[j].onset_s();
+            break;
+        }
+    }
+    // The pitch must stand: a bent string is measured before it is drawn.
+    for (const PitchPoint& p : note.curve)
+        if (p.time_s > span.start_s + kShortest_s && std::abs(p.dev_cents) > 40.0) {
+            span.end_s = std::min(span.end_s, p.time_s);
+            break;
+        }
+    return span;
+}
+
+} // namespace
+
+Status
+measureStiffness(SoundView sound, double a4_hz, std::vector<Note>& notes, const JobControl& job) {
+    StiffnessMeter meter(sound);
+    for (std::size_t i = 0; i < notes.size(); ++i) {
+        if (job.cancelRequested())
+            return cancelled();
+        Note& note = notes[i];
+        note.stiffness = {};
+        const TimeRange span = tellingStretch(notes, i);
+        if (note.has(Technique::GhostStroke) || note.has(Technique::Dead) ||
+            note.has(Technique::Harmonic) || span.length_s() < kShortest_s)
+            continue;
+        std::vector<double> others_hz;
+        for (std::size_t j = i > kReach ? i - static_cast<std::size_t>(kReach) : 0;
+             j < notes.size() && notes[j].onset_s() < span.end_s;
+             ++j)
+            if (j != i && notes[j].offset_s() > span.start_s - 0.03)
+                others_hz.push_back(hzFromMidi(notes[j].pitch.value, a4_hz));
+        const StiffnessFit fit =
+            meter.measure(span, hzFromMidi(note.pitch.value, a4_hz), others_hz);
+        if (fit.told())
+            note.stiffness = {fit.log_b, fit.sd};
+    }
+    return {};
+}
+
+} // namespace wirenote

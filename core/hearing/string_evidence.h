@@ -1,0 +1,19 @@
+// What the sound of a note says of the string it was played on.
+#pragma once
+
+#include "base/job.h"
+#include "base/result.h"
+#include "base/sound.h"
+#include "piece/note.h"
+
+#include <vector>
+
+namespace wirenote {
+
+// Measures the stiffness of the string behind each note, where its sound allows; notes that sound
+// together are kept apart by their partials. `notes` in order of time, `sound` mono. Errors:
+// Cancelled.
+Status
+measureStiffness(SoundView sound, double a4_hz, std::vector<Note>& notes, const JobControl& job);
+
+} // namespace wirenote

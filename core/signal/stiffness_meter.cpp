@@ -1,0 +1,192 @@
+#include "signal/stiffness_meter.h"
+
+#include <algorithm>
+#include <cmath>
+#include <numbers>
+
+namespace wirenote {
+namespace {
+
+constexpr double kLongest_s = 0.4;
+constexpr double kShortest_s = 0.06;
+constexpr int kFft = 32768;
+constexpr int kMostPartials = 30;
+constexpr double kHighest_hz = 9000.0;
+constexpr float kUnderStrongest_db = 75.0F;
+constexpr double kClear_db = 9.0; // above what lies beside a peak
+constexpr double kLeastScatter_hz =
+    0.02;                           // no peak is read more exactly than this, in hertz a partial
+constexpr double kRoughness = 3e-5; // nor is a string this even: relative to the frequency
+constexpr std::size_t kFewest = 4;
+constexpr double kTukey = 4.7;
+constexpr double kLeastB = 1e-6;
+
+struct Line { // (f_n/n)² = a + b·n²
+    double a = 0.0;
+    double b = 0.0;
+    double var_b = 0.0;
+};
+
+Line fitLine(const std::vector<Partial>& partials, const std::vector<double>& sigma) {
+    double w = 0, x = 0, y = 0, xx = 0, xy = 0;
+    for (std::size_t i = 0; i < partials.size(); ++i) {
+        const Partial& p = partials[i];
+        const double n2 = static_cast<double>(p.number) * p.number;
+        const double v = (p.f_hz / p.number) * (p.f_hz / p.number);
+        const double weight = p.weight / (sigma[i] * sigma[i]);
+        w += weight;
+        x += weight * n2;
+        y += weight * v;
+        xx += weight * n2 * n2;
+        xy += weight * n2 * v;
+    }
+    Line line;
+    const double determinant = w * xx - x * x;
+    if (determinant <= 0.0)
+        return line;
+    line.b = (w * xy - x * y) / determinant;
+    line.a = (y - line.b * x) / w;
+    line.var_b = w / determinant;
+    return line;
+}
+
+// Standard deviation of (f_n/n)² for a peak read to within `reading_hz`.
+double sigmaOf(const Partial& p, double reading_hz) {
+    const double f_sd = std::hypot(reading_hz, kRoughness * p.f_hz);
+    return 2.0 * p.f_hz / (static_cast<double>(p.number) * p.number) * f_sd;
+}
+
+} // namespace
+
+StiffnessMeter::StiffnessMeter(SoundView sound) : m_sound(sound), m_fft(kFft) {}
+
+void StiffnessMeter::transform(TimeRange span) {
+    const auto in = m_fft.time();
+    std::ranges::fill(in, 0.0F);
+    const auto first = static_cast<std::ptrdiff_t>(span.start_s * m_sound.rate_hz);
+    const auto length = std::min<std::ptrdiff_t>(
+        static_cast<std::ptrdiff_t>(span.length_s() * m_sound.rate_hz), kFft);
+    for (std::ptrdiff_t i = 0; i < length; ++i)
+        if (first + i >= 0 && first + i < static_cast<std::ptrdiff_t>(m_sound.samples.size()))
+            in[static_cast<std::size_t>(i)] = static_cast<float>(
+                m_sound.samples[static_cast<std::size_t>(first + i)] *
+                (0.5 - 0.5 * std::cos(2.0 * std::numbers::pi * (static_cast<double>(i) + 0.5) /
+                                      static_cast<double>(length))));
+    m_fft.forward();
+    m_level_db.clear();
+    for (const auto& bin : m_fft.spectrum())
+        m_level_db.push_back(10.0F * std::log10(std::norm(bin) + 1e-20F));
+    m_floor_db = *std::ranges::max_element(m_level_db) - kUnderStrongest_db;
+    m_resolution_hz = 2.0 / span.length_s(); // half the main lobe of a Hann window
+}
+
+double StiffnessMeter::peakNear(double near_hz, double tolerance_hz, double& level_db) const {
+    const double bin_hz = m_sound.rate_hz / kFft;
+    const auto from = static_cast<std::size_t>(std::max(1.0, (near_hz - tolerance_hz) / bin_hz));
+    const auto to = static_cast<std::size_t>((near_hz + tolerance_hz) / bin_hz) + 1;
+    if (to + 1 >= m_level_db.size() || from >= to)
+        return 0.0;
+    std::size_t best = from;
+    for (std::size_t b = from; b <= to; ++b)
+        if (m_level_db[b] > m_level_db[best])
+            best = b;
+    if (m_level_db[best] <= m_level_db[best - 1] || m_level_db[best] < m_level_db[best + 1])
+        return 0.0; // the edge of the search, not a peak
+    const auto aside = static_cast<std::size_t>(1.6 * m_resolution_hz / bin_hz);
+    const float left_side = best > aside ? m_level_db[best - aside] : m_floor_db;
+    const float right_side =
+        best + aside < m_level_db.size() ? m_level_db[best + aside] : m_floor_db;
+    level_db = m_level_db[best];
+    if (level_db < m_floor_db || level_db < std::min(left_side, right_side) + kClear_db)
+        return 0.0;
+    const double left = m_level_db[best - 1];
+    const double right = m_level_db[best + 1];
+    const double curve = left - 2.0 * m_level_db[best] + right;
+    return (static_cast<double>(best) + (curve < 0.0 ? 0.5 * (left - right) / curve : 0.0)) *
+           bin_hz;
+}
+
+StiffnessFit
+StiffnessMeter::measure(TimeRange span, double f0_hz, std::span<const double> others_hz) {
+    StiffnessFit fit;
+    fit.f0_hz = f0_hz;
+    span.end_s = std::min(span.end_s, span.start_s + kLongest_s);
+    if (span.length_s() < kShortest_s || f0_hz <= 0.0)
+        return fit;
+    transform(span);
+    const auto taken = [&](double f) {
+        return std::ranges::any_of(others_hz, [&](double other) {
+            const double n = std::round(f / other);
+            // Another string's partials are sharper than whole multiples, by an unknown little.
+            const double spread = 0.6 * m_resolution_hz + 2e-5 * n * n * f;
+            return n >= 1.0 && std::abs(f - n * other) < spread;
+        });
+    };
+    double a = f0_hz * f0_hz;
+    double b = 3e-5 * a;
+    std::vector<double> sigma;
+    for (int n = 1; n <= kMostPartials; ++n) {
+        const double n2 = static_cast<double>(n) * n;
+        const double expected = n * std::sqrt(std::max(0.2 * a, a + b * n2));
+        if (expected > kHighest_hz || expected > 0.45 * m_sound.rate_hz)
+            break;
+        const double tolerance = std::min(0.4 * f0_hz, 0.7 * m_resolution_hz + 0.004 * expected);
+        double level_db = 0.0;
+        const double found = taken(expected) ? 0.0 : peakNear(expected, tolerance, level_db);
+        if (found <= 0.0)
+            continue;
+        fit.partials.push_back({n, found, 1.0});
+        // What stands high above the floor is read more exactly.
+        const double clear = std::clamp((level_db - m_floor_db) / kUnderStrongest_db, 0.05, 1.0);
+        sigma.push_back(sigmaOf(fit.partials.back(),
+                                kLeastScatter_hz + 0.03 * m_resolution_hz * (1.05 - clear)));
+        if (fit.partials.size() >= 3) {
+            const Line line = fitLine(fit.partials, sigma);
+            if (line.a > 0.0 && line.b > -1e-6 * line.a) {
+                a = line.a;
+                b = std::max(line.b, 0.0);
+            }
+        }
+    }
+    if (fit.partials.size() < kFewest)
+        return fit;
+    Line line = fitLine(fit.partials, sigma);
+    double scale = 1.0;
+    for (int round = 0; round < 12; ++round) {
+        std::vector<double> off;
+        for (std::size_t i = 0; i < fit.partials.size(); ++i) {
+            const Partial& p = fit.partials[i];
+            const double v = (p.f_hz / p.number) * (p.f_hz / p.number);
+            off.push_back(std::abs(v - line.a - line.b * p.number * p.number) / sigma[i]);
+        }
+        std::vector<double> sorted = off;
+        std::ranges::nth_element(sorted,
+                                 sorted.begin() + static_cast<std::ptrdiff_t>(sorted.size() / 2));
+        scale = std::max(1.0, 1.4826 * sorted[sorted.size() / 2]);
+        for (std::size_t i = 0; i < off.size(); ++i) {
+            const double u = off[i] / (kTukey * scale);
+            fit.partials[i].weight = u < 1.0 ? (1.0 - u * u) * (1.0 - u * u) : 0.0;
+        }
+        line = fitLine(fit.partials, sigma);
+    }
+    double believed = 0.0;
+    int highest = 0;
+    for (const Partial& p : fit.partials) {
+        believed += p.weight;
+        if (p.weight > 0.3)
+            highest = std::max(highest, p.number);
+    }
+    if (believed < static_cast<double>(kFewest) - 0.5 || line.a <= 0.0)
+        return fit;
+    fit.f0_hz = std::sqrt(line.a);
+    const double stiffness = line.b / line.a;
+    const double sd_b = scale * std::sqrt(line.var_b) / line.a *
+                        std::sqrt(believed / std::max(1.0, believed - 2.0));
+    if (stiffness < kLeastB && sd_b > stiffness + kLeastB)
+        return fit;
+    fit.log_b = std::log(std::max(stiffness, kLeastB));
+    fit.sd = std::min(3.0, sd_b / std::max(stiffness, kLeastB));
+    return fit;
+}
+
+} // namespace wirenote
