@@ -1,7 +1,9 @@
 // wirenote-cli: arguments and printing. Exit status: 0 done; 2 wrong call; 3 the input cannot be
 // used; 4 our fault.
 #include "base/atomic_file.h"
+#include "formats/calibration_json.h"
 #include "formats/instrument_json.h"
+#include "session/calibrate.h"
 #include "session/demo.h"
 #include "session/files.h"
 #include "session/transcribe.h"
@@ -112,6 +114,7 @@ class Transcribe {
         m_command->add_option("--out", m_out, "notes JSON to write")->required();
         m_instrument.addTo(*m_command);
         m_command->add_option("--a4", m_a4, "auto or Hz");
+        m_command->add_option("--calibration", m_calibration, "file that calibrate wrote");
         m_command->add_option("--plucking", m_plucking, "auto, pick or fingers");
         m_command->add_option("--tempo", m_tempo, "auto or felt beats a minute");
         m_command->add_option("--meter", m_metre, "auto, 4/4, 3/4, 6/8 …");
@@ -138,6 +141,18 @@ class Transcribe {
         if (!instrument)
             return instrument.error();
         options.instrument = *instrument;
+        if (!m_calibration.empty()) {
+            const auto text = readWholeFile(m_calibration, 1'000'000);
+            if (!text)
+                return text.error();
+            const auto calibration = readCalibrationJson(*text);
+            if (!calibration)
+                return badInput(m_calibration, calibration.error().message);
+            if (calibration->traits.size() != options.instrument.strings.size())
+                return badInput(m_calibration,
+                                "is of an instrument with another number of strings");
+            options.string_traits = calibration->traits;
+        }
         const auto a4 = autoOr(m_a4, kLowestA4Hz, kHighestA4Hz, "--a4");
         if (!a4)
             return a4.error();
@@ -185,11 +200,42 @@ class Transcribe {
     std::string m_media;
     std::string m_out;
     InstrumentArguments m_instrument;
+    std::string m_calibration;
     std::string m_a4 = "auto";
     std::string m_plucking = "auto";
     std::string m_tempo = "auto";
     std::string m_metre = "auto";
     std::map<std::string, std::string> m_also;
+};
+
+class CalibrateCommand {
+  public:
+    explicit CalibrateCommand(CLI::App& app)
+        : m_command(app.add_subcommand(
+              "calibrate",
+              "a take of each open string and then its 12th fret, thickest string first")) {
+        m_command->add_option("TAKE", m_take, "recording")->required();
+        m_command->add_option("--out", m_out, "calibration JSON to write")->required();
+        m_instrument.addTo(*m_command);
+    }
+    bool chosen() const { return m_command->parsed(); }
+
+    int run() const {
+        const auto instrument = m_instrument.resolve(standardInstrument(InstrumentKind::Guitar));
+        if (!instrument)
+            return fail(instrument.error());
+        const auto calibration = calibrate(m_take, *instrument, progressOnStderr());
+        if (!calibration)
+            return fail(calibration.error());
+        const Status written = writeFileAtomically(m_out, writeCalibrationJson(*calibration));
+        return written ? 0 : fail(written.error());
+    }
+
+  private:
+    CLI::App* m_command;
+    std::string m_take;
+    std::string m_out;
+    InstrumentArguments m_instrument;
 };
 
 class FingerCommand {
@@ -269,6 +315,7 @@ int run(int argc, char** argv) {
     CLI::App app("Wirenote: recordings of guitar and bass to tablature with evidence");
     app.require_subcommand(1);
     Transcribe transcribe_command(app);
+    CalibrateCommand calibrate_command(app);
     FingerCommand finger(app);
     std::string in;
     std::string out;
@@ -287,6 +334,8 @@ int run(int argc, char** argv) {
     }
     if (transcribe_command.chosen())
         return transcribe_command.run();
+    if (calibrate_command.chosen())
+        return calibrate_command.run();
     if (finger.chosen())
         return finger.run();
     return convert_command->parsed() ? convert(in, out) : demo(folder);

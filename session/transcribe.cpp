@@ -120,6 +120,7 @@ Result<Piece> transcribe(const std::filesystem::path& media,
     Piece piece;
     piece.title = media.stem().string();
     piece.instrument = options.instrument;
+    piece.string_traits = options.string_traits;
     Take take;
     take.name = media.stem().string();
     take.path = media.string();

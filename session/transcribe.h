@@ -15,6 +15,7 @@ namespace wirenote {
 
 struct TranscribeOptions {
     Instrument instrument = standardInstrument(InstrumentKind::Guitar);
+    std::vector<StringTrait> string_traits; // of a calibration; empty: learned from the take
     std::optional<double> a4_hz;
     std::optional<double> tempo_bpm;
     std::optional<Metre> metre;

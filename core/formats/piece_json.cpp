@@ -299,13 +299,16 @@ Json noteToJson(const Note& note) {
     Json techniques = Json::array();
     for (const Technique t : note.techniques)
         techniques.push_back(wordFor(t));
-    return {{"id", note.id},
-            {"time", decisionToJson(note.time)},
-            {"pitch", decisionToJson(note.pitch)},
-            {"curve", curve},
-            {"loudness_db", note.loudness_db},
-            {"velocity", note.velocity},
-            {"techniques", techniques}};
+    Json json = {{"id", note.id},
+                 {"time", decisionToJson(note.time)},
+                 {"pitch", decisionToJson(note.pitch)},
+                 {"curve", curve},
+                 {"loudness_db", note.loudness_db},
+                 {"velocity", note.velocity},
+                 {"techniques", techniques}};
+    if (note.stiffness.told())
+        json["stiffness"] = {{"log_b", note.stiffness.log_b}, {"sd", note.stiffness.sd}};
+    return json;
 }
 
 Note noteFrom(const Json& json, Fields& fields, const std::string& where) {
@@ -323,7 +326,29 @@ Note noteFrom(const Json& json, Fields& fields, const std::string& where) {
             fields.known(t.is_string() ? techniqueFrom(t.get<std::string>()) : std::nullopt,
                          Technique::Accent,
                          where + ".techniques"));
+    if (const Json* heard = Fields::find(json, "stiffness"))
+        note.stiffness = {fields.number(*heard, "log_b", 0, -30, 10, where + ".stiffness"),
+                          fields.number(*heard, "sd", -1, -1, 100, where + ".stiffness")};
     return note;
+}
+
+Json traitsToJson(const std::vector<StringTrait>& traits) {
+    Json all = Json::array();
+    for (const StringTrait& t : traits)
+        all.push_back({{"log_factor", t.log_factor}, {"sd", t.sd}, {"basis", wordFor(t.basis)}});
+    return all;
+}
+
+std::vector<StringTrait> traitsFrom(const Json& json, Fields& fields) {
+    std::vector<StringTrait> traits;
+    const std::string where = "string_traits";
+    for (const Json& t : fields.array(json, "string_traits", "the file", kMaxStrings))
+        traits.push_back({fields.number(t, "log_factor", 0, -10, 10, where),
+                          fields.number(t, "sd", 1, 0, 100, where),
+                          fields.known(basisFrom(fields.text(t, "basis", where)),
+                                       Basis::Reasoned,
+                                       where + ".basis")});
+    return traits;
 }
 
 Json planToJson(const NotePlan& plan) {
@@ -352,6 +377,7 @@ std::string writePieceJson(const Piece& piece) {
                  {"instrument", json_fields::instrumentToJson(piece.instrument)},
                  {"timeline", timelineToJson(piece.timeline)},
                  {"key_fifths", piece.key.fifths},
+                 {"string_traits", traitsToJson(piece.string_traits)},
                  {"next_id", piece.next_id}};
     json["takes"] = Json::array();
     for (const Take& take : piece.takes)
@@ -397,6 +423,7 @@ Result<Piece> readPieceJson(const std::string& text) {
         piece.takes.push_back(takeFrom(takes[i], fields, "takes[" + std::to_string(i) + "]"));
     if (const Json* timeline = Fields::find(json, "timeline"))
         piece.timeline = timelineFrom(*timeline, fields);
+    piece.string_traits = traitsFrom(json, fields);
     piece.key.fifths = fields.integer(json, "key_fifths", 0, -7, 7, "the file");
     piece.next_id = static_cast<NoteId>(fields.number(json, "next_id", 1, 1, 1e15, "the file"));
     const Json& notes = fields.array(json, "notes", "the file", kMaxNotes);

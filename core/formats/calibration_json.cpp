@@ -1,0 +1,67 @@
+#include "formats/calibration_json.h"
+
+#include "formats/instrument_fields.h"
+
+namespace wirenote {
+namespace {
+
+constexpr const char* kFormat = "wirenote-calibration/1";
+
+double rounded(double x) {
+    return std::round(x * 1e4) / 1e4;
+}
+
+} // namespace
+
+std::string writeCalibrationJson(const Calibration& calibration) {
+    using json_fields::Json;
+    Json strings = Json::array();
+    for (std::size_t i = 0; i < calibration.traits.size(); ++i)
+        strings.push_back({{"number", i + 1},
+                           {"log_factor", rounded(calibration.traits[i].log_factor)},
+                           {"sd", rounded(calibration.traits[i].sd)},
+                           {"octave_cents", rounded(calibration.octave_cents[i])}});
+    const Json json = {{"format", kFormat},
+                       {"instrument", json_fields::instrumentToJson(calibration.instrument)},
+                       {"strings", strings}};
+    return json.dump(1) + "\n";
+}
+
+Result<Calibration> readCalibrationJson(const std::string& text) {
+    const auto json = json_fields::parse(text);
+    if (!json)
+        return json.error();
+    json_fields::Fields fields;
+    if (fields.text(*json, "format", "the file") != kFormat)
+        return badInput({}, "is not a calibration (\"format\" must be \"wirenote-calibration/1\")");
+    Calibration calibration;
+    if (const auto* instrument = json_fields::Fields::find(*json, "instrument"))
+        calibration.instrument = json_fields::instrumentFrom(*instrument, fields);
+    else
+        fields.fail("the file", "has no instrument");
+    const auto& strings = fields.array(*json, "strings", "the file", kMaxStrings);
+    if (fields.ok() && strings.size() != calibration.instrument.strings.size())
+        fields.fail("strings", "are not as many as the instrument has");
+    calibration.traits.resize(strings.size());
+    calibration.octave_cents.resize(strings.size());
+    for (std::size_t i = 0; i < strings.size() && fields.ok(); ++i) {
+        const std::string where = "strings[" + std::to_string(i) + "]";
+        const int number = fields.integer(strings[i],
+                                          "number",
+                                          static_cast<int>(i) + 1,
+                                          1,
+                                          static_cast<int>(strings.size()),
+                                          where);
+        const auto at = static_cast<std::size_t>(number - 1);
+        calibration.traits[at] = {fields.number(strings[i], "log_factor", 0.0, -6.0, 6.0, where),
+                                  fields.number(strings[i], "sd", 0.1, 0.0, 6.0, where),
+                                  Basis::Set};
+        calibration.octave_cents[at] =
+            fields.number(strings[i], "octave_cents", 0.0, -100.0, 100.0, where);
+    }
+    if (!fields.ok())
+        return badInput({}, *fields.problem());
+    return calibration;
+}
+
+} // namespace wirenote

@@ -1,0 +1,115 @@
+#include "session/calibrate.h"
+
+#include "hearing/melody.h"
+#include "hearing/string_evidence.h"
+#include "media/decode.h"
+#include "music/pitch.h"
+#include "music/string_physics.h"
+#include "signal/stiffness_meter.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace wirenote {
+namespace {
+
+constexpr double kLeast_s = 0.25; // shorter sounds are handling, not notes
+constexpr int kOctave = 12;
+constexpr double kMostApart = 0.7; // between the open string and its octave, in nepers
+constexpr double kLeastSd = 0.04;
+constexpr double kMostOff = 2.5; // nepers off the stated gauge: another string
+
+struct Expected {
+    int string;
+    int fret;
+    int midi;
+};
+
+std::vector<Expected> sequenceOf(const Instrument& instrument) {
+    std::vector<Expected> sequence;
+    for (int s = instrument.stringCount(); s >= 1; --s)
+        for (const int fret : {0, kOctave})
+            sequence.push_back({s, fret, instrument.midiAt({s, fret})});
+    return sequence;
+}
+
+std::string name(const Expected& e) {
+    return e.fret == 0 ? "open string " + std::to_string(e.string)
+                       : "string " + std::to_string(e.string) + " at fret 12";
+}
+
+// The expected notes among those heard, in order; a note that was tried again is taken the last
+// time.
+Result<std::vector<Note>> inOrder(const std::vector<Note>& heard,
+                                  const std::vector<Expected>& sequence,
+                                  const std::filesystem::path& media) {
+    std::vector<Note> found;
+    std::size_t at = 0;
+    for (const Expected& e : sequence) {
+        std::size_t next = at;
+        while (next < heard.size() && heard[next].midi() != e.midi)
+            ++next;
+        if (next == heard.size())
+            return badInput(media.string(),
+                            "does not have the " + name(e) + " (" + pitchName(e.midi) +
+                                ") where it should come; play each open string and then its "
+                                "twelfth fret, the thickest string first");
+        while (next + 1 < heard.size() && heard[next + 1].midi() == e.midi)
+            ++next;
+        found.push_back(heard[next]);
+        at = next + 1;
+    }
+    return found;
+}
+
+} // namespace
+
+Result<Calibration>
+calibrate(const std::filesystem::path& media, const Instrument& instrument, const JobControl& job) {
+    const auto decoded = decodeSound(media, kAnalysisRateHz, job, {});
+    if (!decoded)
+        return decoded.error();
+    const SoundView sound = decoded->mono.view();
+    auto hearing = hearMelody(sound, instrument, {}, HearingParameters{}, job);
+    if (!hearing)
+        return hearing.error();
+    std::erase_if(hearing->notes, [](const Note& n) { return n.time.value.length_s() < kLeast_s; });
+    const auto sequence = sequenceOf(instrument);
+    const auto notes = inOrder(hearing->notes, sequence, media);
+    if (!notes)
+        return notes.error();
+    StiffnessMeter meter(sound);
+    std::vector<StiffnessFit> fits;
+    for (std::size_t i = 0; i < sequence.size(); ++i) {
+        const Note& note = (*notes)[i];
+        fits.push_back(meter.measure({note.onset_s() + 0.03, note.offset_s()},
+                                     hzFromMidi(note.pitch.value, hearing->reference.a4_hz)));
+        if (!fits.back().told())
+            return badInput(media.string(),
+                            "does not tell the " + name(sequence[i]) +
+                                " clearly enough; play it once more and let it ring");
+    }
+    Calibration calibration{instrument, {}, {}};
+    calibration.traits.resize(instrument.strings.size());
+    calibration.octave_cents.resize(instrument.strings.size());
+    for (std::size_t i = 0; i + 1 < sequence.size(); i += 2) {
+        const int s = sequence[i].string;
+        const auto off = [&](std::size_t k) {
+            return fits[k].log_b -
+                   std::log(stiffnessAt(instrument, s, instrument.capo + sequence[k].fret));
+        };
+        const double apart = std::abs(off(i) - off(i + 1));
+        if (apart > kMostApart || std::abs(off(i)) > kMostOff)
+            return badInput(media.string(),
+                            "string " + std::to_string(s) +
+                                " does not sound like itself at both places (was it another "
+                                "string?); play it once more");
+        calibration.traits[static_cast<std::size_t>(s - 1)] = {
+            0.5 * (off(i) + off(i + 1)), std::max(kLeastSd, 0.5 * apart), Basis::Set};
+        calibration.octave_cents[static_cast<std::size_t>(s - 1)] =
+            1200.0 * std::log2(fits[i + 1].f0_hz / (2.0 * fits[i].f0_hz));
+    }
+    return calibration;
+}
+
+} // namespace wirenote
