@@ -11,6 +11,13 @@ double rounded(double x) {
     return std::round(x * 1e4) / 1e4;
 }
 
+// A string that could not be told is learned from the takes.
+Basis basisOf(const json_fields::Json& string) {
+    const auto* measured = json_fields::Fields::find(string, "measured");
+    return measured && measured->is_boolean() && !measured->get<bool>() ? Basis::Reasoned
+                                                                        : Basis::Set;
+}
+
 } // namespace
 
 std::string writeCalibrationJson(const Calibration& calibration) {
@@ -20,6 +27,7 @@ std::string writeCalibrationJson(const Calibration& calibration) {
         strings.push_back({{"number", i + 1},
                            {"log_factor", rounded(calibration.traits[i].log_factor)},
                            {"sd", rounded(calibration.traits[i].sd)},
+                           {"measured", calibration.traits[i].basis == Basis::Set},
                            {"octave_cents", rounded(calibration.octave_cents[i])}});
     const Json json = {{"format", kFormat},
                        {"instrument", json_fields::instrumentToJson(calibration.instrument)},
@@ -55,7 +63,7 @@ Result<Calibration> readCalibrationJson(const std::string& text) {
         const auto at = static_cast<std::size_t>(number - 1);
         calibration.traits[at] = {fields.number(strings[i], "log_factor", 0.0, -6.0, 6.0, where),
                                   fields.number(strings[i], "sd", 0.1, 0.0, 6.0, where),
-                                  Basis::Set};
+                                  basisOf(strings[i])};
         calibration.octave_cents[at] =
             fields.number(strings[i], "octave_cents", 0.0, -100.0, 100.0, where);
     }

@@ -63,6 +63,8 @@ void writePlan(NotePlan& plan, const LinePlacement& placement, std::vector<Reaso
             else if (p.probability > 0.005)
                 plan.position.runners_up.push_back({p.position, p.probability});
         }
+        if (!reasons.empty() && reasons.front().kind == ReasonKind::StiffnessFits)
+            plan.position.basis = Basis::Heard;
         plan.position.reasons = std::move(reasons);
     }
     if (!plan.finger.isSet()) {

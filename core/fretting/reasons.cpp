@@ -1,7 +1,10 @@
 #include "fretting/reasons.h"
 
+#include "music/string_physics.h"
+
 #include <algorithm>
 #include <cstdlib>
+#include <optional>
 
 namespace wirenote {
 namespace {
@@ -26,6 +29,30 @@ int shiftTo(Position place, int hand_fret) {
     return std::max(0, place.fret - hand_fret - 3);
 }
 
+// What the note's stiffness says for its string, against the likeliest other place; nothing when it
+// says little.
+std::optional<Reason>
+heardReason(const Instrument& instrument, const LineNote& note, const LinePlacement& here) {
+    constexpr double kSpeaks_nepers = 1.0;
+    const int string = here.state.position.string;
+    const auto costOf = [&note](int s) {
+        const auto at = static_cast<std::size_t>(s - 1);
+        return at < note.string_costs.size() ? note.string_costs[at] : 0.0;
+    };
+    for (const PlaceProbability& other : here.places) {
+        const int rival = other.position.string;
+        if (rival == string)
+            continue;
+        if (costOf(rival) - costOf(string) < kSpeaks_nepers)
+            return {};
+        const double ratio =
+            stiffnessAt(instrument, string, instrument.capo + here.state.position.fret) /
+            stiffnessAt(instrument, rival, instrument.capo + other.position.fret);
+        return Reason{ReasonKind::StiffnessFits, Basis::Heard, string, rival, ratio};
+    }
+    return {};
+}
+
 } // namespace
 
 std::vector<Reason> reasonsFor(const Instrument& instrument,
@@ -38,6 +65,8 @@ std::vector<Reason> reasonsFor(const Instrument& instrument,
         return {reasoned(ReasonKind::NothingFits)};
     if (here.places.size() == 1 && !line[index].fixed_position)
         return {reasoned(ReasonKind::OnlyPlace, here.state.position.string)};
+    if (const auto heard = heardReason(instrument, line[index], here))
+        reasons.push_back(*heard);
     const LinePlacement* before = placedBefore(placements, index);
     if (line[index].slur != Slur::None && before)
         reasons.push_back(reasoned(ReasonKind::SameString, here.state.position.string));

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <limits>
+#include <numbers>
 
 namespace wirenote {
 namespace {
@@ -45,6 +46,8 @@ std::vector<double> stiffnessCosts(const Instrument& instrument,
     std::vector<double> costs;
     if (!heard.told() || traits.size() != instrument.strings.size())
         return costs;
+    const double astray =
+        std::min(model.most_astray, model.astray + model.astray_per_sd * heard.sd);
     double least = std::numeric_limits<double>::infinity();
     for (int s = 1; s <= instrument.stringCount(); ++s) {
         double cost = model.most_nepers;
@@ -53,7 +56,9 @@ std::vector<double> stiffnessCosts(const Instrument& instrument,
             const double sd = std::sqrt(heard.sd * heard.sd + trait.sd * trait.sd +
                                         model.note_sd * model.note_sd);
             const double z = (residual(instrument, s, midi, heard.log_b) - trait.log_factor) / sd;
-            cost = std::log(sd) + 0.5 * (model.tails + 1.0) * std::log1p(z * z / model.tails);
+            const double density =
+                std::exp(-0.5 * z * z) / (sd * std::sqrt(2.0 * std::numbers::pi));
+            cost = -std::log((1.0 - astray) * density + astray / model.anywhere_nepers);
             least = std::min(least, cost);
         } else {
             cost = std::numeric_limits<double>::infinity();

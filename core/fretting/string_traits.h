@@ -14,8 +14,14 @@ struct TraitModel {
     double plain_sd = 0.12;
     double wound_sd = 0.45;
     double wound_nylon_sd = 0.8;
-    double note_sd = 0.06;    // from note to note of one string
-    double tails = 4.0;       // degrees of freedom of Student's t: a wrong measure is no proof
+    double note_sd = 0.06; // from note to note of one string
+    double tails = 4.0;    // degrees of freedom of Student's t when traits are learned
+    // A measure may be of something else altogether: how often when it is sharp, how much more
+    // often for each neper of its deviation, and within how many nepers it then lies.
+    double astray = 0.02;
+    double astray_per_sd = 0.6;
+    double most_astray = 0.5;
+    double anywhere_nepers = 10.0;
     double weight = 0.8;      // of the evidence against playability
     double most_nepers = 9.0; // nothing that one note says is worth more
     int rounds = 4;

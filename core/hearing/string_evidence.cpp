@@ -13,7 +13,8 @@ constexpr double kSettle_s = 0.02; // the attack itself is noise
 constexpr double kLongest_s = 0.42;
 constexpr double kShortest_s = 0.08;
 constexpr double kEnough_s = 0.16; // with so much alone, what begins later is left out
-constexpr double kReach = 40;      // notes that may sound together with one
+constexpr double kAmong_sd = 0.2;
+constexpr double kReach = 40; // notes that may sound together with one
 
 // The stretch of a note that tells most: from its attack (and that of the rest of its stroke) until
 // it ends, or until another begins when that leaves enough.
@@ -57,12 +58,13 @@ measureStiffness(SoundView sound, double a4_hz, std::vector<Note>& notes, const 
         for (std::size_t j = i > kReach ? i - static_cast<std::size_t>(kReach) : 0;
              j < notes.size() && notes[j].onset_s() < span.end_s;
              ++j)
-            if (j != i && notes[j].offset_s() > span.start_s - 0.03)
+            if (j != i && notes[j].offset_s() > span.start_s + 0.03)
                 others_hz.push_back(hzFromMidi(notes[j].pitch.value, a4_hz));
         const StiffnessFit fit =
             meter.measure(span, hzFromMidi(note.pitch.value, a4_hz), others_hz);
+        // With other strings sounding, partials are taken for each other now and then.
         if (fit.told())
-            note.stiffness = {fit.log_b, fit.sd};
+            note.stiffness = {fit.log_b, std::hypot(fit.sd, others_hz.empty() ? 0.0 : kAmong_sd)};
     }
     return {};
 }

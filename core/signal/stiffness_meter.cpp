@@ -19,7 +19,7 @@ constexpr double kLeastScatter_hz =
 constexpr double kRoughness = 3e-5; // nor is a string this even: relative to the frequency
 constexpr std::size_t kFewest = 4;
 constexpr double kTukey = 4.7;
-constexpr double kLeastB = 1e-6;
+constexpr double kLeastB = 3e-6;
 
 struct Line { // (f_n/n)² = a + b·n²
     double a = 0.0;
@@ -182,10 +182,11 @@ StiffnessMeter::measure(TimeRange span, double f0_hz, std::span<const double> ot
     const double stiffness = line.b / line.a;
     const double sd_b = scale * std::sqrt(line.var_b) / line.a *
                         std::sqrt(believed / std::max(1.0, believed - 2.0));
-    if (stiffness < kLeastB && sd_b > stiffness + kLeastB)
+    // Less than any string has: whole multiples, as distortion and combs of other sounds make them.
+    if (stiffness < kLeastB || sd_b > stiffness)
         return fit;
-    fit.log_b = std::log(std::max(stiffness, kLeastB));
-    fit.sd = std::min(3.0, sd_b / std::max(stiffness, kLeastB));
+    fit.log_b = std::log(stiffness);
+    fit.sd = sd_b / stiffness;
     return fit;
 }
 
