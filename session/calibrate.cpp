@@ -77,7 +77,13 @@ calibrate(const std::filesystem::path& media, const Instrument& instrument, cons
     auto hearing = hearMelody(sound, instrument, {}, HearingParameters{}, job);
     if (!hearing)
         return hearing.error();
-    std::erase_if(hearing->notes, [](const Note& n) { return n.time.value.length_s() < kLeast_s; });
+    // Each string rings until the next is played, however soon its pitch is lost.
+    std::vector<Note>& all = hearing->notes;
+    for (std::size_t i = 0; i < all.size(); ++i)
+        all[i].time.value.end_s = i + 1 < all.size()
+                                      ? all[i + 1].onset_s() - 0.02
+                                      : std::max(all[i].offset_s(), all[i].onset_s() + 1.0);
+    std::erase_if(all, [](const Note& n) { return n.time.value.length_s() < kLeast_s; });
     const auto sequence = sequenceOf(instrument);
     const auto notes = inOrder(hearing->notes, sequence, media);
     if (!notes)

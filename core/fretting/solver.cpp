@@ -69,9 +69,10 @@ struct Column {
     std::vector<double> unary;
     std::vector<double> cheapest;
     std::vector<int> back;
-    std::vector<double> onward;            // cost of the cheapest way from here to the end
-    std::vector<std::vector<double>> step; // from the column before: [to][from]
+    std::vector<double> onward; // cost of the cheapest way from here to the end
 };
+
+using Steps = std::vector<std::vector<double>>;
 
 class Lattice {
   public:
@@ -109,19 +110,21 @@ class Lattice {
   private:
     // A step that cannot be played everywhere would make the line unsolvable (a slur heard by
     // mistake): then all its steps are taken as free of the rule, at a flat price.
-    void fillSteps(Column& to, const Column& from) const {
+    // [to][from]; made anew for each pass, because all of them would fill the memory.
+    Steps stepsBetween(const Column& from, const Column& to) const {
         constexpr double kBrokenRule = 6.0;
-        to.step.assign(to.states.size(), std::vector<double>(from.states.size()));
+        Steps step(to.states.size(), std::vector<double>(from.states.size()));
         bool any = false;
         for (std::size_t j = 0; j < to.states.size(); ++j)
             for (std::size_t i = 0; i < from.states.size(); ++i) {
-                to.step[j][i] = stepCost(
+                step[j][i] = stepCost(
                     m_model, m_line[from.note], from.states[i], m_line[to.note], to.states[j]);
-                any = any || to.step[j][i] < kNever;
+                any = any || step[j][i] < kNever;
             }
         if (!any)
-            for (auto& row : to.step)
+            for (auto& row : step)
                 std::fill(row.begin(), row.end(), kBrokenRule);
+        return step;
     }
 
     void runForward() {
@@ -131,11 +134,11 @@ class Lattice {
             now.back.assign(now.states.size(), -1);
             if (c == 0)
                 continue;
-            fillSteps(now, m_columns[c - 1]);
+            const Steps step = stepsBetween(m_columns[c - 1], now);
             for (std::size_t j = 0; j < now.states.size(); ++j) {
                 double best = kNever;
-                for (std::size_t i = 0; i < now.step[j].size(); ++i)
-                    if (const double cost = m_columns[c - 1].cheapest[i] + now.step[j][i];
+                for (std::size_t i = 0; i < step[j].size(); ++i)
+                    if (const double cost = m_columns[c - 1].cheapest[i] + step[j][i];
                         cost < best) {
                         best = cost;
                         now.back[j] = static_cast<int>(i);
@@ -152,10 +155,11 @@ class Lattice {
             if (c + 1 == m_columns.size())
                 continue;
             const Column& next = m_columns[c + 1];
+            const Steps step = stepsBetween(now, next);
             for (std::size_t i = 0; i < now.states.size(); ++i) {
                 double best = kNever;
                 for (std::size_t j = 0; j < next.states.size(); ++j)
-                    best = std::min(best, next.onward[j] + next.unary[j] + next.step[j][i]);
+                    best = std::min(best, next.onward[j] + next.unary[j] + step[j][i]);
                 now.onward[i] = best;
             }
         }

@@ -97,8 +97,8 @@ class ChordHearing {
         heard.onset_s = attack.onset_s;
         heard.strength = attack.strength;
         heard.flatness = attack.flatness;
-        std::vector<std::pair<double, const PitchCandidate*>> ranked;
-        for (const PitchCandidate& c : attack.pitches)
+        std::vector<std::pair<double, const AttackPitch*>> ranked;
+        for (const AttackPitch& c : attack.pitches)
             ranked.emplace_back(beliefIn(c), &c);
         std::sort(ranked.rbegin(), ranked.rend());
         std::vector<int> chosen;

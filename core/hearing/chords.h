@@ -48,7 +48,7 @@ struct AttackCandidates {
     double clear_s = 0.0; // the last clear attack in it
     double strength = 0.0;
     double flatness = 0.0;
-    std::vector<PitchCandidate> pitches;
+    std::vector<AttackPitch> pitches;
 };
 // Errors: Cancelled.
 Result<std::vector<AttackCandidates>> attackCandidates(SoundView sound,

@@ -25,7 +25,7 @@ template <std::size_t N> std::array<float, N> rectified(std::array<float, N> val
 
 } // namespace
 
-double beliefIn(const PitchCandidate& candidate) {
+double beliefIn(const AttackPitch& candidate) {
     std::array<float, kPitchEvidence> evidence{};
     std::ranges::transform(
         candidate.evidence, evidence.begin(), [](double v) { return static_cast<float>(v); });

@@ -8,7 +8,7 @@ namespace wirenote {
 
 // The probability that this pitch begins at the attack, by its evidence: a small network learned
 // from invented takes, rendered from sampled and simulated instruments (tools/training).
-double beliefIn(const PitchCandidate& candidate);
+double beliefIn(const AttackPitch& candidate);
 
 // Its weights, row by row (one row a unit), and what each unit adds. Written by
 // tools/training/learn_belief.py.

@@ -50,8 +50,8 @@ class Evidence {
         m_floor = 1e-6 + 1e-3 * *std::ranges::max_element(attack.after);
     }
 
-    std::vector<PitchCandidate> candidates() const {
-        std::vector<PitchCandidate> found;
+    std::vector<AttackPitch> candidates() const {
+        std::vector<AttackPitch> found;
         if (m_loose_most <= 1e-8)
             return found;
         for (std::size_t i = 0; i < m_loose.size(); ++i) {
@@ -64,13 +64,13 @@ class Evidence {
         std::ranges::sort(found, [](const auto& a, const auto& b) { return a.share > b.share; });
         if (found.size() > kMostCandidates)
             found.resize(kMostCandidates);
-        for (PitchCandidate& c : found)
+        for (AttackPitch& c : found)
             describe(found, c);
         return found;
     }
 
   private:
-    void describe(const std::vector<PitchCandidate>& all, PitchCandidate& c) const {
+    void describe(const std::vector<AttackPitch>& all, AttackPitch& c) const {
         const auto i = static_cast<std::size_t>(c.midi - m_low);
         auto value = c.evidence.begin();
         *value++ = std::log(m_strict[i] / m_strict_most + kTiny);
@@ -152,12 +152,12 @@ class Evidence {
 
     // Lower and higher pitches whose partials are the same ones.
     template <class Iterator>
-    void describeHosts(const std::vector<PitchCandidate>& all,
-                       const PitchCandidate& c,
+    void describeHosts(const std::vector<AttackPitch>& all,
+                       const AttackPitch& c,
                        Iterator& value) const {
-        const PitchCandidate* host = nullptr;
-        const PitchCandidate* guest = nullptr;
-        for (const PitchCandidate& o : all) {
+        const AttackPitch* host = nullptr;
+        const AttackPitch* guest = nullptr;
+        for (const AttackPitch& o : all) {
             if (sharesPartials(o.midi, c.midi) && (!host || o.share > host->share))
                 host = &o;
             if (sharesPartials(c.midi, o.midi) && (!guest || o.share > guest->share))
@@ -267,11 +267,11 @@ bool sharesPartials(int low_midi, int high_midi) {
     return d == 12 || d == 19 || d == 24 || d == 28 || d == 31 || d == 34 || d == 36;
 }
 
-std::vector<PitchCandidate> pitchCandidates(const AttackSpectra& attack,
-                                            const Combs& combs,
-                                            const Instrument& instrument,
-                                            double a4_hz,
-                                            double bin_hz) {
+std::vector<AttackPitch> pitchCandidates(const AttackSpectra& attack,
+                                         const Combs& combs,
+                                         const Instrument& instrument,
+                                         double a4_hz,
+                                         double bin_hz) {
     return Evidence(attack, combs, instrument, a4_hz, bin_hz).candidates();
 }
 

@@ -12,7 +12,7 @@ namespace wirenote {
 // One pitch that may begin at an attack. The values are logarithms of ratios (nepers), shares or
 // counts, each within a few units of nought, in the order of kPitchEvidenceNames.
 constexpr std::size_t kPitchEvidence = 28;
-struct PitchCandidate {
+struct AttackPitch {
     int midi = 60;
     double share = 0.0; // of what grew, against the strongest candidate, 0..1
     std::array<double, kPitchEvidence> evidence{};
@@ -32,11 +32,11 @@ struct AttackSpectra {
 
 // All pitches of the neck that stand out in what grew, the strongest first. `combs` must be made
 // for about this window.
-std::vector<PitchCandidate> pitchCandidates(const AttackSpectra& attack,
-                                            const Combs& combs,
-                                            const Instrument& instrument,
-                                            double a4_hz,
-                                            double bin_hz);
+std::vector<AttackPitch> pitchCandidates(const AttackSpectra& attack,
+                                         const Combs& combs,
+                                         const Instrument& instrument,
+                                         double a4_hz,
+                                         double bin_hz);
 
 // True when every partial of the higher pitch is near one of the lower pitch's.
 bool sharesPartials(int low_midi, int high_midi);

@@ -18,6 +18,8 @@ constexpr double kLeastScatter_hz =
     0.02;                           // no peak is read more exactly than this, in hertz a partial
 constexpr double kRoughness = 3e-5; // nor is a string this even: relative to the frequency
 constexpr std::size_t kFewest = 4;
+constexpr double kMostScatter = 12.0; // of the partials, against what reading them allows
+constexpr double kLeastShare = 0.4;   // of them must agree
 constexpr double kTukey = 4.7;
 constexpr double kLeastB = 3e-6;
 
@@ -170,13 +172,12 @@ StiffnessMeter::measure(TimeRange span, double f0_hz, std::span<const double> ot
         line = fitLine(fit.partials, sigma);
     }
     double believed = 0.0;
-    int highest = 0;
-    for (const Partial& p : fit.partials) {
+    for (const Partial& p : fit.partials)
         believed += p.weight;
-        if (p.weight > 0.3)
-            highest = std::max(highest, p.number);
-    }
-    if (believed < static_cast<double>(kFewest) - 0.5 || line.a <= 0.0)
+    // Peaks of noise scatter far more than a string's.
+    const bool scattered =
+        scale > kMostScatter || believed < kLeastShare * static_cast<double>(fit.partials.size());
+    if (believed < static_cast<double>(kFewest) - 0.5 || line.a <= 0.0 || scattered)
         return fit;
     fit.f0_hz = std::sqrt(line.a);
     const double stiffness = line.b / line.a;

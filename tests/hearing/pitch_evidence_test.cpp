@@ -36,18 +36,18 @@ AttackSpectra about(const Sound& sound, double at_s) {
     return attack;
 }
 
-std::vector<PitchCandidate> candidatesIn(const Sound& sound, double at_s) {
+std::vector<AttackPitch> candidatesIn(const Sound& sound, double at_s) {
     MomentSpectra spectra(sound.view());
     const Combs combs(guitar(), 440.0, 0.15, spectra.bins(), spectra.binHz());
     return pitchCandidates(about(sound, at_s), combs, guitar(), 440.0, spectra.binHz());
 }
 
-const PitchCandidate* of(const std::vector<PitchCandidate>& all, int midi) {
-    const auto at = std::ranges::find(all, midi, &PitchCandidate::midi);
+const AttackPitch* of(const std::vector<AttackPitch>& all, int midi) {
+    const auto at = std::ranges::find(all, midi, &AttackPitch::midi);
     return at == all.end() ? nullptr : &*at;
 }
 
-double valueOf(const PitchCandidate& c, std::string_view name) {
+double valueOf(const AttackPitch& c, std::string_view name) {
     const auto at = std::ranges::find(kPitchEvidenceNames, name);
     EXPECT_NE(at, kPitchEvidenceNames.end()) << name;
     return c.evidence[static_cast<std::size_t>(at - kPitchEvidenceNames.begin())];
@@ -89,7 +89,7 @@ TEST(PitchEvidence, ANewNoteIsBelievedAndARingingOneIsNot) {
     ASSERT_NE(of(all, 62), nullptr);
     EXPECT_GT(beliefIn(*of(all, 62)), 0.9);
     EXPECT_GT(valueOf(*of(all, 62), "fundamental grew"), 1.5);
-    for (const PitchCandidate& c : all)
+    for (const AttackPitch& c : all)
         if (c.midi != 62) {
             EXPECT_LT(beliefIn(c), 0.5) << c.midi;
         }
@@ -99,7 +99,7 @@ TEST(PitchEvidence, TheOctaveAboveALowNoteIsNamedAsItsGuestNotBelieved) {
     for (const int midi : {40, 43, 45, 50, 55}) {
         Sound sound = test::silence(3.0, kRate);
         pluck(sound, 1.0, midi);
-        for (const PitchCandidate& c : candidatesIn(sound, 1.0)) {
+        for (const AttackPitch& c : candidatesIn(sound, 1.0)) {
             EXPECT_EQ(beliefIn(c) > 0.5, c.midi == midi) << midi << " " << c.midi;
             if (c.midi == midi + 12) {
                 EXPECT_EQ(valueOf(c, "host an octave"), 1.0);

@@ -42,7 +42,7 @@ int main(int argc, char** argv) {
     const auto attacks = attackCandidates(
         decoded->mono.view(), truth->instrument, kStandardA4Hz, pickOnsets(*flux, peaks), {}, {});
     for (std::size_t i = 0; i < attacks->size(); ++i)
-        for (const PitchCandidate& c : (*attacks)[i].pitches) {
+        for (const AttackPitch& c : (*attacks)[i].pitches) {
             const int begins = truthOf(*truth, (*attacks)[i], c.midi);
             if (begins < 0)
                 continue;
