@@ -209,8 +209,10 @@ class MelodyHearing {
             const bool adjoins = !kept.empty() && p.span.start_s - kept.back().span.end_s < 0.02;
             // Two planes of vibration beat, and the tracker may change its octave: neither is an
             // attack.
-            const bool weak =
-                p.onset_strength < m_p.weak_attack && p.level.rise_db < m_p.weak_rise_db;
+            const bool tremor = !kept.empty() && p.level.peak_db < kept.back().level.peak_db &&
+                                p.onset_strength < m_p.tremor_share * kept.back().onset_strength;
+            const bool weak = tremor || (p.onset_strength < m_p.weak_attack &&
+                                         p.level.rise_db < m_p.weak_rise_db);
             const double step = adjoins ? std::abs(kept.back().midi - p.midi) : 0.0;
             if (adjoins && ((step < 0.5 && (p.onset_strength <= 0.0 || weak)) ||
                             (weak && std::abs(step - 12.0) < 0.5))) {

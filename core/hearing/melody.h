@@ -19,11 +19,12 @@ struct HearingParameters {
     double onset_threshold = 0.15; // flux peaks below this share of a typical attack are no onset
     double odd_partials =
         0.06; // with less in the odd partials than this share of the even, it is an octave up
-    double pitch_step = 0.7;   // semitones the pitch must move, without attack, for a slurred note
-    double trill_step = 0.93;  // … and this far when it comes back at once, or it is a vibrato
-    double weak_attack = 0.6;  // an attack no stronger than this and …
-    double weak_rise_db = 1.5; // … hardly louder than before is none when the pitch stays
-    double slur_min_s = 0.045; // shortest slurred note
+    double pitch_step = 0.7;    // semitones the pitch must move, without attack, for a slurred note
+    double trill_step = 0.93;   // … and this far when it comes back at once, or it is a vibrato
+    double weak_attack = 0.6;   // an attack no stronger than this and …
+    double tremor_share = 0.06; // or than this share of the attack of the note that sounds
+    double weak_rise_db = 1.5;  // … hardly louder than before is none when the pitch stays
+    double slur_min_s = 0.045;  // shortest slurred note
     double passed_fret_s = 0.085; // a fret crossed by a slide sounds no longer than this
     double note_min_s = 0.035;
     double quiet_db = 38.0;    // notes this far below the take's loud notes are not believed
