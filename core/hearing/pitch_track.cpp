@@ -3,7 +3,9 @@
 #include "music/pitch.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <cstdint>
 
 namespace wirenote {
 namespace {
@@ -11,9 +13,8 @@ namespace {
 struct State {
     double midi = 0.0; // 0: unvoiced
     double score = 0.0;
-    double clarity = 0.0;
-    int back = -1;
 };
+constexpr std::size_t kMostStates = 8; // more candidates than that are left out
 
 double moveCost(const State& from, const State& to, const TrackParameters& p) {
     const bool was = from.midi > 0.0;
@@ -29,10 +30,12 @@ double moveCost(const State& from, const State& to, const TrackParameters& p) {
 
 std::vector<State> statesOf(const std::vector<PitchCandidate>& candidates,
                             const TrackParameters& p) {
-    std::vector<State> states = {{0.0, p.unvoiced_score, 0.0, -1}};
+    std::vector<State> states = {{0.0, p.unvoiced_score}};
     for (const PitchCandidate& c : candidates) {
+        if (states.size() == kMostStates)
+            break;
         const double midi = midiFromHz(c.f0_hz);
-        states.push_back({midi, c.clarity + p.low_pitch_bias * (midi - 60.0), c.clarity, -1});
+        states.push_back({midi, c.clarity + p.low_pitch_bias * (midi - 60.0)});
     }
     return states;
 }
@@ -46,39 +49,38 @@ std::size_t PitchTrack::frameFrom(double time_s) const {
 
 PitchTrack smoothPitch(const PitchCandidates& candidates, const TrackParameters& p) {
     PitchTrack track{candidates.hop_s, candidates.first_s, {}};
-    std::vector<std::vector<State>> lattice;
-    lattice.reserve(candidates.frames.size());
+    // Of each frame only where its states came from is kept: an hour has 360,000 frames.
+    std::vector<std::array<std::int8_t, kMostStates>> back;
+    back.reserve(candidates.frames.size());
+    std::vector<State> before;
     for (const auto& frame : candidates.frames) {
         auto states = statesOf(frame, p);
-        if (!lattice.empty()) {
-            for (State& to : states) {
-                double best = -1e30;
-                for (std::size_t k = 0; k < lattice.back().size(); ++k) {
-                    const double score =
-                        lattice.back()[k].score - moveCost(lattice.back()[k], to, p);
-                    if (score > best) {
-                        best = score;
-                        to.back = static_cast<int>(k);
-                    }
+        auto& came = back.emplace_back();
+        came.fill(0);
+        for (std::size_t j = 0; j < states.size() && !before.empty(); ++j) {
+            double best = -1e30;
+            for (std::size_t k = 0; k < before.size(); ++k) {
+                const double score = before[k].score - moveCost(before[k], states[j], p);
+                if (score > best) {
+                    best = score;
+                    came[j] = static_cast<std::int8_t>(k);
                 }
-                to.score += best;
             }
+            states[j].score += best;
         }
-        lattice.push_back(std::move(states));
+        before = std::move(states);
     }
-    track.frames.resize(lattice.size());
-    if (lattice.empty())
+    track.frames.resize(back.size());
+    if (back.empty())
         return track;
-    const auto last =
-        std::max_element(lattice.back().begin(),
-                         lattice.back().end(),
-                         [](const State& a, const State& b) { return a.score < b.score; });
-    int state = static_cast<int>(last - lattice.back().begin());
-    for (std::size_t i = lattice.size(); i-- > 0;) {
-        const State& s = lattice[i][static_cast<std::size_t>(state)];
-        if (s.midi > 0.0)
-            track.frames[i] = {static_cast<float>(s.midi), static_cast<float>(s.clarity)};
-        state = s.back;
+    auto state = static_cast<std::size_t>(std::ranges::max_element(before, {}, &State::score) -
+                                          before.begin());
+    for (std::size_t i = back.size(); i-- > 0;) {
+        if (state > 0) { // 0 is unvoiced
+            const PitchCandidate& c = candidates.frames[i][state - 1];
+            track.frames[i] = {static_cast<float>(midiFromHz(c.f0_hz)), c.clarity};
+        }
+        state = static_cast<std::size_t>(back[i][state]);
     }
     return track;
 }

@@ -117,8 +117,7 @@ yinCandidates(SoundView sound, const YinParameters& p, const JobControl& job) {
     track.hop_s = hop / sound.rate_hz;
     track.first_s = 0.5 * length / sound.rate_hz;
     Difference difference(window, longest);
-    std::vector<float> padded(sound.samples.begin(), sound.samples.end());
-    padded.resize(padded.size() + static_cast<std::size_t>(length), 0.0F);
+    std::vector<float> stretch(static_cast<std::size_t>(length)); // silence after the end
     std::size_t frame = 0;
     for (std::size_t at = 0; at < sound.samples.size();
          at += static_cast<std::size_t>(hop), ++frame) {
@@ -127,8 +126,12 @@ yinCandidates(SoundView sound, const YinParameters& p, const JobControl& job) {
                 return cancelled();
             job.report(static_cast<double>(at) / sound.rate_hz, sound.length_s());
         }
+        const std::size_t there = std::min(stretch.size(), sound.samples.size() - at);
+        std::copy_n(
+            sound.samples.begin() + static_cast<std::ptrdiff_t>(at), there, stretch.begin());
+        std::fill(stretch.begin() + static_cast<std::ptrdiff_t>(there), stretch.end(), 0.0F);
         track.frames.push_back(
-            dips(difference.normalised(padded.data() + at), shortest, sound.rate_hz, p));
+            dips(difference.normalised(stretch.data()), shortest, sound.rate_hz, p));
     }
     return track;
 }
