@@ -4,6 +4,7 @@
 #include "app/edit_commands.h"
 #include "app/marks.h"
 #include "app/selection.h"
+#include "app/stiffness_view.h"
 #include "app/wording.h"
 #include "score/timeline_map.h"
 
@@ -103,6 +104,7 @@ void WhyCard::rebuild() {
     } else {
         showHeading(*note, *plan);
         showEvidence(*note, *plan);
+        showStiffness(*note, *plan);
         showPlaces(*plan);
         showOthers(*note, *plan);
         showButtons();
@@ -200,6 +202,16 @@ void WhyCard::showEvidence(const Note& note, const NotePlan& plan) {
                   tr("%1: %2").arg(basisText(plan.position.basis),
                                    reasonTitle(piece, plan.position.reasons.front())),
                   list(plan.position.reasons, 1));
+}
+
+void WhyCard::showStiffness(const Note& note, const NotePlan& plan) {
+    const Piece& piece = m_bench.document.piece();
+    const auto expected = expectedStiffness(piece.instrument, piece.string_traits, note.midi());
+    if (!note.stiffness.told() || expected.size() < 2)
+        return;
+    auto* view = new StiffnessView(note.stiffness, expected, plan.position.value.string);
+    view->setObjectName("stiffness");
+    m_rows->addWidget(view);
 }
 
 void WhyCard::showPlaces(const NotePlan& plan) {

@@ -21,6 +21,7 @@ class WhyCard : public Card {
     void showNothing();
     void showHeading(const Note& note, const NotePlan& plan);
     void showEvidence(const Note& note, const NotePlan& plan);
+    void showStiffness(const Note& note, const NotePlan& plan);
     void showPlaces(const NotePlan& plan);
     void showOthers(const Note& note, const NotePlan& plan);
     void showButtons();

@@ -38,6 +38,26 @@ std::vector<StringTrait> statedTraits(const Instrument& instrument, const TraitM
     return traits;
 }
 
+std::vector<ExpectedStiffness> expectedStiffness(const Instrument& instrument,
+                                                 const std::vector<StringTrait>& traits,
+                                                 int midi,
+                                                 const TraitModel& model) {
+    std::vector<ExpectedStiffness> all;
+    if (traits.size() != instrument.strings.size())
+        return all;
+    for (int s = 1; s <= instrument.stringCount(); ++s) {
+        const int fret = instrument.fretFor(s, midi);
+        if (fret < 0)
+            continue;
+        const StringTrait& trait = traits[static_cast<std::size_t>(s - 1)];
+        all.push_back(
+            {{s, fret},
+             std::log(stiffnessAt(instrument, s, instrument.capo + fret)) + trait.log_factor,
+             std::hypot(trait.sd, model.note_sd)});
+    }
+    return all;
+}
+
 std::vector<double> stiffnessCosts(const Instrument& instrument,
                                    const std::vector<StringTrait>& traits,
                                    const HeardStiffness& heard,

@@ -30,6 +30,19 @@ struct TraitModel {
 // What is known before anything was heard: the stated gauges.
 std::vector<StringTrait> statedTraits(const Instrument& instrument, const TraitModel& model = {});
 
+// How stiff a pitch is expected to sound on a string that has it.
+struct ExpectedStiffness {
+    Position place;
+    double log_b = 0.0;
+    double sd = 0.0;
+};
+// For each string that has the pitch, the thinnest first; empty when nothing is known of the
+// strings.
+std::vector<ExpectedStiffness> expectedStiffness(const Instrument& instrument,
+                                                 const std::vector<StringTrait>& traits,
+                                                 int midi,
+                                                 const TraitModel& model = {});
+
 // What the stiffness of a note costs each string (index 0 is string 1) for this pitch: negative
 // log-likelihood, 0 for the string that fits best. B of a string stopped at fret n is
 // B_open·2^(n/6) (Fletcher, see music/string_physics.h). Empty when the note's stiffness says
