@@ -136,6 +136,8 @@ void Actions::fillNote(QMenu& menu) {
     menu.addSeparator();
     menu.addAction(make(tr("Split at the playhead"), Qt::Key_S, [&c] { c.splitAtPlayhead(); }));
     menu.addAction(make(tr("Join with the next note"), Qt::Key_J, [&c] { c.joinWithNext(); }));
+    menu.addAction(
+        make(tr("Take the note nearly heard here"), Qt::Key_V, [&c] { c.takeNearestMiss(); }));
     menu.addAction(make(tr("Add a note at the playhead"), Qt::Key_A, [&c] { c.addAtPlayhead(); }));
     menu.addAction(make(tr("Delete"), Qt::Key_Delete, [&c] { c.remove(); }));
     menu.addSeparator();

@@ -149,6 +149,38 @@ void EditCommands::addAt(double time_s, int string) {
         m_selection.choose(added);
 }
 
+void EditCommands::takeMiss(std::size_t miss) {
+    const auto& misses = m_document.piece().misses;
+    if (miss >= misses.size())
+        return;
+    NoteId taken = 0;
+    m_document.edit(
+        tr("take a missed note"), misses[miss].time.start_s, [&](PieceEditor& e) -> Status {
+            const auto id = e.takeMiss(miss);
+            if (!id)
+                return id.error();
+            taken = *id;
+            return {};
+        });
+    if (taken)
+        m_selection.choose(taken);
+}
+
+void EditCommands::takeNearestMiss() {
+    constexpr double kNear_s = 1.0;
+    const auto& misses = m_document.piece().misses;
+    const double at_s = m_transport.playhead_s();
+    const auto nearest = std::ranges::min_element(misses, {}, [at_s](const NearMiss& m) {
+        // The likelier one of those that began together.
+        return std::abs(m.time.start_s - at_s) - 0.05 * m.probability;
+    });
+    if (nearest == misses.end() || std::abs(nearest->time.start_s - at_s) > kNear_s) {
+        emit said(tr("Nothing else was nearly heard within a second of the playhead."));
+        return;
+    }
+    takeMiss(static_cast<std::size_t>(nearest - misses.begin()));
+}
+
 void EditCommands::remove() {
     const auto index = m_document.piece().indexOf(m_selection.note());
     if (!edit(tr("delete"), [](PieceEditor& e, NoteId id) { return e.remove(id); }) || !index)

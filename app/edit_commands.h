@@ -24,6 +24,8 @@ class EditCommands : public QObject {
     void toggleTechnique(Technique technique);
     void splitAtPlayhead();
     void joinWithNext();
+    void takeMiss(std::size_t miss); // by its index in the piece
+    void takeNearestMiss();          // to the playhead
     void addAtPlayhead();
     void addAt(double time_s, int string);
     void remove();

@@ -37,6 +37,10 @@ void moveBy(double seconds, Piece& piece) {
         for (PitchPoint& point : note.curve)
             point.time_s += seconds;
     }
+    for (NearMiss& miss : piece.misses) {
+        miss.time.start_s += seconds;
+        miss.time.end_s += seconds;
+    }
     for (double& beat : piece.timeline.beats_s)
         beat += seconds;
 }
@@ -135,6 +139,7 @@ Result<Piece> transcribe(const std::filesystem::path& media,
     piece.takes = {take};
     piece.timeline = timelineOf(*hearing, options, decoded->mono.length_s());
     piece.notes = std::move(hearing->notes);
+    piece.misses = std::move(hearing->misses);
     if (const Status told =
             measureStiffness(decoded->mono.view(), piece.lead()->reference.a4_hz, piece.notes, job);
         !told)
@@ -150,6 +155,7 @@ Result<Piece> transcribe(const std::filesystem::path& media,
     piece.key = guessKey(piece.notes);
     placeAndStroke(piece, options.plucking);
     endOnSameString(piece);
+    placeMisses(piece);
     return piece;
 }
 

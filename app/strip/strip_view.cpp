@@ -292,11 +292,14 @@ bool StripView::pressOnTakes(const QMouseEvent& event) {
     return !was_heard || event.position().x() < wholeArea().rect.left();
 }
 
-// What lies under the mouse, beside it.
-void StripView::tell(QPointF at, QPoint global) {
+QString StripView::words(QPointF at) const {
     const auto lane = laneAt(at);
-    const QString words =
-        lane && m_bench.document.isOpen() ? m_lanes[*lane]->tellAt(at, areaOf(*lane)) : QString();
+    return lane && m_bench.document.isOpen() ? m_lanes[*lane]->tellAt(at, areaOf(*lane))
+                                             : QString();
+}
+
+void StripView::tell(QPointF at, QPoint global) {
+    const QString words = this->words(at);
     if (words.isEmpty())
         QToolTip::hideText();
     else
@@ -321,6 +324,10 @@ void StripView::mousePressEvent(QMouseEvent* event) {
             break;
         if (hit->part == WiresLane::Part::Ghost) {
             m_bench.commands.moveToString(hit->string);
+            return;
+        }
+        if (hit->part == WiresLane::Part::Miss) {
+            m_bench.commands.takeMiss(hit->miss);
             return;
         }
         if (hit->part == WiresLane::Part::Start || hit->part == WiresLane::Part::End) {

@@ -26,6 +26,8 @@ class StripView : public QWidget {
     // tooltips.
     std::optional<QPointF> noteCentre(NoteId note, int ghost_string = 0) const;
 
+    QString words(QPointF at) const; // what lies under a point; empty: nothing to say
+
   signals:
     void filesDropped(const QStringList& files);
 

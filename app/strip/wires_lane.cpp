@@ -19,6 +19,7 @@ constexpr double kFretHeight = 19.0;
 constexpr double kBead = 22.0;    // pixels from node to node of the drawn vibration
 constexpr double kLoudBead = 9.0; // its half height for the loudest note
 constexpr double kPixelsPerCent = 0.11;
+constexpr double kMissesFrom = 60.0; // pixels a second; smaller, near misses would hide the notes
 
 double wireThickness(const StringSpec& spec) {
     return std::clamp(spec.gauge_mm * 2.9, 0.9, 5.0);
@@ -86,6 +87,7 @@ void WiresLane::paint(QPainter& painter, const LaneArea& area) const {
         if (note.id == m_bench.selection.note())
             chosen = i;
     }
+    paintMisses(painter, area);
     if (chosen)
         paintGhosts(painter, area, *chosen);
 }
@@ -231,6 +233,35 @@ void WiresLane::paintGhosts(QPainter& painter, const LaneArea& area, std::size_t
     }
 }
 
+void WiresLane::paintMisses(QPainter& painter, const LaneArea& area) const {
+    if (area.pixels_per_s < kMissesFrom)
+        return;
+    for (const NearMiss& miss : m_bench.document.piece().misses) {
+        if (miss.place.string == 0 || miss.time.start_s < area.start_s - 0.5 ||
+            miss.time.start_s > area.end_s() + 0.5)
+            continue;
+        const QRectF box(area.xOf(miss.time.start_s),
+                         wireY(miss.place.string, area) - kFretHeight / 2,
+                         kFretWidth,
+                         kFretHeight);
+        painter.setPen(QPen(theme().quiet, 1.0, Qt::DotLine));
+        painter.setBrush(theme().paper);
+        painter.drawEllipse(box);
+        painter.setPen(theme().quiet);
+        painter.setFont(uiFont(8.5));
+        painter.drawText(box, Qt::AlignCenter, QString::number(miss.place.fret));
+    }
+}
+
+QString WiresLane::tellAt(QPointF at, const LaneArea& area) const {
+    const auto under = hit(at, area);
+    if (!under || under->part != Part::Miss)
+        return {};
+    const NearMiss& miss = m_bench.document.piece().misses[under->miss];
+    return QObject::tr("%1 may have been played here too (%2); click to take it")
+        .arg(pitchText(m_bench.document.piece(), miss.midi), percentText(miss.probability));
+}
+
 void WiresLane::paintUnplaced(QPainter& painter, const LaneArea& area, const Note& note) const {
     const QRectF box(area.xOf(note.onset_s()), area.rect.top() + 2, 44, 16);
     painter.setPen(QPen(theme().accent, 1.2, Qt::DashLine));
@@ -249,7 +280,7 @@ std::optional<WiresLane::Hit> WiresLane::hit(QPointF at, const LaneArea& area) c
         for (const auto& other : piece.reading.plans[*chosen].position.runners_up)
             if (QRectF(x - 3, wireY(other.value.string, area) - 12, kFretWidth + 6, 24)
                     .contains(at))
-                return Hit{piece.notes[*chosen].id, Part::Ghost, other.value.string};
+                return Hit{piece.notes[*chosen].id, Part::Ghost, other.value.string, 0};
     }
     for (std::size_t i = piece.notes.size(); i-- > 0;) {
         const Note& note = piece.notes[i];
@@ -266,7 +297,16 @@ std::optional<WiresLane::Hit> WiresLane::hit(QPointF at, const LaneArea& area) c
         const Part part = is_chosen && at.x() < x0 + 3   ? Part::Start
                           : is_chosen && at.x() > x1 - 4 ? Part::End
                                                          : Part::Body;
-        return Hit{note.id, part, 0};
+        return Hit{note.id, part, 0, 0};
+    }
+    for (std::size_t i = 0; area.pixels_per_s >= kMissesFrom && i < piece.misses.size(); ++i) {
+        const NearMiss& miss = piece.misses[i];
+        if (miss.place.string > 0 && QRectF(area.xOf(miss.time.start_s) - 3,
+                                            wireY(miss.place.string, area) - 12,
+                                            kFretWidth + 6,
+                                            24)
+                                         .contains(at))
+            return Hit{0, Part::Miss, 0, i};
     }
     return {};
 }

@@ -17,11 +17,14 @@ class WiresLane : public Lane {
     void paint(QPainter& painter, const LaneArea& area) const override;
     void paintGutter(QPainter& painter, const LaneArea& area, double gutter) const override;
 
-    enum class Part { Body, Start, End, Ghost };
+    QString tellAt(QPointF at, const LaneArea& area) const override;
+
+    enum class Part { Body, Start, End, Ghost, Miss };
     struct Hit {
         NoteId note = 0;
         Part part = Part::Body;
-        int string = 0; // of a ghost
+        int string = 0;       // of a ghost
+        std::size_t miss = 0; // which near miss
     };
     // What lies under a point; ghosts only of the chosen note.
     std::optional<Hit> hit(QPointF at, const LaneArea& area) const;
@@ -39,6 +42,7 @@ class WiresLane : public Lane {
     paintFret(QPainter& painter, QPointF at, const QString& text, bool hollow, bool strong) const;
     void paintSlur(QPainter& painter, const LaneArea& area, std::size_t index) const;
     void paintGhosts(QPainter& painter, const LaneArea& area, std::size_t index) const;
+    void paintMisses(QPainter& painter, const LaneArea& area) const;
     void paintUnplaced(QPainter& painter, const LaneArea& area, const Note& note) const;
 };
 

@@ -339,6 +339,31 @@ Json traitsToJson(const std::vector<StringTrait>& traits) {
     return all;
 }
 
+Json missesToJson(const std::vector<NearMiss>& misses) {
+    Json all = Json::array();
+    for (const NearMiss& m : misses)
+        all.push_back({{"start_s", m.time.start_s},
+                       {"end_s", m.time.end_s},
+                       {"midi", m.midi},
+                       {"probability", m.probability},
+                       {"string", m.place.string},
+                       {"fret", m.place.fret}});
+    return all;
+}
+
+std::vector<NearMiss> missesFrom(const Json& json, Fields& fields) {
+    std::vector<NearMiss> misses;
+    const std::string where = "misses";
+    for (const Json& m : fields.array(json, "misses", "the file", kMaxMisses))
+        misses.push_back({{fields.number(m, "start_s", 0, 0, kLongest_s, where),
+                           fields.number(m, "end_s", 0, 0, kLongest_s, where)},
+                          fields.integer(m, "midi", 60, 0, 127, where),
+                          fields.number(m, "probability", 0, 0, 1, where),
+                          {fields.integer(m, "string", 0, 0, kMaxStrings, where),
+                           fields.integer(m, "fret", 0, 0, kMaxFrets, where)}});
+    return misses;
+}
+
 std::vector<StringTrait> traitsFrom(const Json& json, Fields& fields) {
     std::vector<StringTrait> traits;
     const std::string where = "string_traits";
@@ -378,6 +403,7 @@ std::string writePieceJson(const Piece& piece) {
                  {"timeline", timelineToJson(piece.timeline)},
                  {"key_fifths", piece.key.fifths},
                  {"string_traits", traitsToJson(piece.string_traits)},
+                 {"misses", missesToJson(piece.misses)},
                  {"next_id", piece.next_id}};
     json["takes"] = Json::array();
     for (const Take& take : piece.takes)
@@ -424,6 +450,7 @@ Result<Piece> readPieceJson(const std::string& text) {
     if (const Json* timeline = Fields::find(json, "timeline"))
         piece.timeline = timelineFrom(*timeline, fields);
     piece.string_traits = traitsFrom(json, fields);
+    piece.misses = missesFrom(json, fields);
     piece.key.fifths = fields.integer(json, "key_fifths", 0, -7, 7, "the file");
     piece.next_id = static_cast<NoteId>(fields.number(json, "next_id", 1, 1, 1e15, "the file"));
     const Json& notes = fields.array(json, "notes", "the file", kMaxNotes);

@@ -1,5 +1,6 @@
 #include "fretting/placing.h"
 
+#include "fretting/candidates.h"
 #include "fretting/reasons.h"
 #include "fretting/solver.h"
 #include "fretting/string_traits.h"
@@ -161,6 +162,36 @@ void placeAround(Piece& piece, double time_s, const HandModel& model) {
         ++to;
     if (from < to)
         placeSpan(piece, from, to, model);
+}
+
+void placeMisses(Piece& piece) {
+    for (NearMiss& miss : piece.misses) {
+        unsigned busy = 0;
+        int hand_fret = 1;
+        double nearest_s = 1e9;
+        for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+            const Note& note = piece.notes[i];
+            const NotePlan& plan = piece.reading.plans[i];
+            if (note.onset_s() < miss.time.start_s + 0.1 &&
+                note.offset_s() > miss.time.start_s + 0.1)
+                busy |= 1U << static_cast<unsigned>(plan.position.value.string);
+            if (const double away_s = std::abs(note.onset_s() - miss.time.start_s);
+                away_s < nearest_s && plan.hand_fret > 0) {
+                nearest_s = away_s;
+                hand_fret = plan.hand_fret;
+            }
+        }
+        miss.place = {0, 0};
+        int least = 1000;
+        for (const Position& place : candidatesFor(piece.instrument, miss.midi)) {
+            const int away = (place.fret == 0 ? 0 : std::abs(place.fret - hand_fret)) +
+                             ((busy >> static_cast<unsigned>(place.string)) & 1U ? 30 : 0);
+            if (away < least) {
+                least = away;
+                miss.place = place;
+            }
+        }
+    }
 }
 
 void endOnSameString(Piece& piece) {

@@ -13,6 +13,9 @@ void placeAll(Piece& piece, const HandModel& model = {});
 // or up to a rest of 1.5 s on each side. Beyond that everything stays exactly as it is.
 void placeAround(Piece& piece, double time_s, const HandModel& model = {});
 
+// Where each near miss would lie best: a string that is free then, near the hand.
+void placeMisses(Piece& piece);
+
 // A string sounds one note at a time: what was heard to ring on into the next note of its string
 // ends there. Times that were set stay.
 void endOnSameString(Piece& piece);

@@ -101,6 +101,29 @@ std::vector<Note> notesOf(const std::vector<ChordEvent>& events,
     return notes;
 }
 
+// What nearly began where several voices sound, and does not sound already.
+std::vector<NearMiss> missesOf(const std::vector<ChordEvent>& events,
+                               const std::vector<VoiceSpan>& spans,
+                               const std::vector<Note>& notes) {
+    std::vector<NearMiss> misses;
+    for (const VoiceSpan& span : spans)
+        for (const ChordEvent& event : events) {
+            if (span.voices != Voices::Several || !span.span.contains(event.onset_s))
+                continue;
+            for (const ChordNote& miss : event.misses) {
+                const bool there = std::ranges::any_of(notes, [&miss](const Note& n) {
+                    return n.midi() == miss.midi && std::abs(n.onset_s() - miss.onset_s) < 0.1;
+                });
+                if (!there && misses.size() < kMaxMisses)
+                    misses.push_back({{miss.onset_s, std::max(miss.offset_s, miss.onset_s + 0.1)},
+                                      miss.midi,
+                                      miss.probability,
+                                      {0, 0}});
+            }
+        }
+    return misses;
+}
+
 // Attacks enough to tell a line from several voices: of a long take three stretches.
 std::vector<OnsetPeak> sampleOf(const std::vector<OnsetPeak>& onsets) {
     constexpr std::size_t kStretch = 32;
@@ -162,9 +185,11 @@ Result<Hearing> hearTake(SoundView sound,
             events = chords(onsets);
         if (!events)
             return events.error();
+        const auto spans = voiceSpans(*events, instrument);
         hearing->notes = together(std::move(hearing->notes),
                                   notesOf(*events, instrument, hearing->flux, GhostParameters{}),
-                                  voiceSpans(*events, instrument));
+                                  spans);
+        hearing->misses = missesOf(*events, spans, hearing->notes);
     }
     markPalmMutes(sound, hearing->notes);
     markStaccato(hearing->notes);

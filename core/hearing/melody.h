@@ -32,7 +32,8 @@ struct HearingParameters {
 };
 
 struct Hearing {
-    std::vector<Note> notes; // by onset; ids 1, 2, 3 …
+    std::vector<Note> notes;      // by onset; ids 1, 2, 3 …
+    std::vector<NearMiss> misses; // by onset, where several voices sound
     TuningReference reference;
     FluxTrack flux;
 };

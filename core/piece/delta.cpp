@@ -14,6 +14,7 @@ PieceDelta::Frame frameOf(const Piece& piece) {
             piece.timeline,
             piece.key,
             piece.string_traits,
+            piece.misses,
             piece.next_id};
 }
 
@@ -24,6 +25,7 @@ void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
     piece.timeline = frame.timeline;
     piece.key = frame.key;
     piece.string_traits = frame.string_traits;
+    piece.misses = frame.misses;
     piece.next_id = frame.next_id;
 }
 

@@ -23,6 +23,7 @@ struct PieceDelta {
         Timeline timeline;
         KeySignature key;
         std::vector<StringTrait> string_traits;
+        std::vector<NearMiss> misses;
         NoteId next_id = 1;
         bool operator==(const Frame&) const = default;
     };

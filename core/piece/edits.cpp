@@ -216,6 +216,16 @@ Result<NoteId> PieceEditor::add(TimeRange time, int midi, std::optional<Position
     return note.id;
 }
 
+Result<NoteId> PieceEditor::takeMiss(std::size_t miss) {
+    if (miss >= m_piece.misses.size())
+        return badCall("there is no such missed note");
+    const NearMiss taken = m_piece.misses[miss];
+    const auto added = add(taken.time, taken.midi, {});
+    if (added)
+        m_piece.misses.erase(m_piece.misses.begin() + static_cast<std::ptrdiff_t>(miss));
+    return added;
+}
+
 Status PieceEditor::remove(NoteId id) {
     std::size_t i = 0;
     if (const Status found = located(id, i); !found)

@@ -26,8 +26,9 @@ class PieceEditor {
     Status joinWithNext(NoteId id);       // the next note is taken into this one
     Result<NoteId> add(TimeRange time, int midi, std::optional<Position> position);
     Status remove(NoteId id);
-    Status accept(NoteId id);          // it is right as it stands
-    Status setReference(double a4_hz); // 380–480 Hz; the notes keep what they sound
+    Result<NoteId> takeMiss(std::size_t miss); // it was played after all; its string is open
+    Status accept(NoteId id);                  // it is right as it stands
+    Status setReference(double a4_hz);         // 380–480 Hz; the notes keep what they sound
     // Takes, by index; 0 leads and its clock is the piece's.
     Status addTake(Take take);
     Status removeTake(std::size_t index); // not the leading one while there are others

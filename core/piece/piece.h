@@ -60,6 +60,16 @@ struct StringTrait {
     bool operator==(const StringTrait&) const = default;
 };
 
+// What might have been played too, but was not believed: offered to the person.
+struct NearMiss {
+    TimeRange time; // seconds in the leading take
+    int midi = 60;
+    double probability = 0.0;
+    Position place; // where it would lie best; string 0: nowhere
+    bool operator==(const NearMiss&) const = default;
+};
+constexpr std::size_t kMaxMisses = 20000;
+
 struct Piece {
     std::string title;
     Instrument instrument = standardInstrument(InstrumentKind::Guitar);
@@ -67,6 +77,7 @@ struct Piece {
     Timeline timeline;
     KeySignature key;
     std::vector<StringTrait> string_traits; // one a string, the thinnest first; empty: not known
+    std::vector<NearMiss> misses;           // by onset
     std::vector<Note> notes;                // by onset, then by id
     Reading reading;                        // "as played"
     std::vector<LogEntry> log;

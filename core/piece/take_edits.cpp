@@ -94,6 +94,12 @@ Status PieceEditor::adoptHearing(const Piece& heard, TimeRange span) {
         plans.push_back(heard.reading.plans[i]);
         notes.back().id = plans.back().note = m_piece.next_id++;
     }
+    std::erase_if(m_piece.misses,
+                  [span](const NearMiss& m) { return span.contains(m.time.start_s); });
+    m_piece.misses.insert(m_piece.misses.end(), heard.misses.begin(), heard.misses.end());
+    std::ranges::stable_sort(m_piece.misses, {}, [](const NearMiss& m) { return m.time.start_s; });
+    if (m_piece.misses.size() > kMaxMisses)
+        m_piece.misses.resize(kMaxMisses);
     if (notes.size() > kMaxNotes)
         return badCall("a piece holds at most " + std::to_string(kMaxNotes) + " notes");
     m_piece.notes = std::move(notes);

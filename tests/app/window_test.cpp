@@ -7,6 +7,8 @@
 #include "media/sound_file.h"
 #include "session/demo.h"
 #include "session/files.h"
+#include "session/transcribe.h"
+#include "support/pieces.h"
 #include "support/recordings.h"
 #include "support/scratch.h"
 #include "support/shell.h"
@@ -53,6 +55,22 @@ class Window : public ::testing::Test {
         ASSERT_TRUE(QTest::qWaitFor([&] { return !piece().notes.empty(); }, kPatience_ms));
         QTest::qWait(20);
     }
+    // The demo as it is heard by somebody who cannot tell strings apart by their sound: what is
+    // left in doubt is what playability alone does not decide.
+    std::filesystem::path heardWithoutStrings() {
+        Piece deaf = *readAny(demo().piece);
+        deaf.lead()->path = demo().take.string();
+        deaf.takes.resize(1);
+        deaf.title = "heron-at-low-water";
+        deaf.string_traits.clear();
+        for (std::size_t i = 0; i < deaf.notes.size(); ++i) {
+            deaf.notes[i].stiffness = {};
+            deaf.reading.plans[i].position = {};
+        }
+        placeAndStroke(deaf);
+        EXPECT_TRUE(writeAny(deaf, scratch / "heron-at-low-water.wirenote").ok());
+        return scratch / "heron-at-low-water.wirenote";
+    }
     // Takes are opened and lined up one after the other.
     void addSlowTake() {
         open(demo().take);
@@ -82,10 +100,23 @@ class Window : public ::testing::Test {
     MainWindow window;
 };
 
-TEST_F(Window, FromARecordingToAnExportedFile) {
+TEST_F(Window, TheDemoIsHeardWithItsStringsAndLeavesNoDoubt) {
     open(demo().take);
     EXPECT_GT(piece().notes.size(), 60U);
     EXPECT_TRUE(window.document().modified()) << "a new tab is kept nowhere yet";
+    const Piece truth = *readAny(demo().truth);
+    std::size_t right = 0;
+    for (std::size_t i = 0; i < truth.notes.size(); ++i)
+        for (std::size_t k = 0; k < piece().notes.size(); ++k)
+            if (std::abs(piece().notes[k].onset_s() - truth.notes[i].onset_s()) < 0.05 &&
+                piece().reading.plans[k].position.value == truth.reading.plans[i].position.value)
+                ++right;
+    EXPECT_GE(right * 100, truth.notes.size() * 95) << "string and fret, by their sound";
+    EXPECT_LT(window.document().doubts().size(), 4U);
+}
+
+TEST_F(Window, FromDoubtsToAnExportedFile) {
+    open(heardWithoutStrings());
     const auto doubts = window.document().doubts().size();
     ASSERT_GT(doubts, 0U);
     // The first doubt: look, take a runner-up by its number key, the neighbourhood follows, undo.
@@ -167,7 +198,7 @@ TEST_F(Window, EveryCorrectionWorksByKeyAndIsUndone) {
 }
 
 TEST_F(Window, AGhostIsTakenWithTheMouse) {
-    open(demo().piece);
+    open(heardWithoutStrings());
     key(Qt::Key_N);
     const NoteId id = window.selection().note();
     const int other = plan().position.runners_up.front().value.string;
@@ -181,6 +212,63 @@ TEST_F(Window, AGhostIsTakenWithTheMouse) {
     QTest::mouseClick(
         &window.strip(), Qt::LeftButton, {}, window.strip().noteCentre(next)->toPoint());
     EXPECT_EQ(window.selection().note(), next);
+}
+
+TEST_F(Window, ANoteNearlyHeardIsTakenByKeyAndByMouse) {
+    Piece chords = test::pieceOf({{0.5, 1.4, 48, {5, 3}},
+                                  {0.5, 1.4, 52, {4, 2}},
+                                  {1.5, 2.4, 48, {5, 3}},
+                                  {1.5, 2.4, 52, {4, 2}}});
+    chords.misses = {{{0.5, 1.4}, 55, 0.4, {3, 0}}, {{1.5, 2.4}, 60, 0.3, {2, 1}}};
+    ASSERT_TRUE(writeAny(chords, scratch / "chords.wirenote").ok());
+    window.openPath(QString::fromStdString((scratch / "chords.wirenote").string()));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window.document().isOpen(); }, kPatience_ms));
+    window.transport().seek(0.5);
+    key(Qt::Key_V);
+    EXPECT_EQ(piece().notes.size(), 5U);
+    EXPECT_EQ(note().midi(), 55);
+    EXPECT_TRUE(plan().placed()) << "it is placed with its neighbours";
+    EXPECT_EQ(piece().misses.size(), 1U);
+    // The other one with the mouse, where it is drawn.
+    window.showBench(BenchKind::Notes);
+    QTest::qWait(20);
+    const StripView& strip = window.strip();
+    bool taken = false;
+    for (int y = 100; y < strip.height() && !taken; y += 6)
+        for (int x = 60; x < strip.width() && !taken; x += 6) {
+            if (!strip.words({static_cast<double>(x), static_cast<double>(y)})
+                     .contains("may have been played"))
+                continue;
+            QTest::mouseClick(&window.strip(), Qt::LeftButton, Qt::NoModifier, {x, y});
+            taken = true;
+        }
+    EXPECT_TRUE(taken);
+    EXPECT_EQ(note().midi(), 60);
+    EXPECT_TRUE(piece().misses.empty());
+    key(Qt::Key_V);
+    EXPECT_EQ(piece().notes.size(), 6U) << "nothing is left to take";
+    window.document().undoStack().undo();
+    window.document().undoStack().undo();
+    EXPECT_EQ(piece().notes.size(), 4U);
+    EXPECT_EQ(piece().misses.size(), 2U);
+}
+
+TEST_F(Window, TheCardShowsHowStiffANoteSounds) {
+    Piece line = test::pieceOf({{0.5, 0.9, 64}, {1.0, 1.4, 66}, {1.5, 1.9, 67}});
+    for (Note& n : line.notes)
+        n.stiffness = {-9.4, 0.1};
+    placeAndStroke(line);
+    ASSERT_TRUE(writeAny(line, scratch / "line.wirenote").ok());
+    window.openPath(QString::fromStdString((scratch / "line.wirenote").string()));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window.document().isOpen(); }, kPatience_ms));
+    window.showBench(BenchKind::Neck);
+    window.selection().choose(piece().notes[0].id);
+    QTest::qWait(30);
+    const auto* view = window.findChild<QWidget*>("stiffness");
+    ASSERT_NE(view, nullptr);
+    EXPECT_TRUE(view->accessibleDescription().contains("times what string 2 has"))
+        << view->accessibleDescription().toStdString();
+    EXPECT_FALSE(const_cast<QWidget*>(view)->grab().isNull());
 }
 
 TEST_F(Window, AnImpossibleCorrectionIsRefusedInOneSentence) {

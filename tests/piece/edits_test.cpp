@@ -29,6 +29,7 @@ TEST_P(EveryEdit, LeavesASoundPieceAndCanBeUndoneAndRedone) {
     Piece before = threeNotes();
     before.takes = {Take{}};
     before.lead()->length_s = 3.0;
+    before.misses = {{{1.6, 1.9}, 62, 0.4, {2, 3}}};
     Piece after = before;
     PieceEditor editor(after, "2026-01-01T00:00:00Z");
     const Status done = GetParam().edit(editor);
@@ -49,6 +50,11 @@ INSTANTIATE_TEST_SUITE_P(
     EveryEdit,
     ::testing::Values(
         EditCase{"string", [](PieceEditor& e) { return e.moveToString(1, 2); }},
+        EditCase{"missed_note",
+                 [](PieceEditor& e) -> Status {
+                     const auto id = e.takeMiss(0);
+                     return id ? Status{} : Status(id.error());
+                 }},
         EditCase{"fret", [](PieceEditor& e) { return e.setFret(2, 3); }},
         EditCase{"pitch", [](PieceEditor& e) { return e.setPitch(1, 52); }},
         EditCase{"time_past_the_next",
@@ -180,6 +186,31 @@ TEST(Key, IsGuessedFromTheScale) {
     EXPECT_EQ(keyOf({55, 57, 59, 60, 62, 64, 66}), 1);
     EXPECT_EQ(keyOf({53, 55, 57, 58, 60, 62, 64}), -1);
     EXPECT_EQ(keyOf({57, 59, 61, 62, 64, 66, 68}), 3);
+}
+
+TEST(NearMisses, TakenAreNotesWhoseStringIsOpenAndOfferedNoMore) {
+    Piece piece = threeNotes();
+    piece.misses = {{{1.6, 1.9}, 62, 0.4, {2, 3}}, {{1.6, 1.9}, 200, 0.4, {2, 3}}};
+    PieceEditor editor(piece, "2026-01-01T00:00:00Z");
+    EXPECT_FALSE(editor.takeMiss(1).ok()) << "not on this neck";
+    EXPECT_FALSE(editor.takeMiss(7).ok());
+    EXPECT_EQ(piece.misses.size(), 2U) << "nothing is lost by a refusal";
+    const auto id = editor.takeMiss(0);
+    ASSERT_TRUE(id.ok());
+    EXPECT_EQ(piece.misses.size(), 1U);
+    const Note* note = piece.note(*id);
+    ASSERT_NE(note, nullptr);
+    EXPECT_EQ(note->midi(), 62);
+    EXPECT_EQ(note->pitch.basis, Basis::Set);
+    EXPECT_FALSE(piece.plan(*id)->position.isSet());
+}
+
+TEST(StringTraits, OfAnotherInstrumentAreForgotten) {
+    Piece piece = threeNotes();
+    piece.string_traits.assign(6, {0.3, 0.1, Basis::Heard});
+    PieceEditor editor(piece, "2026-01-01T00:00:00Z");
+    ASSERT_TRUE(editor.setInstrument(standardInstrument(InstrumentKind::Acoustic)).ok());
+    EXPECT_TRUE(piece.string_traits.empty());
 }
 
 } // namespace

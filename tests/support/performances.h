@@ -31,6 +31,10 @@ inline Piece richPiece() {
         plan.stroke.probability = 0.6;
         plan.hand_fret = 1;
     }
+    piece.notes[0].stiffness = {-9.25, 0.125};
+    piece.string_traits.assign(6, {0.125, 0.25, Basis::Heard});
+    piece.string_traits[5].basis = Basis::Set;
+    piece.misses = {{{1.5, 1.75}, 71, 0.25, {2, 12}}, {{2.5, 2.75}, 40, 0.5, {6, 0}}};
     piece.notes[0].curve = {{0.55, -3.5}, {0.6, 2.0}};
     piece.log = {{"2026-01-01T00:00:00Z", "accepted", 1}};
     return piece;
