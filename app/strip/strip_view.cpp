@@ -87,6 +87,8 @@ void StripView::showLanes(LaneSet set) {
     if (set == LaneSet::Notes)
         add(std::make_unique<PitchLane>(m_bench, 190));
     add(std::make_unique<SoundLane>(m_bench, set == LaneSet::Pulse ? 150 : 64));
+    if (set == LaneSet::Notes || set == LaneSet::Neck)
+        add(std::make_unique<ChordsLane>(m_bench));
     auto wires = std::make_unique<WiresLane>(m_bench);
     m_wires = wires.get();
     add(std::move(wires));

@@ -21,6 +21,16 @@ class CountLane : public Lane {
     void paint(QPainter& painter, const LaneArea& area) const override;
 };
 
+// The chords that sound, named.
+class ChordsLane : public Lane {
+  public:
+    using Lane::Lane;
+    QString name() const override;
+    int height() const override { return 24; }
+    void paint(QPainter& painter, const LaneArea& area) const override;
+    QString tellAt(QPointF at, const LaneArea& area) const override;
+};
+
 // Bar lines and beats through every lane.
 void paintBarLines(QPainter& painter, const Workbench& bench, const LaneArea& area);
 

@@ -1,0 +1,23 @@
+// The chords that sound, named.
+#pragma once
+
+#include "music/chord_names.h"
+#include "piece/piece.h"
+
+#include <vector>
+
+namespace wirenote {
+
+struct ChordSpan {
+    TimeRange span; // seconds, from its first attack to the next chord's
+    ChordName chord;
+};
+
+// What sounds together, attack by attack, named; the same chord again is one span. Arpeggios are
+// chords when their notes ring into each other. Spans in which nothing has a name are left out.
+std::vector<ChordSpan> chordsOf(const Piece& piece);
+
+// True when the note is of neither the key's scale nor the chord that sounds with it.
+bool outsideTheKey(const KeySignature& key, int midi);
+
+} // namespace wirenote
