@@ -207,6 +207,29 @@ bool playableAtOnce(const Instrument& instrument, const std::vector<int>& midis,
     return assign(instrument, sorted, 0, 0, kMaxFrets, 0, reach);
 }
 
+namespace {
+
+// Looks at every attack in turn: visit(what may begin there, when the next attack comes).
+template <class Visit>
+Status forAttacks(ChordHearing& hearing,
+                  SoundView sound,
+                  const std::vector<OnsetPeak>& onsets,
+                  double event_s,
+                  const JobControl& job,
+                  Visit visit) {
+    const auto events = eventsOf(onsets, event_s);
+    for (std::size_t i = 0; i < events.size(); ++i) {
+        if (job.cancelRequested())
+            return cancelled();
+        job.report(events[i].first_s, sound.length_s());
+        const double next_s = i + 1 < events.size() ? events[i + 1].first_s : sound.length_s();
+        visit(hearing.candidates(events[i], next_s), next_s);
+    }
+    return {};
+}
+
+} // namespace
+
 Result<std::vector<AttackCandidates>> attackCandidates(SoundView sound,
                                                        const Instrument& instrument,
                                                        double a4_hz,
@@ -214,14 +237,13 @@ Result<std::vector<AttackCandidates>> attackCandidates(SoundView sound,
                                                        const ChordParameters& parameters,
                                                        const JobControl& job) {
     ChordHearing hearing(sound, instrument, a4_hz, parameters);
-    const auto events = eventsOf(onsets, parameters.event_s);
     std::vector<AttackCandidates> found;
-    for (std::size_t i = 0; i < events.size(); ++i) {
-        if (job.cancelRequested())
-            return cancelled();
-        const double next_s = i + 1 < events.size() ? events[i + 1].first_s : sound.length_s();
-        found.push_back(hearing.candidates(events[i], next_s));
-    }
+    const Status looked = forAttacks(
+        hearing, sound, onsets, parameters.event_s, job, [&](AttackCandidates attack, double) {
+            found.push_back(std::move(attack));
+        });
+    if (!looked)
+        return looked.error();
     return found;
 }
 
@@ -232,15 +254,17 @@ Result<std::vector<ChordEvent>> hearChords(SoundView sound,
                                            const ChordParameters& parameters,
                                            const JobControl& job) {
     ChordHearing hearing(sound, instrument, a4_hz, parameters);
-    const auto events = eventsOf(onsets, parameters.event_s);
     std::vector<ChordEvent> heard;
-    for (std::size_t i = 0; i < events.size(); ++i) {
-        if (job.cancelRequested())
-            return cancelled();
-        job.report(events[i].first_s, sound.length_s());
-        const double next_s = i + 1 < events.size() ? events[i + 1].first_s : sound.length_s();
-        heard.push_back(hearing.choose(hearing.candidates(events[i], next_s), next_s));
-    }
+    const Status looked = forAttacks(hearing,
+                                     sound,
+                                     onsets,
+                                     parameters.event_s,
+                                     job,
+                                     [&](const AttackCandidates& attack, double next_s) {
+                                         heard.push_back(hearing.choose(attack, next_s));
+                                     });
+    if (!looked)
+        return looked.error();
     findRingEnds(sound, instrument, a4_hz, parameters.end_drop_db, heard);
     return heard;
 }

@@ -2,6 +2,7 @@
 
 #include "music/pitch.h"
 #include "music/string_physics.h"
+#include "signal/hann.h"
 
 #include <algorithm>
 #include <array>
@@ -47,16 +48,10 @@ std::vector<float> MomentSpectra::at(double from_s, double to_s) {
     std::vector<float> out(bins(), 0.0F);
     if (length < 256)
         return out;
-    const auto in = m_fft.time();
-    std::fill(in.begin(), in.end(), 0.0F);
-    for (std::ptrdiff_t i = 0; i < length; ++i)
-        in[static_cast<std::size_t>(i)] = static_cast<float>(
-            m_sound.samples[static_cast<std::size_t>(first + i)] *
-            (1.0 - std::cos(2.0 * std::numbers::pi * (static_cast<double>(i) + 0.5) /
-                            static_cast<double>(length))));
+    putHann(m_sound, first, length, m_fft.time());
     m_fft.forward();
     for (std::size_t b = 0; b < out.size(); ++b)
-        out[b] = 2.0F * std::abs(m_fft.spectrum()[b]) / static_cast<float>(length);
+        out[b] = 4.0F * std::abs(m_fft.spectrum()[b]) / static_cast<float>(length);
     return out;
 }
 

@@ -1,10 +1,10 @@
 #include "hearing/palm_mutes.h"
 
 #include "signal/fft.h"
+#include "signal/hann.h"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace wirenote {
 namespace {
@@ -24,17 +24,10 @@ struct Levels {
 };
 
 Levels levelsOf(SoundView sound, RealFft& fft, double from_s) {
-    const auto in = fft.time();
-    std::ranges::fill(in, 0.0F);
-    const auto first = static_cast<std::ptrdiff_t>(std::lround(from_s * sound.rate_hz));
-    const auto length =
-        std::min<std::ptrdiff_t>(static_cast<std::ptrdiff_t>(kStretch_s * sound.rate_hz), kFft);
-    for (std::ptrdiff_t i = 0; i < length; ++i)
-        if (first + i >= 0 && first + i < static_cast<std::ptrdiff_t>(sound.samples.size()))
-            in[static_cast<std::size_t>(i)] = static_cast<float>(
-                sound.samples[static_cast<std::size_t>(first + i)] *
-                (0.5 - 0.5 * std::cos(2.0 * std::numbers::pi * (static_cast<double>(i) + 0.5) /
-                                      static_cast<double>(length))));
+    putHann(sound,
+            std::lround(from_s * sound.rate_hz),
+            static_cast<std::ptrdiff_t>(kStretch_s * sound.rate_hz),
+            fft.time());
     fft.forward();
     const double bin_hz = sound.rate_hz / kFft;
     double whole = 1e-10;

@@ -1,10 +1,10 @@
 #include "hearing/slurs.h"
 
 #include "signal/fft.h"
+#include "signal/hann.h"
 
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace wirenote {
 namespace {
@@ -19,16 +19,7 @@ constexpr double kAfter_s = 0.020;
 
 // Level above the lowest frequency in the short stretch from a moment on.
 double levelFrom(SoundView sound, RealFft& fft, double at_s) {
-    const auto in = fft.time();
-    const auto first = static_cast<std::ptrdiff_t>(std::lround(at_s * sound.rate_hz));
-    for (int i = 0; i < kFft; ++i) {
-        const std::ptrdiff_t at = first + i;
-        const bool there = at >= 0 && at < static_cast<std::ptrdiff_t>(sound.samples.size());
-        in[static_cast<std::size_t>(i)] = static_cast<float>(
-            there ? sound.samples[static_cast<std::size_t>(at)] *
-                        (0.5 - 0.5 * std::cos(2.0 * std::numbers::pi * (i + 0.5) / kFft))
-                  : 0.0);
-    }
+    putHann(sound, std::lround(at_s * sound.rate_hz), kFft, fft.time());
     fft.forward();
     const double bin_hz = sound.rate_hz / kFft;
     double power = 0.0;

@@ -1,8 +1,9 @@
 #include "signal/partials.h"
 
+#include "signal/hann.h"
+
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace wirenote {
 namespace {
@@ -59,17 +60,10 @@ double errorCents(const PartialFit& f, const Measured& p) {
 PartialMeter::PartialMeter(SoundView sound) : m_sound(sound), m_fft(fftSizeFor(sound.rate_hz)) {}
 
 void PartialMeter::transform(TimeRange span) {
-    const auto in = m_fft.time();
-    std::fill(in.begin(), in.end(), 0.0F);
-    const auto first = static_cast<std::size_t>(std::max(0.0, span.start_s) * m_sound.rate_hz);
-    const auto length =
-        static_cast<std::size_t>(std::min(span.length_s(), kLongest_s) * m_sound.rate_hz);
-    for (std::size_t i = 0; i < length && first + i < m_sound.samples.size(); ++i) {
-        const double window =
-            0.5 - 0.5 * std::cos(2.0 * std::numbers::pi * (static_cast<double>(i) + 0.5) /
-                                 static_cast<double>(length));
-        in[i] = m_sound.samples[first + i] * static_cast<float>(window);
-    }
+    putHann(m_sound,
+            static_cast<std::ptrdiff_t>(std::max(0.0, span.start_s) * m_sound.rate_hz),
+            static_cast<std::ptrdiff_t>(std::min(span.length_s(), kLongest_s) * m_sound.rate_hz),
+            m_fft.time());
     m_fft.forward();
     m_log_level.clear();
     for (const auto& bin : m_fft.spectrum())

@@ -1,8 +1,9 @@
 #include "signal/stiffness_meter.h"
 
+#include "signal/hann.h"
+
 #include <algorithm>
 #include <cmath>
-#include <numbers>
 
 namespace wirenote {
 namespace {
@@ -63,17 +64,10 @@ double sigmaOf(const Partial& p, double reading_hz) {
 StiffnessMeter::StiffnessMeter(SoundView sound) : m_sound(sound), m_fft(kFft) {}
 
 void StiffnessMeter::transform(TimeRange span) {
-    const auto in = m_fft.time();
-    std::ranges::fill(in, 0.0F);
-    const auto first = static_cast<std::ptrdiff_t>(span.start_s * m_sound.rate_hz);
-    const auto length = std::min<std::ptrdiff_t>(
-        static_cast<std::ptrdiff_t>(span.length_s() * m_sound.rate_hz), kFft);
-    for (std::ptrdiff_t i = 0; i < length; ++i)
-        if (first + i >= 0 && first + i < static_cast<std::ptrdiff_t>(m_sound.samples.size()))
-            in[static_cast<std::size_t>(i)] = static_cast<float>(
-                m_sound.samples[static_cast<std::size_t>(first + i)] *
-                (0.5 - 0.5 * std::cos(2.0 * std::numbers::pi * (static_cast<double>(i) + 0.5) /
-                                      static_cast<double>(length))));
+    putHann(m_sound,
+            static_cast<std::ptrdiff_t>(span.start_s * m_sound.rate_hz),
+            static_cast<std::ptrdiff_t>(span.length_s() * m_sound.rate_hz),
+            m_fft.time());
     m_fft.forward();
     m_level_db.clear();
     for (const auto& bin : m_fft.spectrum())

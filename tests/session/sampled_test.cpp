@@ -2,6 +2,7 @@
 // timgm6mb-soundfont) played by FluidSynth, from MIDI files that formats/midi_write makes.
 #include "session/files.h"
 #include "session/transcribe.h"
+#include "support/matching.h"
 #include "support/pieces.h"
 #include "support/recordings.h"
 #include "support/scratch.h"
@@ -29,25 +30,11 @@ class Sampled : public ::testing::Test {
         EXPECT_TRUE(heard.ok());
         return *heard;
     }
-
-    static double f1(const Piece& truth, const Piece& heard) {
-        std::vector<bool> used(heard.notes.size(), false);
-        double hits = 0;
-        for (const Note& t : truth.notes)
-            for (std::size_t i = 0; i < heard.notes.size(); ++i)
-                if (!used[i] && std::abs(heard.notes[i].onset_s() - t.onset_s()) < 0.05 &&
-                    heard.notes[i].midi() == t.midi()) {
-                    used[i] = true;
-                    ++hits;
-                    break;
-                }
-        return 2.0 * hits / static_cast<double>(truth.notes.size() + heard.notes.size());
-    }
 };
 
 TEST_F(Sampled, ALineOnNylonStrings) {
     Piece truth = test::scalePiece(48);
-    EXPECT_GE(f1(truth, hear(truth, InstrumentKind::Nylon)), 0.98);
+    EXPECT_GE(test::noteF1(truth, hear(truth, InstrumentKind::Nylon)), 0.98);
 }
 
 TEST_F(Sampled, ALineOnABass) {
@@ -56,7 +43,7 @@ TEST_F(Sampled, ALineOnABass) {
     for (int k = 0; k < 32; ++k)
         rows.push_back({0.4 + 0.3 * k, 0.68 + 0.3 * k, midis[k % 8]});
     Piece truth = test::pieceOf(rows);
-    EXPECT_GE(f1(truth, hear(truth, InstrumentKind::Bass)), 0.95);
+    EXPECT_GE(test::noteF1(truth, hear(truth, InstrumentKind::Bass)), 0.95);
 }
 
 // Open chords picked one string after the other, ringing: C, A minor, F, G (common practice).
@@ -70,7 +57,7 @@ TEST_F(Sampled, PickedChordsOnSteelStrings) {
                             0.4 + 1.2 * (bar + 1) - 0.02,
                             grips[static_cast<std::size_t>(bar % 4)][static_cast<std::size_t>(k)]});
     Piece truth = test::pieceOf(rows);
-    EXPECT_GE(f1(truth, hear(truth, InstrumentKind::Acoustic)), 0.93);
+    EXPECT_GE(test::noteF1(truth, hear(truth, InstrumentKind::Acoustic)), 0.93);
 }
 
 TEST_F(Sampled, StrumsDownAndUpOnACleanElectric) {
@@ -87,7 +74,7 @@ TEST_F(Sampled, StrumsDownAndUpOnACleanElectric) {
     }
     Piece truth = test::pieceOf(rows);
     const Piece heard = hear(truth, InstrumentKind::Guitar);
-    EXPECT_GE(f1(truth, heard), 0.88);
+    EXPECT_GE(test::noteF1(truth, heard), 0.88);
     std::size_t right = 0;
     std::size_t all = 0;
     for (std::size_t i = 0; i < heard.notes.size(); ++i) {

@@ -6,6 +6,7 @@
 #include "session/demo.h"
 #include "session/files.h"
 #include "session/workspace.h"
+#include "support/matching.h"
 #include "support/scratch.h"
 
 #include <cmath>
@@ -15,21 +16,6 @@
 namespace wirenote {
 namespace {
 
-// Notes found within 50 ms and half a semitone, each used once.
-std::size_t matched(const Piece& truth, const Piece& heard) {
-    std::vector<bool> used(heard.notes.size(), false);
-    std::size_t hits = 0;
-    for (const Note& t : truth.notes)
-        for (std::size_t i = 0; i < heard.notes.size(); ++i)
-            if (!used[i] && std::abs(heard.notes[i].onset_s() - t.onset_s()) < 0.05 &&
-                heard.notes[i].midi() == t.midi()) {
-                used[i] = true;
-                ++hits;
-                break;
-            }
-    return hits;
-}
-
 TEST(Transcribe, TheDemoIsHeardNearlyWhole) {
     const test::Scratch scratch;
     const auto demo = makeDemo(scratch.path(), {});
@@ -37,7 +23,7 @@ TEST(Transcribe, TheDemoIsHeardNearlyWhole) {
     const auto truth = readAny(demo->truth);
     const auto heard = readAny(demo->piece);
     ASSERT_TRUE(truth.ok() && heard.ok());
-    const double f1 = 2.0 * static_cast<double>(matched(*truth, *heard)) /
+    const double f1 = 2.0 * static_cast<double>(test::matched(*truth, *heard)) /
                       static_cast<double>(truth->notes.size() + heard->notes.size());
     EXPECT_GE(f1, 0.97);
     EXPECT_NEAR(heard->lead()->reference.cents(), -6.0, 3.0);
@@ -76,7 +62,7 @@ TEST_P(OnEveryInstrument, ALineIsHeard) {
     options.instrument = truth.instrument;
     const auto heard = transcribe(scratch / "t.wav", options, {});
     ASSERT_TRUE(heard.ok());
-    const double f1 = 2.0 * static_cast<double>(matched(truth, *heard)) /
+    const double f1 = 2.0 * static_cast<double>(test::matched(truth, *heard)) /
                       static_cast<double>(truth.notes.size() + heard->notes.size());
     EXPECT_GE(f1, 0.93);
     EXPECT_TRUE(checkPiece(*heard).ok());
