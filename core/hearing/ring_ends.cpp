@@ -25,6 +25,32 @@ combLevel(const std::vector<float>& spectrum, double f0_hz, double stiffness_b, 
     return power;
 }
 
+constexpr double kStep_s = 0.03;
+constexpr double kWindow_s = 0.08;
+constexpr double kLongest_s = 6.0;
+constexpr std::size_t kRecent = 4; // steps over which a stopped string falls …
+constexpr double kAbrupt_db = 7.0; // … by this at least
+constexpr double kDying_db = 14.0; // further than end_drop_db, one that dies away is over too
+
+struct Ringing {
+    ChordNote* note;
+    std::vector<double> levels_db; // at each step
+};
+
+// A string that is stopped falls at once; one that dies away by itself is heard for long.
+bool isOver(const Ringing& ringing, double t, double end_drop_db) {
+    const auto& levels = ringing.levels_db;
+    const double db = levels.back();
+    const double fallen = ringing.note->level_db - db;
+    if (t > ringing.note->onset_s + kLongest_s)
+        return true;
+    if (t <= ringing.note->onset_s + 0.06 || fallen < end_drop_db)
+        return false;
+    const bool young = levels.size() <= kRecent + 2;
+    return young || levels[levels.size() - 1 - kRecent] - db > kAbrupt_db ||
+           fallen > end_drop_db + kDying_db;
+}
+
 } // namespace
 
 void findRingEnds(SoundView sound,
@@ -33,44 +59,41 @@ void findRingEnds(SoundView sound,
                   double end_drop_db,
                   std::vector<ChordEvent>& events) {
     MomentSpectra spectra(sound);
-    constexpr double kStep_s = 0.03;
-    constexpr double kWindow_s = 0.08;
-    constexpr double kLongest_s = 6.0;
-    std::vector<ChordNote*> ringing;
+    std::vector<Ringing> ringing;
     std::size_t next_event = 0;
     for (double t = 0.0; t < sound.length_s(); t += kStep_s) {
-        while (next_event < events.size() && events[next_event].onset_s < t) {
+        for (; next_event < events.size() && events[next_event].onset_s < t; ++next_event)
             for (ChordNote& note : events[next_event].notes) {
-                for (ChordNote* old : ringing)
-                    if (old->midi == note.midi)
-                        old->offset_s = note.onset_s;
-                std::erase_if(ringing, [&](const ChordNote* n) { return n->midi == note.midi; });
+                std::erase_if(ringing, [&note](const Ringing& old) {
+                    const bool again = old.note->midi == note.midi;
+                    if (again)
+                        old.note->offset_s = note.onset_s;
+                    return again;
+                });
                 note.offset_s = 0.0;
                 note.level_db = -200.0;
-                ringing.push_back(&note);
+                ringing.push_back({&note, {}});
             }
-            ++next_event;
-        }
         if (ringing.empty())
             continue;
         const auto spectrum = spectra.at(t, t + kWindow_s);
-        std::erase_if(ringing, [&](ChordNote* note) {
-            const double b = meanStiffness(instrument, note->midi);
-            const double db =
+        std::erase_if(ringing, [&](Ringing& r) {
+            const double b = meanStiffness(instrument, r.note->midi);
+            r.levels_db.push_back(
                 10.0 *
-                std::log10(1e-14 +
-                           combLevel(spectrum, hzFromMidi(note->midi, a4_hz), b, spectra.binHz()));
-            if (t < note->onset_s + 0.12)
-                note->level_db = std::max(note->level_db, db);
-            const bool over = (t > note->onset_s + 0.06 && db < note->level_db - end_drop_db) ||
-                              t > note->onset_s + kLongest_s;
+                std::log10(
+                    1e-14 +
+                    combLevel(spectrum, hzFromMidi(r.note->midi, a4_hz), b, spectra.binHz())));
+            if (t < r.note->onset_s + 0.12)
+                r.note->level_db = std::max(r.note->level_db, r.levels_db.back());
+            const bool over = isOver(r, t, end_drop_db);
             if (over)
-                note->offset_s = std::max(note->onset_s + 0.05, t + 0.25 * kWindow_s);
+                r.note->offset_s = std::max(r.note->onset_s + 0.05, t + 0.25 * kWindow_s);
             return over;
         });
     }
-    for (ChordNote* note : ringing)
-        note->offset_s = sound.length_s();
+    for (const Ringing& r : ringing)
+        r.note->offset_s = sound.length_s();
 }
 
 } // namespace wirenote

@@ -6,7 +6,8 @@
 namespace wirenote {
 
 // Finds when each note of the events stops: its partials have fallen by end_drop_db from their
-// loudest, or its pitch is struck again. Sets the notes' ends and levels.
+// loudest, and did so at once (a string that dies away by itself is heard further down), or its
+// pitch is struck again. Sets the notes' ends and levels.
 void findRingEnds(SoundView sound,
                   const Instrument& instrument,
                   double a4_hz,

@@ -2,6 +2,7 @@
 #include "hearing/bends.h"
 #include "hearing/hearing.h"
 #include "hearing/palm_mutes.h"
+#include "hearing/ring_ends.h"
 #include "hearing/slurs.h"
 #include "hearing/voices.h"
 
@@ -198,6 +199,48 @@ ChordEvent event(double at_s, std::vector<int> midis, double length_s = 0.2) {
     for (const int midi : midis)
         e.notes.push_back({at_s, at_s + length_s, midi, 1.0, -20.0, 0.9});
     return e;
+}
+
+struct Fading {
+    const char* name;
+    double decay_per_s; // of the fundamental
+    double stopped_s;   // after the attack
+};
+void PrintTo(const Fading& row, std::ostream* out) {
+    *out << row.name;
+}
+class RingEnds : public ::testing::TestWithParam<Fading> {};
+INSTANTIATE_TEST_SUITE_P(Notes,
+                         RingEnds,
+                         ::testing::Values(Fading{"sustained", 1.0, 1.2},
+                                           Fading{"dying_away", 3.0, 1.1},
+                                           Fading{"short", 1.5, 0.3}),
+                         [](const auto& row) { return std::string(row.param.name); });
+
+TEST_P(RingEnds, AreWhereTheStringIsStoppedNotWhereItGrowsQuiet) {
+    Sound sound = test::silence(3.0, kRate);
+    test::addTone(sound,
+                  {0.5, GetParam().stopped_s, hzFromMidi(57), 0.3, 6e-5, GetParam().decay_per_s});
+    std::vector<ChordEvent> events{event(0.5, {57})};
+    findRingEnds(sound.view(),
+                 standardInstrument(InstrumentKind::Guitar),
+                 440.0,
+                 ChordParameters{}.end_drop_db,
+                 events);
+    EXPECT_NEAR(events[0].notes[0].offset_s, 0.5 + GetParam().stopped_s, 0.08);
+}
+
+TEST(RingEnds, ANoteStruckAgainEndsThereAndSilenceHasNone) {
+    Sound sound = test::silence(3.0, kRate);
+    for (const double at_s : {0.5, 1.25})
+        test::addTone(sound, {at_s, 1.5, hzFromMidi(57), 0.3, 6e-5, 1.0});
+    std::vector<ChordEvent> events{event(0.5, {57}), event(1.25, {57})};
+    const Instrument guitar = standardInstrument(InstrumentKind::Guitar);
+    findRingEnds(sound.view(), guitar, 440.0, ChordParameters{}.end_drop_db, events);
+    EXPECT_EQ(events[0].notes[0].offset_s, 1.25);
+    std::vector<ChordEvent> none;
+    findRingEnds(sound.view(), guitar, 440.0, 14.0, none);
+    EXPECT_TRUE(none.empty());
 }
 
 TEST(VoiceSpans, ARiffOfChordsAndALineAreToldApart) {
