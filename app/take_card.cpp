@@ -216,6 +216,9 @@ void TakeCard::refreshTake(std::size_t index) {
     m_gain->setValue(take.gain_db);
     m_origin->setText(QString::fromStdString(take.origin));
     m_remark->setText(QString::fromStdString(take.remark));
+    for (QLineEdit* field : {m_name, m_origin, m_remark})
+        if (!field->hasFocus())
+            field->setCursorPosition(0); // a long text is read from its beginning
     m_stream->clear();
     m_stream->addItem(tr("the file's own choice"), -1);
     if (media && media->info.sounds.size() > 1)

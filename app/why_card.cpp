@@ -182,6 +182,8 @@ void WhyCard::showEvidence(const Note& note, const NotePlan& plan) {
     if (note.pitch.basis == Basis::Heard && !note.pitch.reasons.empty()) {
         const long off = std::lround(middleDeviation(note));
         const QString tune = note.curve.empty() || off == 0 ? tr("in tune")
+                             : off == 1                     ? tr("1 cent high")
+                             : off == -1                    ? tr("1 cent low")
                              : off > 0                      ? tr("%1 cents high").arg(off)
                                                             : tr("%1 cents low").arg(-off);
         addReason(Basis::Heard,

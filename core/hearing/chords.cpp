@@ -265,7 +265,10 @@ Result<std::vector<ChordEvent>> hearChords(SoundView sound,
                                      });
     if (!looked)
         return looked.error();
-    findRingEnds(sound, instrument, a4_hz, parameters.end_drop_db, heard);
+    if (const Status ended =
+            findRingEnds(sound, instrument, a4_hz, parameters.end_drop_db, heard, job);
+        !ended)
+        return ended.error();
     return heard;
 }
 

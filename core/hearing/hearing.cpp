@@ -164,7 +164,15 @@ Result<Hearing> hearTake(SoundView sound,
                          std::optional<double> a4_hz,
                          const HearingParameters& parameters,
                          const JobControl& job) {
-    auto hearing = hearMelody(sound, instrument, a4_hz, parameters, job);
+    // The line takes about a third of the time, where several voices sound.
+    constexpr double kLinePart = 0.35;
+    const double length_s = sound.length_s();
+    JobControl part = job;
+    if (!instrument.isBass())
+        part.progress = [&job, length_s](double done_s, double) {
+            job.report(kLinePart * done_s, length_s);
+        };
+    auto hearing = hearMelody(sound, instrument, a4_hz, parameters, part);
     if (!hearing)
         return hearing;
     markVibrato(hearing->notes);
@@ -181,8 +189,12 @@ Result<Hearing> hearTake(SoundView sound,
             return hearChords(sound, instrument, a4, at, ChordParameters{}, quiet);
         };
         auto events = chords(sampleOf(onsets));
-        if (events && perhapsSeveral(*events))
+        if (events && perhapsSeveral(*events)) {
+            quiet.progress = [&job, length_s](double done_s, double) {
+                job.report(kLinePart * length_s + (1.0 - kLinePart) * done_s, length_s);
+            };
             events = chords(onsets);
+        }
         if (!events)
             return events.error();
         const auto spans = voiceSpans(*events, instrument);
@@ -191,6 +203,7 @@ Result<Hearing> hearTake(SoundView sound,
                                   spans);
         hearing->misses = missesOf(*events, spans, hearing->notes);
     }
+    job.report(length_s, length_s);
     markPalmMutes(sound, hearing->notes);
     markStaccato(hearing->notes);
     for (std::size_t i = 0; i < hearing->notes.size(); ++i)

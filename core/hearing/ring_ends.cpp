@@ -53,11 +53,12 @@ bool isOver(const Ringing& ringing, double t, double end_drop_db) {
 
 } // namespace
 
-void findRingEnds(SoundView sound,
-                  const Instrument& instrument,
-                  double a4_hz,
-                  double end_drop_db,
-                  std::vector<ChordEvent>& events) {
+Status findRingEnds(SoundView sound,
+                    const Instrument& instrument,
+                    double a4_hz,
+                    double end_drop_db,
+                    std::vector<ChordEvent>& events,
+                    const JobControl& job) {
     MomentSpectra spectra(sound);
     std::vector<Ringing> ringing;
     std::size_t next_event = 0;
@@ -74,6 +75,8 @@ void findRingEnds(SoundView sound,
                 note.level_db = -200.0;
                 ringing.push_back({&note, {}});
             }
+        if (job.cancelRequested())
+            return cancelled();
         if (ringing.empty())
             continue;
         const auto spectrum = spectra.at(t, t + kWindow_s);
@@ -94,6 +97,7 @@ void findRingEnds(SoundView sound,
     }
     for (const Ringing& r : ringing)
         r.note->offset_s = sound.length_s();
+    return {};
 }
 
 } // namespace wirenote

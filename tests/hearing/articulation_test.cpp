@@ -222,12 +222,34 @@ TEST_P(RingEnds, AreWhereTheStringIsStoppedNotWhereItGrowsQuiet) {
     test::addTone(sound,
                   {0.5, GetParam().stopped_s, hzFromMidi(57), 0.3, 6e-5, GetParam().decay_per_s});
     std::vector<ChordEvent> events{event(0.5, {57})};
-    findRingEnds(sound.view(),
-                 standardInstrument(InstrumentKind::Guitar),
-                 440.0,
-                 ChordParameters{}.end_drop_db,
-                 events);
+    ASSERT_TRUE(findRingEnds(sound.view(),
+                             standardInstrument(InstrumentKind::Guitar),
+                             440.0,
+                             ChordParameters{}.end_drop_db,
+                             events,
+                             {})
+                    .ok());
     EXPECT_NEAR(events[0].notes[0].offset_s, 0.5 + GetParam().stopped_s, 0.08);
+}
+
+TEST(Hearing, ProgressRisesToTheWholeWhereSeveralVoicesSound) {
+    Sound sound = test::silence(6.0, kRate);
+    for (int k = 0; k < 10; ++k)
+        for (const int midi : {48, 55, 60, 64})
+            test::addTone(sound, {0.4 + 0.5 * k, 0.48, hzFromMidi(midi), 0.1, 6e-5, 1.5});
+    std::vector<double> reported;
+    JobControl job;
+    job.progress = [&](double done_s, double total_s) {
+        EXPECT_NEAR(total_s, 6.0, 1e-6);
+        reported.push_back(done_s);
+    };
+    const auto heard = hearTake(
+        sound.view(), standardInstrument(InstrumentKind::Guitar), 440.0, HearingParameters{}, job);
+    ASSERT_TRUE(heard.ok());
+    EXPECT_TRUE(std::ranges::is_sorted(reported));
+    EXPECT_NEAR(reported.back(), 6.0, 1e-6);
+    EXPECT_GT(std::ranges::count_if(reported, [](double d) { return d > 2.2 && d < 5.9; }), 3)
+        << "the slow part is reported too";
 }
 
 TEST(RingEnds, ANoteStruckAgainEndsThereAndSilenceHasNone) {
@@ -236,11 +258,17 @@ TEST(RingEnds, ANoteStruckAgainEndsThereAndSilenceHasNone) {
         test::addTone(sound, {at_s, 1.5, hzFromMidi(57), 0.3, 6e-5, 1.0});
     std::vector<ChordEvent> events{event(0.5, {57}), event(1.25, {57})};
     const Instrument guitar = standardInstrument(InstrumentKind::Guitar);
-    findRingEnds(sound.view(), guitar, 440.0, ChordParameters{}.end_drop_db, events);
+    ASSERT_TRUE(
+        findRingEnds(sound.view(), guitar, 440.0, ChordParameters{}.end_drop_db, events, {}).ok());
     EXPECT_EQ(events[0].notes[0].offset_s, 1.25);
     std::vector<ChordEvent> none;
-    findRingEnds(sound.view(), guitar, 440.0, 14.0, none);
+    EXPECT_TRUE(findRingEnds(sound.view(), guitar, 440.0, 14.0, none, {}).ok());
     EXPECT_TRUE(none.empty());
+    const std::atomic<bool> yes{true};
+    JobControl stop;
+    stop.cancel = &yes;
+    EXPECT_EQ(findRingEnds(sound.view(), guitar, 440.0, 14.0, events, stop).error().kind,
+              ErrorKind::Cancelled);
 }
 
 TEST(VoiceSpans, ARiffOfChordsAndALineAreToldApart) {
