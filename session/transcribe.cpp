@@ -5,6 +5,7 @@
 #include "hearing/string_evidence.h"
 #include "media/checksum.h"
 #include "media/decode.h"
+#include "score/metre_guess.h"
 #include "signal/pulse.h"
 
 #include <algorithm>
@@ -66,7 +67,23 @@ Timeline timelineOf(const Hearing& hearing, const TranscribeOptions& options, do
         return timeline;
     PulseParameters parameters;
     parameters.tempo_bpm = options.tempo_bpm;
-    const Pulse pulse = trackPulse(hearing.flux, parameters);
+    Pulse pulse = trackPulse(hearing.flux, parameters);
+    if (!options.metre) {
+        const MetreGuess guess = guessMetre(hearing.notes, pulse.beats_s);
+        timeline.metre = guess.metre;
+        if (guess.beat_factor != 1.0 && !options.tempo_bpm) {
+            parameters.tempo_bpm = pulse.tempo_bpm / guess.beat_factor;
+            pulse = trackPulse(hearing.flux, parameters);
+        }
+    }
+    if (const double off = beatsOff(hearing.notes, pulse.beats_s, timeline.metre.compound());
+        off > 0.0)
+        for (std::size_t b = 0; b < pulse.beats_s.size(); ++b) {
+            const double beat_s = b + 1 < pulse.beats_s.size()
+                                      ? pulse.beats_s[b + 1] - pulse.beats_s[b]
+                                      : 60.0 / pulse.tempo_bpm;
+            pulse.beats_s[b] += off * beat_s;
+        }
     timeline.tempo_bpm = pulse.tempo_bpm;
     timeline.beats_s = pulse.beats_s;
     // Beats before the first note belong to no bar a player counts, save the one it may start just

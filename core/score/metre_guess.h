@@ -1,0 +1,27 @@
+#pragma once
+
+#include "piece/piece.h"
+
+#include <vector>
+
+namespace wirenote {
+
+struct MetreGuess {
+    Metre metre;
+    double beat_factor = 1.0; // the felt beat is this many of the beats that were found
+    double certainty = 0.0;   // 0..1: how far it stands out from the other metres
+};
+
+// How far the beats are off the stressed places, as a part of a beat: beats that were found between
+// the beats. 0 unless a half (in compound metres a third or two) later is stressed more.
+double beatsOff(const std::vector<Note>& notes, const std::vector<double>& beats_s, bool compound);
+
+// The metre of notes on beats that were found: by how alike the accents are a bar apart
+// (autocorrelation of accents over the divisions of the beat, as in metre induction: Brown,
+// "Determination of the meter of musical scores by autocorrelation", J. Acoust. Soc. Am. 94, 1993;
+// cited from memory), and by whether beats are divided in halves or in thirds. Tells 4/4, 3/4 and
+// 6/8; beats that turn out to be two thirds of a felt beat in 6/8 are told by beat_factor. 4/4 when
+// nothing stands out.
+MetreGuess guessMetre(const std::vector<Note>& notes, const std::vector<double>& beats_s);
+
+} // namespace wirenote

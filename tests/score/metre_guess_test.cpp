@@ -1,0 +1,80 @@
+// Metres by their accents: basses and strums as players count them (common practice).
+#include "score/metre_guess.h"
+
+#include "support/pieces.h"
+
+#include <gtest/gtest.h>
+
+namespace wirenote {
+namespace {
+
+struct Pattern {
+    const char* name;
+    double step_s;          // from note to note
+    std::vector<int> midis; // of one bar; 0: a rest
+    double beat_s;          // of the beats that were found
+    Metre metre;
+    double factor;
+};
+void PrintTo(const Pattern& p, std::ostream* out) {
+    *out << p.name;
+}
+
+Piece played(const Pattern& p, double from_s = 0.5) {
+    std::vector<test::Row> rows;
+    for (int k = 0; k < 96; ++k) {
+        const int midi = p.midis[static_cast<std::size_t>(k) % p.midis.size()];
+        const double at_s = from_s + p.step_s * k + 0.004 * ((k * 7) % 5 - 2); // as hands are
+        if (midi > 0)
+            rows.push_back({at_s, at_s + 0.8 * p.step_s, midi});
+    }
+    return test::pieceOf(rows);
+}
+
+std::vector<double> beatsOf(double beat_s, double from_s = 0.5) {
+    std::vector<double> beats;
+    for (double t = from_s; t < from_s + 24.0; t += beat_s)
+        beats.push_back(t);
+    return beats;
+}
+
+class Patterns : public ::testing::TestWithParam<Pattern> {};
+INSTANTIATE_TEST_SUITE_P(
+    All,
+    Patterns,
+    ::testing::Values(
+        Pattern{"bass_strum_bass_strum", 0.25, {40, 0, 62, 0, 47, 0, 62, 62}, 0.5, {4, 4}, 1.0},
+        Pattern{"waltz", 0.25, {40, 0, 62, 0, 62, 62}, 0.5, {3, 4}, 1.0},
+        Pattern{"six_eight_by_the_dotted_beat", 0.25, {40, 62, 62, 52, 62, 62}, 0.75, {6, 8}, 1.0},
+        Pattern{"six_eight_by_quarters", 0.25, {40, 62, 62, 52, 62, 62}, 0.5, {6, 8}, 1.5}),
+    [](const auto& row) { return std::string(row.param.name); });
+
+TEST_P(Patterns, AreCountedAsPlayersCountThem) {
+    const Pattern& p = GetParam();
+    const MetreGuess guess = guessMetre(played(p).notes, beatsOf(p.beat_s));
+    EXPECT_EQ(guess.metre, p.metre) << guess.metre.text();
+    EXPECT_EQ(guess.beat_factor, p.factor);
+    EXPECT_GT(guess.certainty, 0.0);
+}
+
+TEST_P(Patterns, BeatsBetweenTheBeatsAreToldByTheirStress) {
+    const Pattern& p = GetParam();
+    const bool compound = p.metre.compound();
+    const double beat_s = p.beat_s * p.factor;
+    const Piece piece = played(p);
+    EXPECT_EQ(beatsOff(piece.notes, beatsOf(beat_s), compound), 0.0);
+    const double part = compound ? 1.0 / 3.0 : 0.5;
+    const auto late = beatsOf(beat_s, 0.5 - part * beat_s);
+    EXPECT_NEAR(beatsOff(piece.notes, late, compound), part, 1e-9);
+}
+
+TEST(MetreGuess, NothingToGoByIsFourFour) {
+    EXPECT_EQ(guessMetre({}, {}).metre, (Metre{4, 4}));
+    EXPECT_EQ(guessMetre({}, beatsOf(0.5)).certainty, 0.0);
+    const Piece few = test::scalePiece(6);
+    EXPECT_EQ(guessMetre(few.notes, beatsOf(0.5)).metre, (Metre{4, 4}));
+    EXPECT_EQ(beatsOff(few.notes, {0.5}, false), 0.0);
+}
+
+} // namespace
+} // namespace wirenote
