@@ -41,7 +41,8 @@ INSTANTIATE_TEST_SUITE_P(All,
                          [](const auto& row) { return std::string(row.param.name); });
 
 TEST_P(Strings, AreMeasuredToATenthFromTheirWholeSound) {
-    StiffnessMeter meter(pluck(1.2, 0.0002).view());
+    const Sound sound = pluck(1.2, 0.0002);
+    StiffnessMeter meter(sound.view());
     const auto fit = meter.measure({0.12, 0.52}, GetParam().f0_hz * 1.003);
     ASSERT_TRUE(fit.told());
     EXPECT_NEAR(fit.log_b, std::log(GetParam().b), 0.1);
@@ -52,7 +53,8 @@ TEST_P(Strings, AreMeasuredToATenthFromTheirWholeSound) {
 TEST_P(Strings, AreMeasuredRoughlyFromATwelfthOfASecond) {
     if (GetParam().f0_hz < 60.0)
         GTEST_SKIP() << "three periods of a bass string tell nothing";
-    StiffnessMeter meter(pluck(0.12, 0.0002).view());
+    const Sound sound = pluck(0.12, 0.0002);
+    StiffnessMeter meter(sound.view());
     const auto fit = meter.measure({0.115, 0.2}, GetParam().f0_hz);
     if (fit.told()) { // or says nothing
         EXPECT_NEAR(fit.log_b, std::log(GetParam().b), std::max(0.4, 3.0 * fit.sd));
@@ -60,7 +62,8 @@ TEST_P(Strings, AreMeasuredRoughlyFromATwelfthOfASecond) {
 }
 
 TEST_P(Strings, AreMeasuredInNoiseWithAnHonestDeviation) {
-    StiffnessMeter meter(pluck(1.2, 0.006).view()); // about 25 dB below
+    const Sound sound = pluck(1.2, 0.006);
+    StiffnessMeter meter(sound.view()); // about 25 dB below
     const auto fit = meter.measure({0.12, 0.52}, GetParam().f0_hz);
     if (fit.told()) {
         EXPECT_NEAR(fit.log_b, std::log(GetParam().b), std::max(0.3, 3.0 * fit.sd));
