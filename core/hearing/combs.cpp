@@ -51,7 +51,7 @@ std::vector<float> MomentSpectra::at(double from_s, double to_s) {
     putHann(m_sound, first, length, m_fft.time());
     m_fft.forward();
     for (std::size_t b = 0; b < out.size(); ++b)
-        out[b] = 4.0F * std::abs(m_fft.spectrum()[b]) / static_cast<float>(length);
+        out[b] = 4.0F * std::sqrt(std::norm(m_fft.spectrum()[b])) / static_cast<float>(length);
     return out;
 }
 

@@ -51,13 +51,17 @@ double mutedEnd(SoundView sound, RealFft& fft, double onset_s, double next_s, do
     return until_s;
 }
 
+EarlyDecay decayOf(SoundView sound, RealFft& fft, double onset_s) {
+    const Levels at_once = levelsOf(sound, fft, onset_s + kFirst_s);
+    const Levels then = levelsOf(sound, fft, onset_s + kFirst_s + kStretch_s);
+    return {at_once.upper_db - then.upper_db, at_once.whole_db - then.whole_db};
+}
+
 } // namespace
 
 EarlyDecay earlyDecay(SoundView sound, double onset_s) {
     RealFft fft(kFft);
-    const Levels at_once = levelsOf(sound, fft, onset_s + kFirst_s);
-    const Levels then = levelsOf(sound, fft, onset_s + kFirst_s + kStretch_s);
-    return {at_once.upper_db - then.upper_db, at_once.whole_db - then.whole_db};
+    return decayOf(sound, fft, onset_s);
 }
 
 void markPalmMutes(SoundView sound, std::vector<Note>& notes, const PalmMuteParameters& p) {
@@ -70,7 +74,7 @@ void markPalmMutes(SoundView sound, std::vector<Note>& notes, const PalmMutePara
         const double last_s = notes[end - 1].onset_s();
         const bool struck = !notes[i].slurred() && !notes[i].has(Technique::GhostStroke) &&
                             notes[i].pitch.value <= p.highest_midi;
-        const EarlyDecay decay = earlyDecay(sound, last_s);
+        const EarlyDecay decay = decayOf(sound, fft, last_s);
         if (struck && next_s - last_s >= p.least_room_s && decay.upper_db >= p.least_upper_db &&
             decay.whole_db >= p.least_whole_db && decay.whole_db <= p.most_whole_db)
             for (std::size_t n = i; n < end; ++n) {

@@ -45,10 +45,7 @@ double medianOf(std::vector<double> values) {
     return *middle;
 }
 
-} // namespace
-
-double strokeNoise_db(SoundView sound, double onset_s) {
-    RealFft fft(kFft);
+double noiseAbout_db(SoundView sound, RealFft& fft, double onset_s) {
     std::vector<double> before;
     double loudest = -200.0;
     for (double t = onset_s - kBefore_s; t < onset_s + kAfter_s; t += kStep_s) {
@@ -64,12 +61,20 @@ double strokeNoise_db(SoundView sound, double onset_s) {
     return loudest - before[before.size() / 2];
 }
 
+} // namespace
+
+double strokeNoise_db(SoundView sound, double onset_s) {
+    RealFft fft(kFft);
+    return noiseAbout_db(sound, fft, onset_s);
+}
+
 void markSlurs(SoundView sound, std::vector<Note>& notes, const SlurParameters& p) {
     // What a stroke is like differs from take to take: most notes are struck.
+    RealFft fft(kFft);
     std::vector<double> noise;
     std::vector<double> strength;
     for (const Note& note : notes) {
-        noise.push_back(strokeNoise_db(sound, note.onset_s()));
+        noise.push_back(noiseAbout_db(sound, fft, note.onset_s()));
         strength.push_back(attackStrength(note));
     }
     const double most_noise_db = std::min(p.most_noise_db, p.share * medianOf(noise));

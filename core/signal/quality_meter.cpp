@@ -28,6 +28,9 @@ double meanOf(const std::vector<double>& v, double from, double to) {
 
 QualityMeter::QualityMeter() : m_fft(kFft) {
     m_frame.reserve(kFft);
+    for (int i = 0; i < kFft; ++i)
+        m_window.push_back(
+            static_cast<float>(0.5 - 0.5 * std::cos(2.0 * std::numbers::pi * (i + 0.5) / kFft)));
 }
 
 void QualityMeter::add(const std::vector<std::vector<float>>& channels, double rate_hz) {
@@ -69,9 +72,7 @@ void QualityMeter::endFrame() {
     double power = 0.0;
     for (std::size_t i = 0; i < m_frame.size(); ++i) {
         power += static_cast<double>(m_frame[i]) * m_frame[i];
-        in[i] = static_cast<float>(
-            m_frame[i] *
-            (0.5 - 0.5 * std::cos(2.0 * std::numbers::pi * (static_cast<double>(i) + 0.5) / kFft)));
+        in[i] = m_frame[i] * m_window[i];
     }
     m_frame.clear();
     m_fft.forward();

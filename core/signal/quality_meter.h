@@ -41,6 +41,7 @@ class QualityMeter {
     double m_rate_hz = 0.0;
     RealFft m_fft;
     DecayMeter m_decay;
+    std::vector<float> m_window;                        // Hann
     std::vector<float> m_frame;                         // mono, being filled
     std::array<std::vector<double>, kLevels> m_spectra; // summed power by level of the moment
     std::array<int, kLevels> m_counts{};

@@ -69,35 +69,41 @@ void StiffnessMeter::transform(TimeRange span) {
             static_cast<std::ptrdiff_t>(span.length_s() * m_sound.rate_hz),
             m_fft.time());
     m_fft.forward();
-    m_level_db.clear();
+    m_power.clear();
     for (const auto& bin : m_fft.spectrum())
-        m_level_db.push_back(10.0F * std::log10(std::norm(bin) + 1e-20F));
-    m_floor_db = *std::ranges::max_element(m_level_db) - kUnderStrongest_db;
+        m_power.push_back(std::norm(bin) + 1e-20F);
+    m_floor_db = static_cast<float>(10.0 * std::log10(*std::ranges::max_element(m_power))) -
+                 kUnderStrongest_db;
     m_resolution_hz = 2.0 / span.length_s(); // half the main lobe of a Hann window
+}
+
+double StiffnessMeter::levelAt_db(std::size_t bin) const {
+    return bin < m_power.size() ? 10.0 * std::log10(static_cast<double>(m_power[bin]))
+                                : static_cast<double>(m_floor_db);
 }
 
 double StiffnessMeter::peakNear(double near_hz, double tolerance_hz, double& level_db) const {
     const double bin_hz = m_sound.rate_hz / kFft;
     const auto from = static_cast<std::size_t>(std::max(1.0, (near_hz - tolerance_hz) / bin_hz));
     const auto to = static_cast<std::size_t>((near_hz + tolerance_hz) / bin_hz) + 1;
-    if (to + 1 >= m_level_db.size() || from >= to)
+    if (to + 1 >= m_power.size() || from >= to)
         return 0.0;
     std::size_t best = from;
     for (std::size_t b = from; b <= to; ++b)
-        if (m_level_db[b] > m_level_db[best])
+        if (m_power[b] > m_power[best])
             best = b;
-    if (m_level_db[best] <= m_level_db[best - 1] || m_level_db[best] < m_level_db[best + 1])
+    if (m_power[best] <= m_power[best - 1] || m_power[best] < m_power[best + 1])
         return 0.0; // the edge of the search, not a peak
     const auto aside = static_cast<std::size_t>(1.6 * m_resolution_hz / bin_hz);
-    const float left_side = best > aside ? m_level_db[best - aside] : m_floor_db;
-    const float right_side =
-        best + aside < m_level_db.size() ? m_level_db[best + aside] : m_floor_db;
-    level_db = m_level_db[best];
-    if (level_db < m_floor_db || level_db < std::min(left_side, right_side) + kClear_db)
+    const double left_side =
+        best > aside ? levelAt_db(best - aside) : static_cast<double>(m_floor_db);
+    level_db = levelAt_db(best);
+    if (level_db < m_floor_db ||
+        level_db < std::min(left_side, levelAt_db(best + aside)) + kClear_db)
         return 0.0;
-    const double left = m_level_db[best - 1];
-    const double right = m_level_db[best + 1];
-    const double curve = left - 2.0 * m_level_db[best] + right;
+    const double left = levelAt_db(best - 1);
+    const double right = levelAt_db(best + 1);
+    const double curve = left - 2.0 * level_db + right;
     return (static_cast<double>(best) + (curve < 0.0 ? 0.5 * (left - right) / curve : 0.0)) *
            bin_hz;
 }

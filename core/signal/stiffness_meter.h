@@ -41,11 +41,12 @@ class StiffnessMeter {
 
   private:
     void transform(TimeRange span);
+    double levelAt_db(std::size_t bin) const;
     double peakNear(double near_hz, double tolerance_hz, double& level_db) const;
 
     SoundView m_sound;
     RealFft m_fft;
-    std::vector<float> m_level_db;
+    std::vector<float> m_power; // of each bin
     double m_resolution_hz = 1.0;
     float m_floor_db = 0.0F;
 };
