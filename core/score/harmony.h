@@ -17,7 +17,7 @@ struct ChordSpan {
 // chords when their notes ring into each other. Spans in which nothing has a name are left out.
 std::vector<ChordSpan> chordsOf(const Piece& piece);
 
-// True when the note is of neither the key's scale nor the chord that sounds with it.
+// True when the pitch is not in the key's scale.
 bool outsideTheKey(const KeySignature& key, int midi);
 
 } // namespace wirenote
