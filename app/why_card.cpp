@@ -6,6 +6,7 @@
 #include "app/selection.h"
 #include "app/stiffness_view.h"
 #include "app/wording.h"
+#include "score/harmony.h"
 #include "score/timeline_map.h"
 
 #include <QHBoxLayout>
@@ -153,6 +154,8 @@ void WhyCard::showHeading(const Note& note, const NotePlan& plan) {
         text +=
             QString(", %1, %2").arg(placeText(plan.position.value), fingerText(plan.finger.value));
     text += ", " + strokeText(plan.stroke.value);
+    if (outsideTheKey(piece.key, note.midi()))
+        text += ", " + tr("outside the key");
     for (const Technique t : note.techniques)
         text += ", " + techniqueText(note, t);
     m_rows->addWidget(label(text, 9.5, false, theme().ink));

@@ -20,6 +20,14 @@ void PrintTo(const StringRow& row, std::ostream* out) {
     *out << row.name;
 }
 
+const std::vector<StringRow> kStrings{{"low_e_wound", 82.41, 6.0e-5},
+                                      {"a_at_five", 146.83, 1.1e-4},
+                                      {"g_plain", 196.0, 1.2e-4},
+                                      {"b_plain", 246.94, 5.0e-5},
+                                      {"high_e", 329.63, 2.2e-5},
+                                      {"high_e_at_twelve", 659.26, 5.5e-5},
+                                      {"bass_e", 41.2, 1.2e-4}};
+
 class Strings : public ::testing::TestWithParam<StringRow> {
   protected:
     Sound pluck(double length_s, double noise) const {
@@ -29,16 +37,9 @@ class Strings : public ::testing::TestWithParam<StringRow> {
         return sound;
     }
 };
-INSTANTIATE_TEST_SUITE_P(All,
-                         Strings,
-                         ::testing::Values(StringRow{"low_e_wound", 82.41, 6.0e-5},
-                                           StringRow{"a_at_five", 146.83, 1.1e-4},
-                                           StringRow{"g_plain", 196.0, 1.2e-4},
-                                           StringRow{"b_plain", 246.94, 5.0e-5},
-                                           StringRow{"high_e", 329.63, 2.2e-5},
-                                           StringRow{"high_e_at_twelve", 659.26, 5.5e-5},
-                                           StringRow{"bass_e", 41.2, 1.2e-4}),
-                         [](const auto& row) { return std::string(row.param.name); });
+INSTANTIATE_TEST_SUITE_P(All, Strings, ::testing::ValuesIn(kStrings), [](const auto& row) {
+    return std::string(row.param.name);
+});
 
 TEST_P(Strings, AreMeasuredToATenthFromTheirWholeSound) {
     const Sound sound = pluck(1.2, 0.0002);
@@ -50,36 +51,50 @@ TEST_P(Strings, AreMeasuredToATenthFromTheirWholeSound) {
     EXPECT_NEAR(1200.0 * std::log2(fit.f0_hz / GetParam().f0_hz), 0.0, 1.0);
 }
 
-TEST_P(Strings, AreMeasuredRoughlyFromATwelfthOfASecond) {
-    if (GetParam().f0_hz < 60.0)
-        GTEST_SKIP() << "three periods of a bass string tell nothing";
-    const Sound sound = pluck(0.12, 0.0002);
-    StiffnessMeter meter(sound.view());
-    const auto fit = meter.measure({0.115, 0.2}, GetParam().f0_hz);
-    if (fit.told()) { // or says nothing
-        EXPECT_NEAR(fit.log_b, std::log(GetParam().b), std::max(0.4, 3.0 * fit.sd));
-    }
+// Under hard conditions the meter may say nothing, but not always, and what it says must hold
+// within three of its own deviations.
+struct Hard {
+    const char* name;
+    double length_s; // of the note
+    double noise;
+    TimeRange looked_at;
+    bool with_another;
+    int least_told; // of the strings
+    double slack;   // nepers that are forgiven in any case
+};
+void PrintTo(const Hard& hard, std::ostream* out) {
+    *out << hard.name;
 }
+class Conditions : public ::testing::TestWithParam<Hard> {};
+INSTANTIATE_TEST_SUITE_P(
+    Hard,
+    Conditions,
+    ::testing::Values(Hard{"a_twelfth_of_a_second", 0.12, 0.0002, {0.115, 0.2}, false, 4, 0.4},
+                      Hard{"noise_25_db_below", 1.2, 0.006, {0.12, 0.52}, false, 5, 0.3},
+                      Hard{"under_another_note", 1.2, 0.0002, {0.12, 0.52}, true, 4, 0.5}),
+    [](const auto& row) { return std::string(row.param.name); });
 
-TEST_P(Strings, AreMeasuredInNoiseWithAnHonestDeviation) {
-    const Sound sound = pluck(1.2, 0.006);
-    StiffnessMeter meter(sound.view()); // about 25 dB below
-    const auto fit = meter.measure({0.12, 0.52}, GetParam().f0_hz);
-    if (fit.told()) {
-        EXPECT_NEAR(fit.log_b, std::log(GetParam().b), std::max(0.3, 3.0 * fit.sd));
+TEST_P(Conditions, LeaveWhatIsSaidTrueAndNotEverythingUnsaid) {
+    const Hard& hard = GetParam();
+    int told = 0;
+    for (const StringRow& row : kStrings) {
+        SCOPED_TRACE(row.name);
+        Sound sound = test::silence(1.5, kRate);
+        test::addTone(sound, {0.1, hard.length_s, row.f0_hz, 0.2, row.b, 1.2, 0.0, 24});
+        std::vector<double> others;
+        if (hard.with_another) {
+            others.push_back(row.f0_hz * std::exp2(5.0 / 12.0));
+            test::addTone(sound, {0.1, hard.length_s, others[0], 0.2, 8e-5, 1.2, 0.0, 20});
+        }
+        test::addNoise(sound, hard.noise);
+        StiffnessMeter meter(sound.view());
+        const auto fit = meter.measure(hard.looked_at, row.f0_hz, others);
+        if (!fit.told())
+            continue;
+        ++told;
+        EXPECT_NEAR(fit.log_b, std::log(row.b), std::max(hard.slack, 3.0 * fit.sd));
     }
-}
-
-TEST_P(Strings, AreMeasuredUnderAnotherNote) {
-    Sound sound = pluck(1.2, 0.0002);
-    const double other_hz = GetParam().f0_hz * std::exp2(5.0 / 12.0);
-    test::addTone(sound, {0.1, 1.2, other_hz, 0.2, 8e-5, 1.2, 0.0, 20});
-    StiffnessMeter meter(sound.view());
-    const double others[] = {other_hz};
-    const auto fit = meter.measure({0.12, 0.52}, GetParam().f0_hz, others);
-    if (fit.told()) {
-        EXPECT_NEAR(fit.log_b, std::log(GetParam().b), std::max(0.5, 3.0 * fit.sd));
-    }
+    EXPECT_GE(told, hard.least_told);
 }
 
 TEST(StiffnessMeter, SaysNothingWhereThereIsNothingToSay) {
