@@ -254,11 +254,13 @@ void TakeCommands::hear(TimeRange span) {
                 const Piece& found = (*heard)->value();
                 if (!m_document.piece().lead() || m_document.piece().lead()->path != path)
                     return; // another piece was opened meanwhile
+                // What was heard is placed already; only beside other notes it is placed anew.
+                const bool alone = m_document.piece().notes.empty();
                 m_document.edit(
                     tr("hear the take"),
                     span.start_s,
                     [&](PieceEditor& e) { return e.adoptHearing(found, span); },
-                    Resolve::WholePiece);
+                    alone ? Resolve::Nothing : Resolve::WholePiece);
                 if (found.notes.empty())
                     emit warned(tr("No note was heard in this recording. Is it the right one, and "
                                    "the right instrument?"));

@@ -138,7 +138,11 @@ void placeAll(Piece& piece, const HandModel& model) {
     }
     if (piece.string_traits.size() != piece.instrument.strings.size())
         piece.string_traits = statedTraits(piece.instrument);
-    for (int round = 0; round < TraitModel{}.rounds; ++round) {
+    // Strings that were learned before need no more than a look at what is new.
+    const bool learned = std::ranges::any_of(
+        piece.string_traits, [](const StringTrait& t) { return t.basis == Basis::Heard; });
+    const int rounds = learned ? 1 : TraitModel{}.rounds;
+    for (int round = 0; round < rounds; ++round) {
         placeSpan(piece, 0, piece.notes.size(), model);
         piece.string_traits = learnedTraits(piece, stringProbabilities(piece));
     }

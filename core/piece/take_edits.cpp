@@ -94,6 +94,8 @@ Status PieceEditor::adoptHearing(const Piece& heard, TimeRange span) {
         plans.push_back(heard.reading.plans[i]);
         notes.back().id = plans.back().note = m_piece.next_id++;
     }
+    if (m_piece.string_traits.empty())
+        m_piece.string_traits = heard.string_traits;
     std::erase_if(m_piece.misses,
                   [span](const NearMiss& m) { return span.contains(m.time.start_s); });
     m_piece.misses.insert(m_piece.misses.end(), heard.misses.begin(), heard.misses.end());
