@@ -198,6 +198,14 @@ void Actions::fillListen(QMenu& menu) {
     menu.addAction(make(tr("Faster"), Qt::Key_Period, [speed] { speed(5); }));
     menu.addAction(make(tr("As fast as recorded"), Qt::Key_Slash, [speed] { speed(0); }));
     menu.addAction(make(tr("Only these pitches, or all"), Qt::Key_R, [&c] { c.isolateAround(); }));
+    menu.addAction(make(tr("Only the chosen note, or everything"), Qt::Key_O, [&c] {
+        c.hearPart(SoundPart::Note);
+    }));
+    menu.addAction(make(
+        tr("Only its string, or everything"), Qt::Key_Y, [&c] { c.hearPart(SoundPart::String); }));
+    menu.addAction(make(tr("Everything but the chosen note"), Qt::Key_C, [&c] {
+        c.hearPart(SoundPart::AllButNote);
+    }));
     menu.addAction(make(tr("Click on or off"), Qt::Key_K, [&t] {
         ListenSettings listen = t.listen();
         listen.click = !listen.click;

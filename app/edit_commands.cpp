@@ -17,7 +17,12 @@ enum MergeKey { MergeStart = 1, MergeEnd = 2, MergeFret = 3, MergePitch = 4 };
 } // namespace
 
 EditCommands::EditCommands(Document& document, Selection& selection, Transport& transport)
-    : m_document(document), m_selection(selection), m_transport(transport) {}
+    : m_document(document), m_selection(selection), m_transport(transport) {
+    connect(&selection, &Selection::changed, this, [this] {
+        if (m_transport.part() != SoundPart::All && m_document.piece().note(m_selection.note()))
+            m_transport.setPart(m_transport.part(), m_selection.note());
+    });
+}
 
 const Note* EditCommands::chosen() {
     const Note* note = m_document.piece().note(m_selection.note());
@@ -257,6 +262,26 @@ void EditCommands::growLoopByBeat() {
     const auto next = std::upper_bound(beats.begin(), beats.end(), loop->end_s + 0.01);
     if (next != beats.end())
         m_transport.setLoop(TimeRange{loop->start_s, *next});
+}
+
+void EditCommands::hearPart(SoundPart part) {
+    if (part == m_transport.part()) {
+        m_transport.setPart(SoundPart::All, 0);
+        return;
+    }
+    const Note* note = chosen();
+    if (!note)
+        return;
+    if (!m_document.media(m_transport.take())) {
+        emit said(tr("There is no recording here to take apart."));
+        return;
+    }
+    const NotePlan* plan = m_document.piece().plan(note->id);
+    if (part == SoundPart::String && !(plan && plan->placed())) {
+        emit said(tr("This note is on no string yet."));
+        return;
+    }
+    m_transport.setPart(part, note->id);
 }
 
 void EditCommands::isolateAround() {

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/document.h"
+#include "session/part_source.h"
 
 namespace wirenote::app {
 
@@ -35,7 +36,8 @@ class EditCommands : public QObject {
     void loopSelection();
     void growLoopByNote(); // to the end of the next note
     void growLoopByBeat();
-    void isolateAround(); // hears only the pitches about the chosen note, or all again
+    void hearPart(SoundPart part); // of the chosen note; asked for again: everything
+    void isolateAround();          // hears only the pitches about the chosen note, or all again
     void setDownbeat();
 
   signals:

@@ -115,6 +115,10 @@ QStringList TopBar::listeningFacts() const {
     const ListenSettings& listen = t.listen();
     if (m_bench.document.piece().takes.size() > 1 && t.listening() != Listening::Tab)
         facts << tr("take %1").arg(t.take() + 1);
+    if (t.listening() != Listening::Tab && t.part() != SoundPart::All)
+        facts << (t.part() == SoundPart::Note     ? tr("only this note  O")
+                  : t.part() == SoundPart::String ? tr("only this string  Y")
+                                                  : tr("without this note  C"));
     if (listen.speed != 1.0)
         facts << percentText(listen.speed);
     if (listen.semitones != 0.0)

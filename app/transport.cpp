@@ -58,6 +58,7 @@ Transport::~Transport() {
 void Transport::opened() {
     pause();
     m_take = 0;
+    m_part = SoundPart::All;
     m_known_takes = m_document.piece().takes;
     m_player.setTab(nullptr);
     m_tab_stale = true;
@@ -79,6 +80,8 @@ void Transport::edited() {
         m_known_takes = takes;
         m_take = std::min(m_take, takes.empty() ? 0 : takes.size() - 1);
         useTake(m_playhead_s);
+    } else if (m_part != SoundPart::All && m_document.piece().notes != m_known_notes) {
+        useTake(m_playhead_s);
     } else {
         applySettings();
     }
@@ -95,6 +98,11 @@ void Transport::useTake(std::optional<double> go_on_s) {
     std::shared_ptr<StereoSource> source;
     if (media)
         source = media->playing;
+    if (source && m_part != SoundPart::All && m_take < m_document.piece().takes.size()) {
+        const Piece& piece = m_document.piece();
+        source = partOf(source, piece, piece.takes[m_take], m_part, m_part_note);
+        m_known_notes = piece.notes;
+    }
     m_player.setTake(source, go_on_s ? std::optional<double>(takeTime(*go_on_s)) : std::nullopt);
     m_tab_stale = true; // the tab follows the clock of the take
     applySettings();
@@ -241,6 +249,17 @@ void Transport::setListen(const ListenSettings& listen) {
     m_listen = listen;
     applySettings();
     applyLoop();
+    emit changed();
+}
+
+void Transport::setPart(SoundPart part, NoteId note) {
+    if (part == m_part && (part == SoundPart::All || note == m_part_note))
+        return;
+    m_part = part;
+    m_part_note = note;
+    if (part != SoundPart::All && m_listening == Listening::Tab)
+        m_listening = Listening::Take; // only a recording has parts to take away
+    useTake(m_playhead_s);
     emit changed();
 }
 

@@ -4,6 +4,7 @@
 #include "app/listen_settings.h"
 #include "media/player.h"
 #include "piece/piece.h"
+#include "session/part_source.h"
 
 #include <QObject>
 #include <QTimer>
@@ -33,6 +34,7 @@ class Transport : public QObject {
     std::optional<TimeRange> loop() const { return m_loop; }
     std::size_t take() const { return m_take; } // the one that is heard
     const ListenSettings& listen() const { return m_listen; }
+    SoundPart part() const { return m_part; }
 
     void toggle();
     void play();
@@ -43,6 +45,8 @@ class Transport : public QObject {
     void setListening(Listening what);
     void setTake(std::size_t take); // the musical place stays
     void setListen(const ListenSettings& listen);
+    // Of the take only what belongs to this note or its string, or all but the note.
+    void setPart(SoundPart part, NoteId note);
     void playOnce(TimeRange span); // hears one stretch, then stops and returns to its start
 
   signals:
@@ -82,8 +86,11 @@ class Transport : public QObject {
     ListenSettings m_listen;
     std::optional<TimeRange> m_loop;
     std::optional<TimeRange> m_once;
+    SoundPart m_part = SoundPart::All;
+    NoteId m_part_note = 0;
     // What of the piece matters for sound: other edits leave the player alone.
     std::vector<Take> m_known_takes;
+    std::vector<Note> m_known_notes; // while a part is heard
 };
 
 } // namespace wirenote::app
