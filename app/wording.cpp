@@ -64,20 +64,16 @@ QString strokeText(Stroke stroke) {
 
 QString techniqueText(Technique technique) {
     static const std::array<const char*, kTechniqueCount> kNames = {
-        QT_TRANSLATE_NOOP("wording", "hammer-on"),
-        QT_TRANSLATE_NOOP("wording", "pull-off"),
-        QT_TRANSLATE_NOOP("wording", "slide"),
-        QT_TRANSLATE_NOOP("wording", "bend"),
-        QT_TRANSLATE_NOOP("wording", "release"),
-        QT_TRANSLATE_NOOP("wording", "vibrato"),
-        QT_TRANSLATE_NOOP("wording", "palm mute"),
-        QT_TRANSLATE_NOOP("wording", "dead note"),
-        QT_TRANSLATE_NOOP("wording", "staccato"),
-        QT_TRANSLATE_NOOP("wording", "let ring"),
-        QT_TRANSLATE_NOOP("wording", "harmonic"),
-        QT_TRANSLATE_NOOP("wording", "grace note"),
-        QT_TRANSLATE_NOOP("wording", "accent"),
-        QT_TRANSLATE_NOOP("wording", "ghost stroke")};
+        QT_TRANSLATE_NOOP("wording", "hammer-on"), QT_TRANSLATE_NOOP("wording", "pull-off"),
+        QT_TRANSLATE_NOOP("wording", "slide"),     QT_TRANSLATE_NOOP("wording", "bend"),
+        QT_TRANSLATE_NOOP("wording", "release"),   QT_TRANSLATE_NOOP("wording", "vibrato"),
+        QT_TRANSLATE_NOOP("wording", "palm mute"), QT_TRANSLATE_NOOP("wording", "dead note"),
+        QT_TRANSLATE_NOOP("wording", "staccato"),  QT_TRANSLATE_NOOP("wording", "let ring"),
+        QT_TRANSLATE_NOOP("wording", "harmonic"),  QT_TRANSLATE_NOOP("wording", "grace note"),
+        QT_TRANSLATE_NOOP("wording", "accent"),    QT_TRANSLATE_NOOP("wording", "ghost stroke"),
+        QT_TRANSLATE_NOOP("wording", "pre-bend"),  QT_TRANSLATE_NOOP("wording", "rolled chord"),
+        QT_TRANSLATE_NOOP("wording", "rake"),      QT_TRANSLATE_NOOP("wording", "trill"),
+        QT_TRANSLATE_NOOP("wording", "tremolo"),   QT_TRANSLATE_NOOP("wording", "tapped")};
     return tr(kNames[static_cast<std::size_t>(technique)]);
 }
 
@@ -180,6 +176,8 @@ QString reasonTitle(const Piece& piece, const Reason& r) {
                        : tr("the thin strings sounded first");
     case ReasonKind::DecidedByPerson:
         return tr("you decided this");
+    case ReasonKind::OverNode:
+        return tr("a harmonic: it rings over the node at fret %1").arg(r.a);
     case ReasonKind::NothingFits:
         return tr("no place on this neck has this pitch");
     }

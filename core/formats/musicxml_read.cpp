@@ -229,8 +229,9 @@ class Reader {
         for (std::size_t i = 0; i < piece.notes.size(); ++i) {
             NotePlan& plan = piece.reading.plans[i];
             if (plan.placed() &&
-                piece.instrument.fretFor(plan.position.value.string, piece.notes[i].midi()) !=
-                    plan.position.value.fret) {
+                !piece.instrument.sounds(plan.position.value,
+                                         piece.notes[i].midi(),
+                                         piece.notes[i].has(Technique::Harmonic))) {
                 plan.position = {};
                 plan.position.value = {0, 0};
             }

@@ -6,7 +6,7 @@
 
 namespace wirenote {
 
-// Every place of this pitch on the neck, thinnest string first.
-std::vector<Position> candidatesFor(const Instrument& instrument, int midi);
+// Every place of this pitch on the neck, thinnest string first; of a natural harmonic the nodes.
+std::vector<Position> candidatesFor(const Instrument& instrument, int midi, bool harmonic = false);
 
 } // namespace wirenote

@@ -16,6 +16,7 @@ struct LineNote {
     double onset_s = 0.0;
     double offset_s = 0.0;
     int midi = 60;
+    bool harmonic = false;  // natural: taken over a node
     Slur slur = Slur::None; // how it is reached from the note before
     std::optional<Position> fixed_position;
     std::optional<Finger> fixed_finger;

@@ -19,13 +19,15 @@ LineNote lineNote(const Piece& piece, std::size_t i) {
     LineNote line;
     line.onset_s = note.onset_s();
     line.offset_s = note.offset_s();
-    line.midi = note.midi();
+    line.midi = note.frettedMidi();
+    line.harmonic = note.has(Technique::Harmonic);
     line.slur = note.has(Technique::Slide)      ? Slur::Slide
                 : note.has(Technique::HammerOn) ? Slur::Hammer
                 : note.has(Technique::PullOff)  ? Slur::Pull
                                                 : Slur::None;
-    line.string_costs =
-        stiffnessCosts(piece.instrument, piece.string_traits, note.stiffness, line.midi);
+    if (!line.harmonic && line.midi == note.midi()) // else another length of the string sounds
+        line.string_costs =
+            stiffnessCosts(piece.instrument, piece.string_traits, note.stiffness, line.midi);
     if (plan.position.isSet() && plan.placed())
         line.fixed_position = plan.position.value;
     if (plan.finger.isSet())

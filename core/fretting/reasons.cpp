@@ -63,6 +63,8 @@ std::vector<Reason> reasonsFor(const Instrument& instrument,
     const LinePlacement& here = placements[index];
     if (!here.possible)
         return {reasoned(ReasonKind::NothingFits)};
+    if (line[index].harmonic && !here.state.open())
+        return {reasoned(ReasonKind::OverNode, here.state.position.fret)};
     if (here.places.size() == 1 && !line[index].fixed_position)
         return {reasoned(ReasonKind::OnlyPlace, here.state.position.string)};
     if (const auto heard = heardReason(instrument, line[index], here))

@@ -28,7 +28,7 @@ Finger fingerAt(int reach) {
 std::vector<HandState> statesFor(const Instrument& instrument, const LineNote& note) {
     std::vector<HandState> states;
     const auto places = note.fixed_position ? std::vector<Position>{*note.fixed_position}
-                                            : candidatesFor(instrument, note.midi);
+                                            : candidatesFor(instrument, note.midi, note.harmonic);
     for (const Position& place : places) {
         if (place.fret == 0) {
             for (int hand = 1;

@@ -106,7 +106,9 @@ std::vector<StringTrait> learnedTraits(const Piece& piece,
         for (std::size_t i = 0; i < piece.notes.size(); ++i) {
             const Note& note = piece.notes[i];
             const double p = i < probabilities.size() ? probabilities[i][at] : 0.0;
-            if (!note.stiffness.told() || p < 0.02 || instrument.fretFor(s, note.midi()) < 0)
+            if (!note.stiffness.told() || note.has(Technique::Harmonic) ||
+                note.frettedMidi() != note.midi() || p < 0.02 ||
+                instrument.fretFor(s, note.midi()) < 0)
                 continue;
             // What lies far off this string is another's, however likely it looked.
             const double off = residual(instrument, s, note.midi(), note.stiffness.log_b);

@@ -1,5 +1,7 @@
 #include "hearing/bends.h"
 
+#include "hearing/techniques.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -66,6 +68,14 @@ void joinBends(std::vector<Note>& notes, const BendParameters& p) {
             const Note& up = notes[i + 1];
             const double step = up.pitch.value - note.pitch.value;
             const double glide = glide_s(note, up);
+            if (-step >= p.least_semitones && -step <= p.most_pre_bend && drawn(-step, glide, p)) {
+                append(note, up);
+                note.add(Technique::PreBend);
+                note.add(Technique::Release);
+                kept.push_back(std::move(note));
+                ++i;
+                continue;
+            }
             const bool back =
                 i + 2 < notes.size() && slursOn(up, notes[i + 2], p) &&
                 std::abs(notes[i + 2].pitch.value - note.pitch.value) < p.same_semitones &&
@@ -85,6 +95,53 @@ void joinBends(std::vector<Note>& notes, const BendParameters& p) {
         kept.push_back(std::move(note));
     }
     notes = std::move(kept);
+}
+
+namespace {
+
+// The pitch at rest: medians of stretches of the curve, in cents from the note's pitch.
+std::vector<double> levelsOf(const Note& note, const DrawnParameters& p) {
+    std::vector<double> levels;
+    std::vector<double> cents;
+    for (double t = note.onset_s() + p.settle_s; t + p.level_s <= note.offset_s();
+         t += 0.5 * p.level_s) {
+        cents.clear();
+        for (const PitchPoint& point : note.curve)
+            if (point.time_s >= t && point.time_s < t + p.level_s)
+                cents.push_back(point.dev_cents);
+        if (cents.size() < 3)
+            continue;
+        const auto middle = cents.begin() + static_cast<std::ptrdiff_t>(cents.size() / 2);
+        std::ranges::nth_element(cents, middle);
+        levels.push_back(*middle);
+    }
+    return levels;
+}
+
+} // namespace
+
+void markDrawn(std::vector<Note>& notes, const DrawnParameters& p) {
+    for (Note& note : notes) {
+        if (note.has(Technique::Bend) || note.has(Technique::PreBend) || !note.pitched())
+            continue;
+        const auto levels = levelsOf(note, p);
+        if (levels.size() < 3 || std::abs(levels.front()) > p.least_up_cents)
+            continue;
+        const auto vibrato = vibratoOf(note);
+        const double swing = vibrato ? p.swings * vibrato->width_cents : 0.0;
+        const double up = *std::ranges::max_element(levels) - levels.front();
+        const double down = levels.front() - *std::ranges::min_element(levels);
+        const double now = levels.back() - levels.front();
+        if (up >= p.least_up_cents + swing && up <= p.most_cents && up > down) {
+            note.add(Technique::Bend);
+            if (now < p.back * up)
+                note.add(Technique::Release);
+        } else if (down >= p.least_down_cents + swing && down <= p.most_cents &&
+                   -now > 0.7 * down) {
+            note.add(Technique::PreBend);
+            note.add(Technique::Release);
+        }
+    }
 }
 
 } // namespace wirenote

@@ -1,6 +1,8 @@
 #include "hearing/hearing.h"
 
 #include "hearing/bends.h"
+#include "hearing/figures.h"
+#include "hearing/harmonics.h"
 #include "hearing/palm_mutes.h"
 #include "hearing/slurs.h"
 #include "hearing/techniques.h"
@@ -179,6 +181,7 @@ Result<Hearing> hearTake(SoundView sound,
     markSlurs(sound, hearing->notes);
     if (!instrument.isBass()) {
         joinBends(hearing->notes);
+        markDrawn(hearing->notes);
         JobControl quiet;
         quiet.cancel = job.cancel;
         PeakParameters peaks;
@@ -206,6 +209,8 @@ Result<Hearing> hearTake(SoundView sound,
     job.report(length_s, length_s);
     markPalmMutes(sound, hearing->notes);
     markStaccato(hearing->notes);
+    markHarmonics(sound, instrument, hearing->reference.a4_hz, hearing->notes);
+    markFigures(hearing->notes);
     for (std::size_t i = 0; i < hearing->notes.size(); ++i)
         hearing->notes[i].id = static_cast<NoteId>(i) + 1;
     return hearing;

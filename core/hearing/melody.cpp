@@ -70,6 +70,7 @@ class MelodyHearing {
         for (Piecelet& p : found)
             measure(p);
         dropUnbelievable(found);
+        evenOutOctaves(found);
         joinHeldNotes(found);
         dropPassedFrets(found);
         return found;
@@ -200,6 +201,21 @@ class MelodyHearing {
                 kept.push_back(p);
         }
         found = std::move(kept);
+    }
+
+    // One pitch struck again and again, fast: a single octave among equals is a mistake of the
+    // tracker. (Two octaves that alternate are none.)
+    void evenOutOctaves(std::vector<Piecelet>& found) const {
+        for (std::size_t i = 2; i + 2 < found.size(); ++i) {
+            const double here = found[i].midi;
+            const auto sameAs = [&](std::size_t at) {
+                return std::abs(found[at].midi - found[i - 1].midi) < 0.4;
+            };
+            const bool octave = std::abs(std::abs(here - found[i - 1].midi) - 12.0) < 0.4;
+            if (octave && sameAs(i - 2) && sameAs(i + 1) && sameAs(i + 2) &&
+                found[i + 1].span.start_s - found[i].span.start_s < m_p.fast_s)
+                found[i].midi = found[i - 1].midi;
+        }
     }
 
     // The same pitch again without an attack is the same note.

@@ -27,6 +27,7 @@ struct HearingParameters {
     double slur_min_s = 0.045;  // shortest slurred note
     double passed_fret_s = 0.085; // a fret crossed by a slide sounds no longer than this
     double note_min_s = 0.035;
+    double fast_s = 0.16;      // between strokes of one pitch: no octave between them is believed
     double quiet_db = 38.0;    // notes this far below the take's loud notes are not believed
     double end_drop_db = 24.0; // a note has ended this far below its peak
 };

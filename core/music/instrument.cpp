@@ -91,6 +91,44 @@ int Instrument::fretFor(int string_number, int midi) const {
     return fret >= 0 && fret <= highestFret() ? fret : -1;
 }
 
+std::vector<int> Instrument::harmonicFrets(int string_number, int midi) const {
+    std::vector<int> found;
+    if (!hasString(string_number))
+        return found;
+    const int above = midi - string(string_number).open_midi - capo;
+    const auto at = [&found, this](std::initializer_list<int> nodes) {
+        for (const int fret : nodes)
+            if (fret <= highestFret())
+                found.push_back(fret);
+    };
+    if (above == 12)
+        at({12});
+    else if (above == 19)
+        at({7, 19});
+    else if (above == 24)
+        at({5, 24});
+    else if (above == 28)
+        at({9, 4, 16});
+    return found;
+}
+
+int Instrument::harmonicMidi(Position place) const {
+    if (hasString(place.string))
+        for (const int above : {12, 19, 24, 28}) {
+            const int midi = string(place.string).open_midi + capo + above;
+            const auto nodes = harmonicFrets(place.string, midi);
+            if (std::ranges::find(nodes, place.fret) != nodes.end())
+                return midi;
+        }
+    return -1;
+}
+
+bool Instrument::sounds(Position place, int midi, bool harmonic) const {
+    const auto nodes = harmonic ? harmonicFrets(place.string, midi) : std::vector<int>{};
+    return fretFor(place.string, midi) == place.fret ||
+           std::ranges::find(nodes, place.fret) != nodes.end();
+}
+
 int Instrument::lowestMidi() const {
     int lowest = 127;
     for (const StringSpec& s : strings)

@@ -57,6 +57,14 @@ struct Instrument {
     }
     // The fret that gives `midi` on `string`, or -1 when the neck does not have it there.
     int fretFor(int string, int midi) const;
+    // The frets over whose nodes a natural harmonic of this pitch sounds on `string`, the easiest
+    // first: the octave over fret 12, the twelfth over 7 and 19, two octaves over 5 and 24, the
+    // third above them over 4, 9 and 16 (the nodes of the first five partials, to the nearest fret).
+    std::vector<int> harmonicFrets(int string, int midi) const;
+    // The pitch of the natural harmonic over a fret, or −1 where no node is.
+    int harmonicMidi(Position place) const;
+    // True when the pitch sounds there, stopped or as a natural harmonic.
+    bool sounds(Position place, int midi, bool harmonic) const;
     int lowestMidi() const;
     int highestMidi() const;
 };

@@ -58,7 +58,11 @@ Status PieceEditor::moveToString(NoteId id, int string) {
     const Note& note = m_piece.notes[i];
     if (!m_piece.instrument.hasString(string))
         return badCall("this instrument has no string " + std::to_string(string));
-    const int fret = m_piece.instrument.fretFor(string, note.midi());
+    const auto nodes = note.has(Technique::Harmonic)
+                           ? m_piece.instrument.harmonicFrets(string, note.midi())
+                           : std::vector<int>{};
+    const int fret =
+        nodes.empty() ? m_piece.instrument.fretFor(string, note.frettedMidi()) : nodes.front();
     if (fret < 0)
         return badCall(pitchName(note.pitch.value, m_piece.key.spelling()) + " is not on string " +
                        std::to_string(string));
@@ -80,7 +84,9 @@ Status PieceEditor::setFret(NoteId id, int fret) {
         return badCall("this neck has frets 0 to " +
                        std::to_string(m_piece.instrument.highestFret()));
     const Position position{plan.position.value.string, fret};
-    m_piece.notes[i].pitch.set(m_piece.instrument.midiAt(position));
+    const int node =
+        m_piece.notes[i].has(Technique::Harmonic) ? m_piece.instrument.harmonicMidi(position) : -1;
+    m_piece.notes[i].pitch.set(node >= 0 ? node : m_piece.instrument.midiAt(position));
     m_piece.notes[i].curve.clear(); // measured against the pitch it no longer has
     plan.position.set(position);
     plan.finger = {};
@@ -145,6 +151,17 @@ Status PieceEditor::toggleTechnique(NoteId id, Technique technique) {
         techniques.erase(at);
     else
         techniques.push_back(technique);
+    NotePlan& plan = m_piece.reading.plans[i];
+    const Note& note = m_piece.notes[i];
+    // A harmonic lies elsewhere than the stopped note of its pitch.
+    if (technique == Technique::Harmonic && plan.placed()) {
+        const auto nodes =
+            m_piece.instrument.harmonicFrets(plan.position.value.string, note.midi());
+        const bool harmonic = note.has(Technique::Harmonic);
+        if (harmonic ? std::ranges::find(nodes, plan.position.value.fret) == nodes.end()
+                     : !m_piece.instrument.sounds(plan.position.value, note.frettedMidi(), false))
+            openPlacement(plan);
+    }
     log("technique changed", id);
     return {};
 }
@@ -333,9 +350,9 @@ Status PieceEditor::setInstrument(const Instrument& instrument) {
     m_piece.string_traits.clear(); // they were those of other strings
     for (std::size_t i = 0; i < m_piece.notes.size(); ++i) {
         NotePlan& plan = m_piece.reading.plans[i];
-        if (plan.placed() &&
-            instrument.fretFor(plan.position.value.string, m_piece.notes[i].midi()) !=
-                plan.position.value.fret)
+        if (plan.placed() && !instrument.sounds(plan.position.value,
+                                                m_piece.notes[i].frettedMidi(),
+                                                m_piece.notes[i].has(Technique::Harmonic)))
             openPlacement(plan);
     }
     log("instrument set", 0);

@@ -38,6 +38,7 @@ enum class ReasonKind {
     StiffnessFits,     // heard: as stiff as string a would sound, x times off what string b would
     StringsInTurn,     // heard: thick strings first (a = 1) or thin ones (−1), sure to x (0.5..1)
     DecidedByPerson,   // set
+    OverNode,          // reasoned: a harmonic rings over fret a only
     NothingFits,       // reasoned: no place on this neck has this pitch
 };
 
@@ -90,8 +91,14 @@ enum class Technique {
     Grace,
     Accent,
     GhostStroke,
+    PreBend, // struck when the string is drawn already
+    Roll,    // a chord, string after string
+    Rake,    // over damped strings into a note
+    Trill,
+    Tremolo, // one pitch struck as fast as the hand can
+    Tap,
 };
-constexpr int kTechniqueCount = 14;
+constexpr int kTechniqueCount = 20;
 
 enum class Finger { Unknown, Open, Index, Middle, Ring, Little, Thumb };
 enum class Stroke { Unknown, Down, Up, P, I, M, A, C, Ghost, None };
@@ -127,8 +134,14 @@ struct Note {
     double offset_s() const { return time.value.end_s; }
     int midi() const; // nearest semitone
     bool has(Technique technique) const;
+    void add(Technique technique); // once
+    // False for strokes over damped strings: their pitch means nothing.
+    bool pitched() const { return !has(Technique::GhostStroke) && !has(Technique::Dead); }
     // How far a bent string was drawn at the most, to the nearest quarter tone; 0 when it was not.
     double bendSemitones() const;
+    // The pitch of the fret behind the note: what it sounds, or less by as much as a pre-bend is
+    // drawn.
+    int frettedMidi() const;
     bool slurred() const {
         return has(Technique::HammerOn) || has(Technique::PullOff) || has(Technique::Slide);
     }

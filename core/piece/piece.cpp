@@ -11,6 +11,11 @@ int Note::midi() const {
     return static_cast<int>(std::lround(pitch.value));
 }
 
+void Note::add(Technique technique) {
+    if (!has(technique))
+        techniques.push_back(technique);
+}
+
 bool Note::has(Technique technique) const {
     return std::find(techniques.begin(), techniques.end(), technique) != techniques.end();
 }
@@ -21,6 +26,15 @@ double Note::bendSemitones() const {
         for (const PitchPoint& p : curve)
             most_cents = std::max(most_cents, p.dev_cents);
     return std::round(most_cents / 50.0) / 2.0;
+}
+
+int Note::frettedMidi() const {
+    if (!has(Technique::PreBend))
+        return midi();
+    double lowest_cents = 0.0;
+    for (const PitchPoint& p : curve)
+        lowest_cents = std::min(lowest_cents, p.dev_cents);
+    return midi() + static_cast<int>(std::lround(lowest_cents / 100.0));
 }
 
 std::vector<double> Timeline::downbeats_s() const {

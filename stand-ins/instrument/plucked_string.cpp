@@ -19,6 +19,10 @@ constexpr int kMostPartials = 60;
 constexpr std::size_t kBlock = 32; // samples between two changes of pitch
 constexpr double kDamping_s = 0.03;
 constexpr double kLoudness = 0.30;
+constexpr double kTouch = 45.0;      // 1/s, of a finger on a node
+constexpr double kPalm = 6.0;        // 1/s …
+constexpr double kPalmPerKhz = 30.0; // … and more for each kHz
+constexpr double kStopped = 140.0;   // 1/s, of the hand lying on the strings
 
 struct Losses {
     double floor;   // 1/s
@@ -52,8 +56,10 @@ double tipWidth(Tool tool) {
 
 std::vector<Partial>
 partialsOf(const Instrument& instrument, const StringNote& note, double a4_hz, double rate_hz) {
-    const int fret = instrument.capo + note.position.fret;
-    const double f0 = hzFromMidi(instrument.midiAt(note.position), a4_hz);
+    // Over a node the whole string sounds.
+    const int above = note.harmonic > 1 ? 0 : note.position.fret;
+    const int fret = instrument.capo + above;
+    const double f0 = hzFromMidi(instrument.midiAt({note.position.string, above}), a4_hz);
     const double b = stiffnessAt(instrument, note.position.string, fret);
     const double length = instrument.scale_mm / 1000.0 * std::exp2(-fret / 12.0);
     const bool electric = instrument.kind == InstrumentKind::Guitar ||
@@ -74,7 +80,10 @@ partialsOf(const Instrument& instrument, const StringNote& note, double a4_hz, d
             shape /= std::sqrt(static_cast<double>(n)); // a fingertip on a fret is a soft hammer
         // Louder is brighter: a soft touch loses its upper partials.
         shape *= std::exp(-(1.0 - note.velocity) * 0.04 * n);
-        const double loss = (losses.floor + losses.per_khz * f / 1000.0) * fretted;
+        double loss = (losses.floor + losses.per_khz * f / 1000.0) * fretted;
+        if (note.harmonic > 1 && n % note.harmonic != 0)
+            loss += kTouch; // the finger lies where this partial would move
+        loss += note.palm * (kPalm + kPalmPerKhz * f / 1000.0) + (note.damped ? kStopped : 0.0);
         for (const auto& [share, detune, slower] :
              {std::tuple{0.78, 0.0, 1.0}, std::tuple{0.22, 0.4, 0.55}}) {
             const double phase = 0.7 * n + detune;

@@ -10,6 +10,15 @@ namespace {
 
 constexpr double kGlide_s = 0.10;
 
+// Which partial of the open string a natural harmonic is; 1 when it is none.
+int harmonicOf(int semitones) {
+    return semitones == 12   ? 2
+           : semitones == 19 ? 3
+           : semitones == 24 ? 4
+           : semitones == 28 ? 5
+                             : 1;
+}
+
 StringNote stringNote(const Piece& piece, std::size_t i) {
     const Note& note = piece.notes[i];
     const NotePlan& plan = piece.reading.plans[i];
@@ -24,6 +33,10 @@ StringNote stringNote(const Piece& piece, std::size_t i) {
     out.excitation = note.has(Technique::HammerOn) || note.has(Technique::PullOff)
                          ? Excitation::Hammered
                          : Excitation::Plucked;
+    if (note.has(Technique::Harmonic))
+        out.harmonic = harmonicOf(note.midi() - piece.instrument.midiAt({out.position.string, 0}));
+    out.palm = note.has(Technique::PalmMute) ? 1.0 : 0.0;
+    out.damped = !note.pitched();
     return out;
 }
 
@@ -69,6 +82,18 @@ void addVibrato(const Note& note, StringNote& out) {
     }
 }
 
+// A bent string goes the way that was heard.
+void addBend(const Note& note, StringNote& out) {
+    if (!note.has(Technique::Bend) && !note.has(Technique::PreBend))
+        return;
+    const double from = note.midi() - note.frettedMidi(); // the string is drawn already
+    if (note.curve.empty())
+        return;
+    out.moves.clear();
+    for (const PitchPoint& p : note.curve)
+        out.moves.push_back({p.time_s - note.onset_s(), from + p.dev_cents / 100.0});
+}
+
 void addNoise(Sound& sound, double noise_db) {
     if (noise_db < -150.0)
         return;
@@ -99,6 +124,7 @@ Result<Sound> renderPiece(const Piece& piece, const RenderOptions& options, cons
             continue;
         StringNote out = stringNote(piece, i);
         addVibrato(note, out);
+        addBend(note, out);
         addSlides(piece, i, out);
         const auto start = static_cast<std::size_t>(note.onset_s() * options.rate_hz);
         if (start < sound.samples.size())

@@ -1,0 +1,181 @@
+#include "hearing/figures.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace wirenote {
+namespace {
+
+double median(std::vector<double> values) {
+    if (values.empty())
+        return 0.0;
+    const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
+    std::ranges::nth_element(values, middle);
+    return *middle;
+}
+
+bool slurredTogether(const Note& from, const Note& to) {
+    return to.slurred() && to.onset_s() - from.offset_s() < 0.03;
+}
+
+bool inTrill(const std::vector<Note>& notes, std::size_t i) {
+    return notes[i].has(Technique::Trill);
+}
+
+// From `first` on, how many notes go to and fro between two pitches.
+std::size_t trillLength(const std::vector<Note>& notes, std::size_t first, double most_s) {
+    std::size_t end = first + 1;
+    while (end < notes.size() && slurredTogether(notes[end - 1], notes[end]) &&
+           notes[end].onset_s() - notes[end - 1].onset_s() <= most_s &&
+           std::abs(notes[end].midi() - notes[end - 1].midi()) <= 4 &&
+           notes[end].midi() != notes[end - 1].midi() &&
+           (end < first + 2 || notes[end].midi() == notes[end - 2].midi()))
+        ++end;
+    return end - first;
+}
+
+// Where each stroke begins in the list; the end of the list closes it.
+std::vector<std::size_t> strokes(const std::vector<Note>& notes, double together_s) {
+    std::vector<std::size_t> starts;
+    for (std::size_t i = 0; i < notes.size(); ++i)
+        if (starts.empty() || notes[i].onset_s() - notes[starts.back()].onset_s() > together_s)
+            starts.push_back(i);
+    starts.push_back(notes.size());
+    return starts;
+}
+
+} // namespace
+
+void markTrills(std::vector<Note>& notes, const FigureParameters& p) {
+    for (std::size_t i = 0; i < notes.size();) {
+        const std::size_t length = trillLength(notes, i, p.trill_note_s);
+        if (static_cast<int>(length) < p.trill_notes) {
+            ++i;
+            continue;
+        }
+        for (std::size_t k = i; k < i + length; ++k)
+            notes[k].add(Technique::Trill);
+        i += length;
+    }
+}
+
+void markGraces(std::vector<Note>& notes, const FigureParameters& p) {
+    for (std::size_t i = 0; i + 1 < notes.size(); ++i) {
+        const double length_s = notes[i + 1].onset_s() - notes[i].onset_s();
+        const double whole_s = notes[i + 1].time.value.length_s();
+        if (slurredTogether(notes[i], notes[i + 1]) && !notes[i].slurred() && notes[i].pitched() &&
+            length_s <= p.longest_grace_s && length_s <= p.grace_share * whole_s &&
+            !inTrill(notes, i) && !inTrill(notes, i + 1))
+            notes[i].add(Technique::Grace);
+    }
+}
+
+void markTremolos(std::vector<Note>& notes, const FigureParameters& p) {
+    for (std::size_t i = 0; i < notes.size();) {
+        std::size_t end = i + 1;
+        std::vector<double> gaps;
+        while (end < notes.size() && notes[end].midi() == notes[i].midi() &&
+               !notes[end].slurred() && notes[end].pitched() && notes[i].pitched() &&
+               notes[end].onset_s() - notes[end - 1].onset_s() <= p.tremolo_s) {
+            gaps.push_back(notes[end].onset_s() - notes[end - 1].onset_s());
+            ++end;
+        }
+        const double usual = median(gaps);
+        const bool even = std::ranges::all_of(
+            gaps, [&](double gap) { return std::abs(gap - usual) <= p.tremolo_even * usual; });
+        if (even && static_cast<int>(end - i) >= p.tremolo_strokes)
+            for (std::size_t k = i; k < end; ++k)
+                notes[k].add(Technique::Tremolo);
+        i = end;
+    }
+}
+
+void markRakes(std::vector<Note>& notes, const FigureParameters& p) {
+    for (std::size_t i = 1; i < notes.size(); ++i) {
+        if (!notes[i].pitched())
+            continue;
+        std::size_t first = i;
+        while (first > 0 && !notes[first - 1].pitched() &&
+               notes[first].onset_s() - notes[first - 1].onset_s() <= p.rake_gap_s)
+            --first;
+        if (static_cast<int>(i - first) < p.rake_strokes)
+            continue;
+        for (std::size_t k = first; k <= i; ++k)
+            notes[k].add(Technique::Rake);
+    }
+}
+
+void markRolls(std::vector<Note>& notes, const FigureParameters& p) {
+    for (std::size_t i = 0; i < notes.size();) {
+        // String after string, one way, and all still sounding at the end.
+        std::size_t end = i + 1;
+        const auto onward = [&](std::size_t at) {
+            const double gap_s = notes[at].onset_s() - notes[at - 1].onset_s();
+            const int way = notes[i + 1].midi() > notes[i].midi() ? 1 : -1;
+            return notes[at].pitched() && !notes[at].slurred() && gap_s >= 0.4 * p.roll_gap_s &&
+                   gap_s <= p.roll_most_gap_s &&
+                   way * (notes[at].midi() - notes[at - 1].midi()) > 0;
+        };
+        while (end < notes.size() && notes[i].pitched() && onward(end))
+            ++end;
+        const double whole_s = notes[end - 1].onset_s() - notes[i].onset_s();
+        const bool held = std::all_of(
+            notes.begin() + static_cast<std::ptrdiff_t>(i),
+            notes.begin() + static_cast<std::ptrdiff_t>(end),
+            [&](const Note& n) { return n.offset_s() > notes[end - 1].onset_s() + 0.05; });
+        const auto count = static_cast<double>(end - i);
+        // Slower than this, it is an arpeggio with a rhythm of its own.
+        const bool fast = whole_s <= 0.075 * (count - 1.0);
+        if (count >= 3 && held && fast && whole_s >= p.roll_s &&
+            whole_s >= p.roll_gap_s * (count - 1.0))
+            for (std::size_t k = i; k < end; ++k)
+                notes[k].add(Technique::Roll);
+        i = end;
+    }
+}
+
+void markAccents(std::vector<Note>& notes, const FigureParameters& p) {
+    const auto starts = strokes(notes, p.stroke_s);
+    std::vector<double> loudness;
+    for (std::size_t s = 0; s + 1 < starts.size(); ++s) {
+        double loudest = -200.0;
+        for (std::size_t i = starts[s]; i < starts[s + 1]; ++i)
+            if (notes[i].pitched() && !notes[i].slurred())
+                loudest = std::max(loudest, notes[i].loudness_db);
+        loudness.push_back(loudest);
+    }
+    const auto struck = [](double db) { return db > -150.0; };
+    for (std::size_t s = 0; s < loudness.size(); ++s) {
+        if (!struck(loudness[s]))
+            continue;
+        std::vector<double> around;
+        const auto reach = static_cast<std::size_t>(p.accent_around);
+        for (std::size_t k = s > reach ? s - reach : 0;
+             k < std::min(loudness.size(), s + reach + 1);
+             ++k)
+            if (k != s && struck(loudness[k]))
+                around.push_back(loudness[k]);
+        if (around.size() < reach)
+            continue;
+        const double usual = median(around);
+        std::vector<double> off;
+        for (const double db : around)
+            off.push_back(std::abs(db - usual));
+        if (loudness[s] < usual + std::max(p.accent_db, p.accent_spread * median(off)))
+            continue;
+        for (std::size_t i = starts[s]; i < starts[s + 1]; ++i)
+            if (notes[i].pitched() && notes[i].loudness_db > loudness[s] - 6.0)
+                notes[i].add(Technique::Accent);
+    }
+}
+
+void markFigures(std::vector<Note>& notes, const FigureParameters& parameters) {
+    markTrills(notes, parameters);
+    markGraces(notes, parameters);
+    markTremolos(notes, parameters);
+    markRakes(notes, parameters);
+    markRolls(notes, parameters);
+    markAccents(notes, parameters);
+}
+
+} // namespace wirenote

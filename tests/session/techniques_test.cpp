@@ -1,0 +1,176 @@
+// Techniques played by the simulated instrument and heard again.
+#include "hearing/hearing.h"
+#include "instrument/render.h"
+#include "support/pieces.h"
+
+#include <gtest/gtest.h>
+#include <sstream>
+
+namespace wirenote {
+namespace {
+
+Hearing hear(const Piece& piece) {
+    standin::RenderOptions options;
+    options.rate_hz = kAnalysisRateHz;
+    options.noise_db = -70.0;
+    const auto sound = standin::renderPiece(piece, options, {});
+    EXPECT_TRUE(sound.ok());
+    auto hearing = hearTake(sound->view(), piece.instrument, {}, {}, {});
+    EXPECT_TRUE(hearing.ok());
+    return std::move(*hearing);
+}
+
+// For failures: what was heard.
+std::string listOf(const Hearing& hearing) {
+    std::ostringstream out;
+    for (const Note& note : hearing.notes) {
+        out << note.onset_s() << "-" << note.offset_s() << " " << note.midi();
+        for (const Technique t : note.techniques)
+            out << " t" << static_cast<int>(t);
+        out << "; ";
+    }
+    return out.str();
+}
+
+const Note* at(const Hearing& hearing, double onset_s) {
+    for (const Note& note : hearing.notes)
+        if (std::abs(note.onset_s() - onset_s) < 0.05)
+            return &note;
+    return nullptr;
+}
+
+struct Node {
+    const char* name;
+    Position place;
+    int midi;
+};
+void PrintTo(const Node& node, std::ostream* out) {
+    *out << node.name;
+}
+
+// Which fret gives which partial is a fact of the trade (common practice): the octave over fret 12,
+// the twelfth over 7, two octaves over 5.
+class Nodes : public ::testing::TestWithParam<Node> {};
+INSTANTIATE_TEST_SUITE_P(Strings,
+                         Nodes,
+                         ::testing::Values(Node{"octave_on_the_low_string", {6, 12}, 52},
+                                           Node{"octave_on_the_fourth", {4, 12}, 62},
+                                           Node{"octave_on_the_first", {1, 12}, 76},
+                                           Node{"twelfth_on_the_fifth", {5, 7}, 64},
+                                           Node{"twelfth_on_the_third", {3, 7}, 74},
+                                           Node{"two_octaves_on_the_fifth", {5, 5}, 69},
+                                           Node{"two_octaves_on_the_fourth", {4, 5}, 74}),
+                         [](const auto& row) { return std::string(row.param.name); });
+
+TEST_P(Nodes, AreHeardAsHarmonicsAndPressedNotesAreNot) {
+    const Node& node = GetParam();
+    const Piece piece = test::pieceOf({{0.5, 1.5, node.midi, node.place, {Technique::Harmonic}},
+                                       {1.6, 2.0, 61, {2, 2}},
+                                       {2.0, 2.4, 66, {1, 2}},
+                                       {2.5, 3.5, node.midi, node.place, {Technique::Harmonic}},
+                                       {3.6, 4.0, 68, {1, 4}},
+                                       {4.0, 4.4, 63, {2, 4}},
+                                       {4.4, 4.8, 70, {1, 6}},
+                                       {4.8, 5.2, 58, {4, 8}}});
+    const Hearing hearing = hear(piece);
+    for (const double onset : {0.5, 2.5}) {
+        const Note* note = at(hearing, onset);
+        ASSERT_NE(note, nullptr);
+        EXPECT_EQ(note->midi(), node.midi);
+        EXPECT_TRUE(note->has(Technique::Harmonic)) << onset << ": " << listOf(hearing);
+    }
+    for (const double onset : {1.6, 2.0, 3.6, 4.0, 4.4, 4.8}) {
+        ASSERT_NE(at(hearing, onset), nullptr);
+        EXPECT_FALSE(at(hearing, onset)->has(Technique::Harmonic)) << onset;
+    }
+}
+
+TEST(Harmonics, PressedNotesOfTheSamePitchesAreNone) {
+    std::vector<test::Row> rows;
+    const std::vector<std::pair<int, Position>> pressed = {{52, {4, 2}},
+                                                           {62, {2, 3}},
+                                                           {76, {1, 12}},
+                                                           {64, {2, 5}},
+                                                           {74, {1, 10}},
+                                                           {69, {1, 5}},
+                                                           {57, {3, 2}},
+                                                           {52, {6, 12}},
+                                                           {62, {4, 12}}};
+    for (std::size_t i = 0; i < pressed.size(); ++i)
+        rows.push_back({0.5 + 0.7 * static_cast<double>(i),
+                        1.15 + 0.7 * static_cast<double>(i),
+                        pressed[i].first,
+                        pressed[i].second});
+    const Hearing hearing = hear(test::pieceOf(rows));
+    ASSERT_GE(hearing.notes.size(), rows.size());
+    for (const Note& note : hearing.notes)
+        EXPECT_FALSE(note.has(Technique::Harmonic)) << note.onset_s();
+}
+
+TEST(Bends, APreBendIsLetDownAndItsFretIsTheLower) {
+    Piece piece = test::pieceOf({{0.4, 0.9, 64, {2, 5}},
+                                 {1.0, 1.9, 69, {2, 8}, {Technique::PreBend, Technique::Release}},
+                                 {2.0, 2.6, 67, {2, 8}}});
+    Note& note = piece.notes[1]; // drawn a tone, held, let down
+    for (double t = 1.0; t < 1.9; t += 0.01)
+        note.curve.push_back({t, -200.0 * std::clamp((t - 1.35) / 0.16, 0.0, 1.0)});
+    const Hearing hearing = hear(piece);
+    const Note* heard = at(hearing, 1.0);
+    ASSERT_NE(heard, nullptr);
+    EXPECT_EQ(heard->midi(), 69);
+    EXPECT_TRUE(heard->has(Technique::PreBend)) << listOf(hearing);
+    EXPECT_TRUE(heard->has(Technique::Release));
+    EXPECT_EQ(heard->frettedMidi(), 67);
+    EXPECT_EQ(hearing.notes.size(), 3U);
+}
+
+TEST(Figures, ATrillAndAGraceAreHeardAndNamed) {
+    std::vector<test::Row> rows = {{0.4, 0.9, 64, {2, 5}}};
+    for (int i = 0; i < 8; ++i) // one stroke, then hammered and pulled
+        rows.push_back({1.0 + 0.1 * i,
+                        1.1 + 0.1 * i,
+                        i % 2 == 0 ? 67 : 69,
+                        {2, i % 2 == 0 ? 8 : 10},
+                        i == 0       ? std::vector<Technique>{}
+                        : i % 2 == 1 ? std::vector<Technique>{Technique::HammerOn}
+                                     : std::vector<Technique>{Technique::PullOff}});
+    rows.push_back({2.2, 2.27, 66, {2, 7}});
+    rows.push_back({2.27, 2.9, 67, {2, 8}, {Technique::HammerOn}});
+    for (int i = 0; i < 10; ++i) // what a stroke usually is in this take
+        rows.push_back({3.0 + 0.3 * i, 3.28 + 0.3 * i, 64 + i, {1, i}});
+    const Hearing hearing = hear(test::pieceOf(rows));
+    int trilled = 0;
+    for (const Note& note : hearing.notes)
+        trilled += note.has(Technique::Trill) ? 1 : 0;
+    EXPECT_GE(trilled, 6) << listOf(hearing);
+    const Note* grace = at(hearing, 2.2);
+    ASSERT_NE(grace, nullptr);
+    EXPECT_EQ(grace->midi(), 66);
+    EXPECT_TRUE(grace->has(Technique::Grace));
+}
+
+TEST(Figures, ATremoloIsHeardStrokeByStroke) {
+    std::vector<test::Row> rows;
+    for (int i = 0; i < 12; ++i)
+        rows.push_back({0.5 + 0.1 * i, 0.6 + 0.1 * i, 64, {1, 0}});
+    const Hearing hearing = hear(test::pieceOf(rows));
+    ASSERT_GE(hearing.notes.size(), 11U) << listOf(hearing);
+    for (const Note& note : hearing.notes)
+        EXPECT_TRUE(note.has(Technique::Tremolo)) << note.onset_s() << ": " << listOf(hearing);
+}
+
+TEST(Figures, ALouderNoteAmongEqualsIsAccented) {
+    Piece piece = test::scalePiece(24);
+    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+        piece.notes[i].velocity = i == 11 ? 1.0 : 0.4;
+        piece.reading.plans[i].position.value = {1 + static_cast<int>(i % 2), 5};
+        piece.notes[i].pitch.value = piece.instrument.midiAt(piece.reading.plans[i].position.value);
+    }
+    const Hearing hearing = hear(piece);
+    for (const Note& note : hearing.notes)
+        EXPECT_EQ(note.has(Technique::Accent), std::abs(note.onset_s() - 2.75) < 0.05)
+            << note.onset_s();
+}
+
+} // namespace
+} // namespace wirenote
