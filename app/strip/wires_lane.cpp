@@ -5,6 +5,7 @@
 #include "app/selection.h"
 #include "app/theme.h"
 #include "app/wording.h"
+#include "score/marks.h"
 
 #include <QPainterPath>
 #include <algorithm>
@@ -131,20 +132,44 @@ void WiresLane::paintNote(QPainter& painter, const LaneArea& area, std::size_t i
     paintVibration(painter, area, note, y, doubtful);
     paintFret(painter,
               {x, y},
-              note.has(Technique::Dead) ? QStringLiteral("×")
-                                        : QString::number(plan.position.value.fret),
+              note.pitched() ? QString::fromStdString(fretMark(note, plan.position.value))
+                             : QStringLiteral("×"),
               doubtful,
               true);
     if (note.has(Technique::Staccato)) {
         painter.setPen(QPen(theme().ink, 1.6));
         painter.drawLine(QPointF(end, y - 7), QPointF(end, y + 7));
     }
+    paintTechniques(painter, area, index);
     // Two marks below: how the note is known, and how its place is.
     if (area.pixels_per_s * note.time.value.length_s() > 16.0) {
         const double mark_y = y + 15.5;
         paintBasisMark(painter, note.pitch.basis, {x + 5, mark_y}, theme().quiet);
         paintBasisMark(painter, plan.position.basis, {x + 5 + kMarkWidth, mark_y}, theme().quiet);
     }
+}
+
+// Above the note what its shape does not show; a run of the same says it once.
+void WiresLane::paintTechniques(QPainter& painter, const LaneArea& area, std::size_t index) const {
+    const Piece& piece = m_bench.document.piece();
+    const Note& note = piece.notes[index];
+    QStringList words;
+    for (const std::string& mark : techniqueMarks(note))
+        if (mark != "·" && mark != "~~") // the wire stops short, or wriggles
+            words << QString::fromStdString(mark);
+    if (words.isEmpty())
+        return;
+    const auto before = noteBeforeOnString(piece, index);
+    const bool said = before && techniqueMarks(piece.notes[*before]) == techniqueMarks(note) &&
+                      note.onset_s() - piece.notes[*before].offset_s() < 1.0;
+    const double x = area.xOf(note.onset_s());
+    const double y = wireY(piece.reading.plans[index].position.value.string, area);
+    painter.setPen(theme().ink);
+    painter.setFont(uiFont(7.5));
+    painter.drawText(QRectF(x - 3, y - kFretHeight / 2 - 13, 90, 12),
+                     Qt::AlignLeft | Qt::AlignVCenter,
+                     said && words.size() == 1 && words.front().size() > 2 ? QStringLiteral("–")
+                                                                           : words.join(' '));
 }
 
 void WiresLane::paintVibration(
@@ -186,10 +211,10 @@ void WiresLane::paintFret(
 
 void WiresLane::paintSlur(QPainter& painter, const LaneArea& area, std::size_t index) const {
     const Piece& piece = m_bench.document.piece();
-    if (index == 0 || !piece.reading.plans[index].placed() ||
-        !piece.reading.plans[index - 1].placed())
+    const auto from = noteBeforeOnString(piece, index);
+    if (!from || !piece.reading.plans[index].placed())
         return;
-    const Note& before = piece.notes[index - 1];
+    const Note& before = piece.notes[*from];
     const Note& note = piece.notes[index];
     const double y = wireY(piece.reading.plans[index].position.value.string, area);
     const double x0 = area.xOf(before.onset_s()) + kFretWidth / 2;
@@ -210,7 +235,7 @@ void WiresLane::paintSlur(QPainter& painter, const LaneArea& area, std::size_t i
     painter.drawPath(arc);
     painter.drawText(QRectF((x0 + x1) / 2 - 10, y - 31, 20, 12),
                      Qt::AlignCenter,
-                     note.has(Technique::HammerOn) ? QStringLiteral("h") : QStringLiteral("p"));
+                     QString::fromStdString(slurMark(note)));
 }
 
 void WiresLane::paintGhosts(QPainter& painter, const LaneArea& area, std::size_t index) const {

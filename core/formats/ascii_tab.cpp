@@ -1,6 +1,7 @@
 #include "formats/ascii_tab.h"
 
 #include "score/bars.h"
+#include "score/marks.h"
 
 #include <algorithm>
 #include <cmath>
@@ -9,15 +10,15 @@ namespace wirenote {
 namespace {
 
 std::string cellFor(const Note& note, const NotePlan& plan) {
-    const std::string fret =
-        note.has(Technique::Dead) ? "x" : std::to_string(plan.position.value.fret);
-    if (note.has(Technique::HammerOn))
-        return "h" + fret;
-    if (note.has(Technique::PullOff))
-        return "p" + fret;
-    if (note.has(Technique::Slide))
-        return "/" + fret;
-    return fret;
+    std::string cell = note.has(Technique::Slide) ? "/" : slurMark(note);
+    cell += fretMark(note, plan.position.value);
+    if (note.has(Technique::Bend))
+        cell += "b";
+    if (note.has(Technique::Release))
+        cell += "r";
+    if (note.has(Technique::Vibrato))
+        cell += "~";
+    return cell;
 }
 
 // One bar as rows of equal length, without bar lines.

@@ -163,6 +163,10 @@ class Reader {
             (std::string_view(tie.attribute("type").as_string()) == "start" ? note.tie_start
                                                                             : note.tie_stop) = true;
         readTechnical(item.child("notations"), note);
+        if (std::string_view(item.child("notehead").text().as_string()) == "x")
+            note.techniques.push_back(Technique::Dead);
+        if (std::string_view(item.child("play").child("mute").text().as_string()) == "palm")
+            note.techniques.push_back(Technique::PalmMute);
         m_notes.push_back(std::move(note));
         return {};
     }
@@ -183,12 +187,37 @@ class Reader {
             note.techniques.push_back(Technique::PullOff);
         if (stops(notations, "slide"))
             note.techniques.push_back(Technique::Slide);
+        if (technical.child("harmonic"))
+            note.techniques.push_back(Technique::Harmonic);
+        if (technical.child("tap"))
+            note.techniques.push_back(Technique::Tap);
+        const pugi::xml_node articulations = notations.child("articulations");
+        if (articulations.child("accent"))
+            note.techniques.push_back(Technique::Accent);
+        if (articulations.child("staccato"))
+            note.techniques.push_back(Technique::Staccato);
+        if (notations.child("ornaments").child("trill-mark"))
+            note.techniques.push_back(Technique::Trill);
+        if (notations.child("ornaments").child("tremolo"))
+            note.techniques.push_back(Technique::Tremolo);
+        if (notations.child("arpeggiate"))
+            note.techniques.push_back(Technique::Roll);
     }
 
-    // Where there is a tab staff, the notation staff repeats it.
+    // Where there is a tab staff, the notation staff repeats its notes; articulations may stand on
+    // either.
     void useTabStaff() {
-        if (m_tab_staff > 0)
+        if (m_tab_staff > 0) {
+            std::map<std::pair<double, int>, std::vector<Technique>> elsewhere;
+            for (const ReadNote& n : m_notes)
+                if (n.staff != m_tab_staff)
+                    elsewhere[{n.start, n.midi}] = n.techniques;
             std::erase_if(m_notes, [this](const ReadNote& n) { return n.staff != m_tab_staff; });
+            for (ReadNote& n : m_notes)
+                for (const Technique t : elsewhere[{n.start, n.midi}])
+                    if (std::ranges::find(n.techniques, t) == n.techniques.end())
+                        n.techniques.push_back(t);
+        }
         std::stable_sort(m_notes.begin(), m_notes.end(), [](const ReadNote& a, const ReadNote& b) {
             return a.start < b.start;
         });

@@ -2,6 +2,7 @@
 
 #include "formats/words.h"
 #include "score/bars.h"
+#include "score/marks.h"
 
 #include <cmath>
 #include <cstring>
@@ -179,7 +180,7 @@ class Writer {
         if (spelled.alter != 0)
             number(pitch, "alter", spelled.alter);
         number(pitch, "octave", spelled.octave);
-        timing(node, value, staff);
+        timing(node, value, staff, note.pitched() ? nullptr : "x");
         pugi::xml_node notations = node.append_child("notations");
         if (value.tied_from_before)
             notations.append_child("tied").append_attribute("type") = "stop";
@@ -191,10 +192,13 @@ class Writer {
             tabMarks(notations, value, index);
         if (!notations.first_child())
             node.remove_child(notations);
+        if (note.has(Technique::PalmMute) && !value.tied_from_before)
+            text(node.append_child("play"), "mute", "palm");
     }
 
     // Duration, ties, voice, type, dots, triplet and staff, in the order the schema wants.
-    static void timing(pugi::xml_node node, const Value& value, Staff staff) {
+    static void
+    timing(pugi::xml_node node, const Value& value, Staff staff, const char* notehead = nullptr) {
         number(node, "duration", divisions(value.length));
         if (value.tied_from_before)
             node.append_child("tie").append_attribute("type") = "stop";
@@ -209,14 +213,20 @@ class Writer {
             number(modification, "actual-notes", 3);
             number(modification, "normal-notes", 2);
         }
+        if (notehead)
+            text(node, "notehead", notehead);
         number(node, "staff", static_cast<int>(staff));
     }
 
     // The slur that starts at a note is that of the note after it.
     const Note* slurredAfter(std::size_t index, const Value& value) const {
-        const bool next_slurred = !value.tied_to_next && index + 1 < m_piece.notes.size() &&
-                                  m_piece.notes[index + 1].slurred();
-        return next_slurred ? &m_piece.notes[index + 1] : nullptr;
+        constexpr std::size_t kFar = 24;
+        if (value.tied_to_next)
+            return nullptr;
+        for (std::size_t i = index + 1; i < std::min(m_piece.notes.size(), index + kFar); ++i)
+            if (noteBeforeOnString(m_piece, i) == index)
+                return m_piece.notes[i].slurred() ? &m_piece.notes[i] : nullptr;
+        return nullptr;
     }
 
     void handMarks(pugi::xml_node notations, const Value& value, std::size_t index) {
@@ -232,6 +242,7 @@ class Writer {
             slur("start");
         if (value.tied_from_before)
             return;
+        ornaments(notations, note);
         const NotePlan& plan = m_piece.reading.plans[index];
         pugi::xml_node technical = notations.append_child("technical");
         if (plan.stroke.value == Stroke::Down)
@@ -244,6 +255,31 @@ class Writer {
             text(technical, "pluck", std::string(wordFor(plan.stroke.value)));
         if (!technical.first_child())
             notations.remove_child(technical);
+        articulations(notations, note);
+    }
+
+    static void ornaments(pugi::xml_node notations, const Note& note) {
+        if (!note.has(Technique::Trill) && !note.has(Technique::Tremolo))
+            return;
+        pugi::xml_node node = notations.append_child("ornaments");
+        if (note.has(Technique::Trill))
+            node.append_child("trill-mark");
+        if (note.has(Technique::Tremolo)) {
+            pugi::xml_node tremolo = text(node, "tremolo", "3");
+            tremolo.append_attribute("type") = "single";
+        }
+    }
+
+    static void articulations(pugi::xml_node notations, const Note& note) {
+        if (note.has(Technique::Accent) || note.has(Technique::Staccato)) {
+            pugi::xml_node node = notations.append_child("articulations");
+            if (note.has(Technique::Accent))
+                node.append_child("accent");
+            if (note.has(Technique::Staccato))
+                node.append_child("staccato");
+        }
+        if (note.has(Technique::Roll))
+            notations.append_child("arpeggiate");
     }
 
     static const char* slurElement(const Note& note) {
@@ -277,6 +313,15 @@ class Writer {
         if (plan.placed()) {
             number(technical, "string", plan.position.value.string);
             number(technical, "fret", plan.position.value.fret);
+        }
+        if (note.has(Technique::Harmonic))
+            technical.append_child("harmonic").append_child("natural");
+        if (note.has(Technique::Tap))
+            text(technical, "tap", "T");
+        if (note.has(Technique::PreBend)) {
+            pugi::xml_node bend = technical.append_child("bend");
+            text(bend, "bend-alter", decimal(note.midi() - note.frettedMidi()));
+            bend.append_child("pre-bend");
         }
         if (const double bend = note.bendSemitones(); bend > 0.0) {
             text(technical.append_child("bend"), "bend-alter", decimal(bend));

@@ -1,6 +1,7 @@
 #include "score/tab_page.h"
 
 #include "piece/doubts.h"
+#include "score/marks.h"
 
 #include <algorithm>
 #include <array>
@@ -106,6 +107,9 @@ class PageWriter {
 
     void system(std::size_t first, std::size_t end) {
         const int strings = m_piece.instrument.stringCount();
+        m_last_x.fill(1e9);
+        m_last_words.clear();
+        m_marked_x = -1.0;
         double wanted = 0.0;
         for (std::size_t b = first; b < end; ++b)
             wanted += barWidth(m_score.bars[b]);
@@ -167,19 +171,13 @@ class PageWriter {
             return;
         }
         const double y = lineY(plan.position.value.string);
-        text(x,
-             y,
-             TextRole::FretNumber,
-             note.has(Technique::Dead) ? "x" : std::to_string(plan.position.value.fret),
-             doubtful);
-        if (note.slurred()) {
-            m_pages.back().marks.push_back({MarkKind::Slur, m_last_x, y - 1.9, x});
-            const char* letter = note.has(Technique::Slide)      ? "sl"
-                                 : note.has(Technique::HammerOn) ? "h"
-                                                                 : "p";
-            text((m_last_x + x) / 2.0, y - 3.6, TextRole::Technique, letter);
+        text(x, y, TextRole::FretNumber, fretMark(note, plan.position.value), doubtful);
+        double& last_x = m_last_x[static_cast<std::size_t>(plan.position.value.string)];
+        if (note.slurred() && last_x < x) { // not from the end of the line before
+            m_pages.back().marks.push_back({MarkKind::Slur, last_x, y - 1.9, x});
+            text((last_x + x) / 2.0, y - 3.6, TextRole::Technique, slurMark(note));
         }
-        m_last_x = x;
+        last_x = x;
         if (plan.hand_fret > 0 && plan.hand_fret != m_last_hand && plan.position.value.fret > 0 &&
             plan.hand_fret < static_cast<int>(kRoman.size())) {
             text(x,
@@ -189,6 +187,25 @@ class PageWriter {
             m_last_hand = plan.hand_fret;
         }
         strokeMark(plan.stroke.value, x);
+        marksAbove(note, x);
+    }
+
+    // Once where it begins; what goes on is a dash. The notes of one chord say it once.
+    void marksAbove(const Note& note, double x) {
+        std::string words;
+        for (const std::string& mark : techniqueMarks(note))
+            words += (words.empty() ? "" : " ") + mark;
+        if (words.empty() || x == m_marked_x) {
+            m_last_words = x == m_marked_x ? m_last_words : words;
+            return;
+        }
+        const bool goes_on = words == m_last_words && words.size() > 2;
+        text(x,
+             lineY(1) - 1.9 - (note.slurred() ? 1.7 : 0.0),
+             TextRole::Technique,
+             goes_on ? "–" : words);
+        m_last_words = words;
+        m_marked_x = x;
     }
 
     void strokeMark(Stroke stroke, double x) {
@@ -237,7 +254,10 @@ class PageWriter {
     double m_y = 0.0;
     double m_staff_height = 0.0;
     double m_system_height = 0.0;
-    double m_last_x = 0.0;
+    // What was written last in this system: the place on each string, and the words above.
+    std::array<double, kMaxStrings + 1> m_last_x{};
+    std::string m_last_words;
+    double m_marked_x = -1.0;
     int m_last_hand = 0;
 };
 
