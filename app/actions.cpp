@@ -139,6 +139,7 @@ void Actions::fillNote(QMenu& menu) {
     menu.addAction(
         make(tr("Take the note nearly heard here"), Qt::Key_V, [&c] { c.takeNearestMiss(); }));
     menu.addAction(make(tr("Add a note at the playhead"), Qt::Key_A, [&c] { c.addAtPlayhead(); }));
+    menu.addAction(make(tr("A slip of the performer, or not"), Qt::Key_F, [&c] { c.markSlip(); }));
     menu.addAction(make(tr("Delete"), Qt::Key_Delete, [&c] { c.remove(); }));
     menu.addSeparator();
     QMenu& fingers = *menu.addMenu(tr("Finger"));
@@ -160,16 +161,12 @@ void Actions::fillNote(QMenu& menu) {
     for (const auto& [stroke, key] : keys)
         strokes.addAction(make(strokeText(stroke), key, [&c, s = stroke] { c.setStroke(s); }));
     QMenu& techniques = *menu.addMenu(tr("Technique"));
-    for (const Technique t : {Technique::HammerOn,
-                              Technique::PullOff,
-                              Technique::Slide,
-                              Technique::Vibrato,
-                              Technique::Bend,
-                              Technique::PalmMute,
-                              Technique::Staccato,
-                              Technique::LetRing,
-                              Technique::Dead,
-                              Technique::Accent})
+    for (const Technique t :
+         {Technique::HammerOn, Technique::PullOff,  Technique::Slide,    Technique::Vibrato,
+          Technique::Bend,     Technique::PalmMute, Technique::Staccato, Technique::LetRing,
+          Technique::Dead,     Technique::Accent,   Technique::Harmonic, Technique::PreBend,
+          Technique::Release,  Technique::Grace,    Technique::Trill,    Technique::Tremolo,
+          Technique::Roll,     Technique::Rake,     Technique::Tap,      Technique::GhostStroke})
         techniques.addAction(make(techniqueText(t), {}, [&c, t] { c.toggleTechnique(t); }));
     menu.addSeparator();
     menu.addAction(make(
@@ -256,6 +253,15 @@ void Actions::fillTakes(QMenu& menu) {
 }
 
 void Actions::fillView(QMenu& menu) {
+    QAction* right = make(tr("Write it as meant: slips put right"), {}, [this] {
+        m_bench.document.putSlipsRight(!m_bench.document.slipsPutRight());
+    });
+    right->setCheckable(true);
+    connect(&m_bench.document, &Document::changed, right, [this, right] {
+        right->setChecked(m_bench.document.slipsPutRight());
+    });
+    menu.addAction(right);
+    menu.addSeparator();
     TimeView& time = m_bench.time;
     const auto middle = [this] {
         const double head = m_bench.transport.playhead_s();

@@ -2,6 +2,7 @@
 
 #include "app/wording.h"
 #include "session/files.h"
+#include "session/transcribe.h"
 
 #include <QUndoCommand>
 #include <algorithm>
@@ -60,6 +61,7 @@ double Document::length_s() const {
 }
 
 void Document::open(OpenedPiece opened_piece) {
+    ++m_revision;
     m_piece = std::move(opened_piece.piece);
     m_media.clear();
     for (std::size_t i = 0; i < opened_piece.media.size() && i < m_piece.takes.size(); ++i)
@@ -121,7 +123,27 @@ Status Document::save(const QString& path) {
     return {};
 }
 
+Piece Document::written() const {
+    return m_put_right ? asMeant(m_piece) : m_piece;
+}
+
+void Document::putSlipsRight(bool on) {
+    if (on == m_put_right)
+        return;
+    m_put_right = on;
+    emit changed();
+}
+
+bool Document::adopt(const QString& label, PieceDelta delta, int revision) {
+    if (revision != m_revision)
+        return false;
+    if (!delta.empty())
+        m_undo.push(new DeltaCommand(*this, label, std::move(delta), 0));
+    return true;
+}
+
 void Document::applyDelta(const PieceDelta& delta, bool forwards) {
+    ++m_revision;
     if (forwards)
         apply(delta, m_piece);
     else

@@ -19,6 +19,10 @@ class Document : public QObject {
 
     bool isOpen() const { return m_open; }
     const Piece& piece() const { return m_piece; }
+    // What is written down: as played, or with slips put right.
+    Piece written() const;
+    bool slipsPutRight() const { return m_put_right; }
+    void putSlipsRight(bool on);
     // The open media of a take; null when its recording is missing or it has none.
     const TakeMedia* media(std::size_t take) const;
     void addMedia(const QString& path, int sound_stream, TakeMedia media);
@@ -38,6 +42,10 @@ class Document : public QObject {
               const std::function<Status(PieceEditor&)>& change,
               Resolve resolve = Resolve::Neighbourhood,
               int merge_key = 0);
+    // Puts a difference made elsewhere (in a job) on the undo stack: true when the piece is still
+    // what it was at that revision, otherwise nothing happens.
+    bool adopt(const QString& label, PieceDelta delta, int revision);
+    int revision() const { return m_revision; } // another one after every change
     // How many other notes would move if the change were made; nothing is changed. −1: refused.
     int wouldFollow(double around_s, const std::function<Status(PieceEditor&)>& change) const;
 
@@ -55,6 +63,8 @@ class Document : public QObject {
     void refresh();
 
     bool m_open = false;
+    int m_revision = 0;
+    bool m_put_right = false;
     Piece m_piece;
     QHash<QString, TakeMedia> m_media; // by path and stream: undo may bring a take back
     QString m_file;

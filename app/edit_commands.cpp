@@ -12,7 +12,7 @@ constexpr double kNewNote_s = 0.3;
 constexpr double kLeadIn_s =
     0.25; // heard before the note, so that the ear has something to compare
 
-enum MergeKey { MergeStart = 1, MergeEnd = 2, MergeFret = 3, MergePitch = 4 };
+enum MergeKey { MergeStart = 1, MergeEnd = 2, MergeFret = 3, MergePitch = 4, MergeMeant = 5 };
 
 } // namespace
 
@@ -112,6 +112,22 @@ void EditCommands::setStroke(Stroke stroke) {
 void EditCommands::toggleTechnique(Technique technique) {
     edit(tr("change technique"),
          [technique](PieceEditor& e, NoteId id) { return e.toggleTechnique(id, technique); });
+}
+
+void EditCommands::markSlip() {
+    const Note* note = chosen();
+    if (!note)
+        return;
+    const auto slip = note->slip ? std::nullopt : std::optional<Slip>(Slip{});
+    edit(slip ? tr("mark a slip") : tr("no slip"),
+         [slip](PieceEditor& e, NoteId id) { return e.setSlip(id, slip); });
+}
+
+void EditCommands::setMeant(int midi) {
+    edit(
+        tr("say what was meant"),
+        [midi](PieceEditor& e, NoteId id) { return e.setSlip(id, Slip{midi}); },
+        MergeMeant);
 }
 
 void EditCommands::splitAtPlayhead() {

@@ -23,6 +23,8 @@ class EditCommands : public QObject {
     void setFinger(Finger finger);
     void setStroke(Stroke stroke);
     void toggleTechnique(Technique technique);
+    void markSlip();         // or take the mark away
+    void setMeant(int midi); // of a slip; 0: nothing
     void splitAtPlayhead();
     void joinWithNext();
     void takeMiss(std::size_t miss); // by its index in the piece

@@ -74,8 +74,8 @@ void Exporting::askAndExport() {
 
 bool Exporting::exportTo(const QString& path) {
     const Status written = path.endsWith(".pdf", Qt::CaseInsensitive)
-                               ? writePdf(m_document.piece(), path)
-                               : writeAny(m_document.piece(), path.toStdString());
+                               ? writePdf(m_document.written(), path)
+                               : writeAny(m_document.written(), path.toStdString());
     if (!written) {
         m_banner.say(sentence(written.error()));
         return false;

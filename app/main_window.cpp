@@ -6,6 +6,7 @@
 #include "app/picture_view.h"
 #include "app/pulse_card.h"
 #include "app/sheet_view.h"
+#include "app/span_card.h"
 #include "app/take_card.h"
 #include "app/top_bar.h"
 #include "app/why_card.h"
@@ -169,6 +170,8 @@ QWidget* MainWindow::buildWork() {
     middle->addWidget(m_centre, 1);
     m_listening = buildListening();
     middle->addWidget(m_listening);
+    m_span = new SpanCard(m_bench);
+    middle->addWidget(m_span);
     upper->addLayout(middle, 1);
     upper->addWidget(m_side);
     rows->addLayout(upper, 1);
@@ -218,6 +221,7 @@ void MainWindow::showBench(BenchKind kind) {
                                                        : SideWhy);
     m_neck->setVisible(kind == BenchKind::Neck || kind == BenchKind::Strokes);
     m_listening->setVisible(kind == BenchKind::Takes);
+    m_span->setVisible(kind == BenchKind::Notes);
     switch (kind) {
     case BenchKind::Takes:
         m_strip->showLanes(LaneSet::Takes);

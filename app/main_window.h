@@ -41,6 +41,8 @@ class MainWindow : public QMainWindow {
     Exporting& exporting() { return m_exporting; }
     Selection& selection() { return m_selection; }
     Transport& transport() { return m_transport; }
+    TakeCommands& takes() { return m_takes; }
+    JobRunner& jobs() { return m_jobs; }
     StripView& strip() { return *m_strip; }
 
   protected:
@@ -76,7 +78,8 @@ class MainWindow : public QMainWindow {
     StripView* m_strip = nullptr;
     SheetView* m_sheet = nullptr;
     QWidget* m_neck = nullptr;
-    QWidget* m_listening = nullptr;     // film and listening panel
+    QWidget* m_listening = nullptr; // film and listening panel
+    QWidget* m_span = nullptr;
     QStackedWidget* m_side = nullptr;   // why, take or pulse card
     QStackedWidget* m_centre = nullptr; // strip or sheet
     QStackedWidget* m_pages = nullptr;  // empty state or work

@@ -63,7 +63,7 @@ SheetView::SheetView(Workbench bench, QWidget* parent)
 void SheetView::layOut() {
     if (!m_bench.document.isOpen())
         return;
-    m_paper->setPages(layOutTabPages(m_bench.document.piece()),
+    m_paper->setPages(layOutTabPages(m_bench.document.written()),
                       std::clamp(viewport()->width() - 24, 400, 900));
 }
 

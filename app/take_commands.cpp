@@ -22,6 +22,10 @@ TakeCommands::TakeCommands(Document& document, Transport& transport, JobRunner& 
         m_lead_moment_s.reset();
         m_pairs.clear();
     });
+    connect(&jobs, &JobRunner::finished, this, [this] {
+        m_so_far.clear();
+        emit heardMore();
+    });
 }
 
 void TakeCommands::add(const QStringList& paths) {
@@ -237,35 +241,84 @@ void TakeCommands::hear() {
     hear(loop ? *loop : lead->heardSpan());
 }
 
+// What a job has heard, and the edit that puts it into the piece it started from.
+struct HeardEdit {
+    Result<Piece> heard;
+    std::optional<PieceDelta> delta;
+};
+
+namespace {
+
+HeardEdit
+hearAndPlace(const Piece& piece, TimeRange span, const JobControl& job, const HeardSoFar& so_far) {
+    HeardEdit result{hearLead(piece, span, job, so_far), {}};
+    if (!result.heard)
+        return result;
+    // What was heard is placed already; only beside other notes it is placed anew.
+    auto outcome = tryEdit(
+        piece,
+        span.start_s,
+        [&](PieceEditor& e) { return e.adoptHearing(*result.heard, span); },
+        piece.notes.empty() ? Resolve::Nothing : Resolve::WholePiece);
+    if (outcome)
+        result.delta = std::move(outcome->delta);
+    return result;
+}
+
+} // namespace
+
 void TakeCommands::hear(TimeRange span) {
-    auto heard = std::make_shared<std::optional<Result<Piece>>>();
+    auto result = std::make_shared<std::optional<HeardEdit>>();
+    const auto so_far = [this](const std::vector<NearMiss>& notes) {
+        QMetaObject::invokeMethod(this, [this, notes] { showSoFar(notes); });
+    };
     m_jobs.enqueue(
         tr("Listening to %1")
             .arg(QFileInfo(QString::fromStdString(m_document.piece().lead()->path)).fileName()),
-        [this, heard, span, piece = m_document.piece()](
+        [this, result, span, so_far, piece = m_document.piece(), revision = m_document.revision()](
             const JobControl& job) -> std::function<void()> {
-            heard->emplace(hearLead(piece, span, job));
-            return [this, heard, span, path = piece.lead()->path] {
-                if (!**heard) {
-                    if ((*heard)->error().kind != ErrorKind::Cancelled)
-                        emit warned(sentence((*heard)->error()));
-                    return;
-                }
-                const Piece& found = (*heard)->value();
-                if (!m_document.piece().lead() || m_document.piece().lead()->path != path)
-                    return; // another piece was opened meanwhile
-                // What was heard is placed already; only beside other notes it is placed anew.
-                const bool alone = m_document.piece().notes.empty();
-                m_document.edit(
-                    tr("hear the take"),
-                    span.start_s,
-                    [&](PieceEditor& e) { return e.adoptHearing(found, span); },
-                    alone ? Resolve::Nothing : Resolve::WholePiece);
-                if (found.notes.empty())
-                    emit warned(tr("No note was heard in this recording. Is it the right one, and "
-                                   "the right instrument?"));
+            result->emplace(hearAndPlace(piece, span, job, so_far));
+            return [this, result, span, revision, path = piece.lead()->path] {
+                adoptHeard(std::move(**result), span, revision, path);
             };
         });
+}
+
+void TakeCommands::showSoFar(const std::vector<NearMiss>& notes) {
+    if (!m_jobs.running())
+        return; // cancelled meanwhile
+    // A later, surer hearing of the same stretch takes the place of the first guess.
+    if (!notes.empty())
+        std::erase_if(m_so_far, [&](const NearMiss& n) {
+            return n.time.start_s > notes.front().time.start_s - 0.05 &&
+                   n.time.start_s < notes.back().time.start_s + 0.05;
+        });
+    m_so_far.insert(m_so_far.end(), notes.begin(), notes.end());
+    emit heardMore();
+}
+
+void TakeCommands::adoptHeard(HeardEdit result,
+                              TimeRange span,
+                              int revision,
+                              const std::string& path) {
+    if (!result.heard) {
+        if (result.heard.error().kind != ErrorKind::Cancelled)
+            emit warned(sentence(result.heard.error()));
+        return;
+    }
+    const Piece& found = *result.heard;
+    if (!m_document.piece().lead() || m_document.piece().lead()->path != path)
+        return; // another piece was opened meanwhile
+    const QString label = tr("hear the take");
+    if (!result.delta || !m_document.adopt(label, std::move(*result.delta), revision))
+        m_document.edit( // the piece was edited while it was heard
+            label,
+            span.start_s,
+            [&](PieceEditor& e) { return e.adoptHearing(found, span); },
+            Resolve::WholePiece);
+    if (found.notes.empty())
+        emit warned(tr("No note was heard in this recording. Is it the right one, and "
+                       "the right instrument?"));
 }
 
 void TakeCommands::heardFirst() {

@@ -8,6 +8,7 @@
 namespace wirenote::app {
 
 class Transport;
+struct HeardEdit;
 
 // What a person can do with the takes of a piece. Everything that changes the piece can be undone.
 class TakeCommands : public QObject {
@@ -37,14 +38,20 @@ class TakeCommands : public QObject {
     void setInstrument(const Instrument& instrument);
     void heardFirst(); // a new recording was opened: hears it if it is not too long
 
+    // While the take is heard: what there is so far, not yet sure, by onset.
+    const std::vector<NearMiss>& heardSoFar() const { return m_so_far; }
+
     static constexpr double kHeardAtOnce_s = 15 * 60.0;
 
   signals:
+    void heardMore();                     // or no longer
     void said(const QString& sentence);   // goes by itself
     void warned(const QString& sentence); // stays until dismissed
 
   private:
+    void showSoFar(const std::vector<NearMiss>& notes);
     void study(std::size_t take, const QString& title);
+    void adoptHeard(HeardEdit result, TimeRange span, int revision, const std::string& path);
     void adopt(const TakeStudy& study, const QString& label);
 
     Document& m_document;
@@ -53,6 +60,7 @@ class TakeCommands : public QObject {
     std::optional<double> m_lead_moment_s; // piece time, waiting for its partner
     std::size_t m_pairs_of = 0;            // which take the pairs belong to
     std::vector<TakeAlignment::Moment> m_pairs;
+    std::vector<NearMiss> m_so_far;
 };
 
 } // namespace wirenote::app

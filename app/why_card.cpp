@@ -2,6 +2,7 @@
 
 #include "app/document.h"
 #include "app/edit_commands.h"
+#include "app/listen_panel.h"
 #include "app/marks.h"
 #include "app/selection.h"
 #include "app/stiffness_view.h"
@@ -9,6 +10,7 @@
 #include "score/harmony.h"
 #include "score/timeline_map.h"
 
+#include <QCheckBox>
 #include <QHBoxLayout>
 #include <algorithm>
 #include <cmath>
@@ -108,6 +110,7 @@ void WhyCard::rebuild() {
         showStiffness(*note, *plan);
         showPlaces(*plan);
         showOthers(*note, *plan);
+        showSlip(*note);
         showButtons();
     }
     m_rows->addStretch(1);
@@ -289,6 +292,35 @@ void WhyCard::showOthers(const Note& note, const NotePlan& plan) {
         });
         m_rows->addWidget(b);
     }
+}
+
+// What was meant, of a note that a person marked as a slip.
+void WhyCard::showSlip(const Note& note) {
+    if (!note.slip)
+        return;
+    addReason(Basis::Set,
+              tr("A slip of the performer"),
+              tr("kept as played; put right where the sheet is written as meant (View)"));
+    auto* row = new QHBoxLayout;
+    auto* nothing = new QCheckBox(tr("a note was meant:"));
+    nothing->setObjectName("meantAny");
+    nothing->setChecked(note.slip->meant_midi != 0);
+    auto* meant = new PitchBox;
+    meant->setObjectName("meant");
+    meant->setAccessibleName(tr("The note that was meant"));
+    meant->setValue(note.slip->meant_midi != 0 ? note.slip->meant_midi : note.midi());
+    meant->setEnabled(note.slip->meant_midi != 0);
+    row->addWidget(nothing);
+    row->addWidget(meant);
+    row->addStretch(1);
+    m_rows->addLayout(row);
+    const int played = note.midi();
+    connect(nothing, &QCheckBox::toggled, this, [this, played](bool any) {
+        m_bench.commands.setMeant(any ? played : 0);
+    });
+    connect(meant, &QSpinBox::valueChanged, this, [this](int midi) {
+        m_bench.commands.setMeant(midi);
+    });
 }
 
 void WhyCard::showButtons() {

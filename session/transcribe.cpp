@@ -1,5 +1,6 @@
 #include "session/transcribe.h"
 
+#include "fretting/candidates.h"
 #include "fretting/placing.h"
 #include "hearing/hearing.h"
 #include "hearing/string_evidence.h"
@@ -97,6 +98,22 @@ Timeline timelineOf(const Hearing& hearing, const TranscribeOptions& options, do
     return timeline;
 }
 
+// What is heard so far, at its time in the take and where it would lie lowest on the neck.
+HeardSoFar inTheTake(const TranscribeOptions& options, double start_s) {
+    if (!options.so_far)
+        return {};
+    return [&options, start_s](std::vector<NearMiss> notes) {
+        for (NearMiss& note : notes) {
+            note.time.start_s += start_s;
+            note.time.end_s += start_s;
+            for (const Position& place : candidatesFor(options.instrument, note.midi))
+                if (note.place.string == 0 || place.fret < note.place.fret)
+                    note.place = place;
+        }
+        options.so_far(notes);
+    };
+}
+
 } // namespace
 
 std::vector<std::string> cautionWords(const std::vector<SoundCaution>& cautions) {
@@ -130,8 +147,12 @@ Result<Piece> transcribe(const std::filesystem::path& media,
     const auto decoded = decodeSound(media, kAnalysisRateHz, decoding, wanted);
     if (!decoded)
         return decoded.error();
-    auto hearing =
-        hearTake(decoded->mono.view(), options.instrument, options.a4_hz, HearingParameters{}, job);
+    auto hearing = hearTake(decoded->mono.view(),
+                            options.instrument,
+                            options.a4_hz,
+                            HearingParameters{},
+                            job,
+                            inTheTake(options, decoded->start_s));
     if (!hearing)
         return hearing.error();
     auto checksum = mediaFingerprint(media);
@@ -179,6 +200,34 @@ Result<Piece> transcribe(const std::filesystem::path& media,
 void placeAndStroke(Piece& piece, std::optional<PluckingTool> plucking) {
     placeAll(piece);
     planStrokes(piece, plucking.value_or(likelyTool(piece)));
+}
+
+Piece asMeant(const Piece& as_played) {
+    Piece meant = as_played;
+    meant.notes.clear();
+    meant.reading.plans.clear();
+    std::vector<double> righted_s;
+    for (std::size_t i = 0; i < as_played.notes.size(); ++i) {
+        Note note = as_played.notes[i];
+        NotePlan plan = as_played.reading.plans[i];
+        if (note.slip) {
+            righted_s.push_back(note.onset_s());
+            if (note.slip->meant_midi == 0)
+                continue;
+            note.pitch.value = note.slip->meant_midi;
+            note.curve.clear();
+            note.stiffness = {}; // of what sounded
+            note.slip.reset();
+            plan.position = {};
+            plan.position.value = {0, 0};
+            plan.finger = {};
+        }
+        meant.notes.push_back(std::move(note));
+        meant.reading.plans.push_back(std::move(plan));
+    }
+    for (const double at_s : righted_s)
+        resolveAround(meant, at_s);
+    return meant;
 }
 
 void resolveAround(Piece& piece, double time_s) {

@@ -3,6 +3,7 @@
 
 #include "base/job.h"
 #include "base/result.h"
+#include "hearing/melody.h"
 #include "media/decode.h"
 #include "piece/piece.h"
 #include "plucking/strokes.h"
@@ -22,7 +23,8 @@ struct TranscribeOptions {
     std::optional<PluckingTool> plucking; // the usual tool of the instrument when not given
     int sound_stream = -1;                // of several; −1: the file's own choice
     ChannelChoice channels = ChannelChoice::Mix;
-    TimeRange span; // hear this part only; empty: all of it
+    HeardSoFar so_far; // times and places in the take; from the working thread
+    TimeRange span;    // hear this part only; empty: all of it
 };
 
 // A new piece from one recording. Errors: the recording cannot be used, or cancelled.
@@ -37,6 +39,10 @@ TakeQuality takeQuality(const SoundQuality& quality);
 // Places and strokes what is not set, over the whole piece (after reading bare notes, or another
 // tuning).
 void placeAndStroke(Piece& piece, std::optional<PluckingTool> plucking = {});
+
+// The piece as the performer meant it: slips put right, and what is about them placed anew; what is
+// set stays. "As played" is not touched.
+Piece asMeant(const Piece& as_played);
 
 // After an edit at this time: re-solves the neighbourhood and the strokes, nothing set is changed.
 void resolveAround(Piece& piece, double time_s);

@@ -78,7 +78,8 @@ openAny(const fs::path& path, const OpenOptions& options, const JobControl& job)
     return opened;
 }
 
-Result<Piece> hearLead(const Piece& piece, TimeRange span, const JobControl& job) {
+Result<Piece>
+hearLead(const Piece& piece, TimeRange span, const JobControl& job, const HeardSoFar& so_far) {
     const Take* lead = piece.lead();
     if (!lead || lead->path.empty())
         return badCall("this tab has no recording to hear");
@@ -93,6 +94,11 @@ Result<Piece> hearLead(const Piece& piece, TimeRange span, const JobControl& job
         options.tempo_bpm = piece.timeline.tempo_bpm;
         options.metre = piece.timeline.metre;
     }
+    options.so_far = so_far;
+    if (std::ranges::any_of(piece.string_traits, [](const StringTrait& t) {
+            return t.basis == Basis::Set; // by a calibration
+        }))
+        options.string_traits = piece.string_traits;
     auto heard = transcribe(lead->path, options, job);
     if (heard)
         measureNeck(*heard->lead(), job);

@@ -3,6 +3,7 @@
 
 #include "base/job.h"
 #include "base/result.h"
+#include "hearing/melody.h"
 #include "piece/delta.h"
 #include "piece/edits.h"
 #include "piece/piece.h"
@@ -36,7 +37,8 @@ bool isRecording(const std::filesystem::path& path); // by its ending: not one o
 // Hears a span of the leading take (empty: its trim, or all of it) with the piece's instrument, the
 // take's channels and what is set of its reference and pulse. Gives a piece of its own for
 // PieceEditor::adoptHearing; nothing is changed.
-Result<Piece> hearLead(const Piece& piece, TimeRange span, const JobControl& job);
+Result<Piece>
+hearLead(const Piece& piece, TimeRange span, const JobControl& job, const HeardSoFar& so_far = {});
 
 // An edit, the re-solved neighbourhood, and what changed, as one undoable difference. The piece
 // itself is not touched. `edit` gets an editor on a copy.

@@ -62,6 +62,7 @@ StripView::StripView(Workbench bench, QWidget* parent)
         update();
     });
     connect(&bench.sounds, &TakeSounds::changed, this, stale);
+    connect(&bench.takes, &TakeCommands::heardMore, this, stale);
     connect(m_scroll, &QScrollBar::valueChanged, this, [this](int value) {
         if (std::abs(value / 1000.0 - m_bench.time.start_s()) > 0.002)
             m_bench.time.show(value / 1000.0, m_bench.time.span_s());

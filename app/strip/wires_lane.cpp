@@ -3,6 +3,7 @@
 #include "app/document.h"
 #include "app/marks.h"
 #include "app/selection.h"
+#include "app/take_commands.h"
 #include "app/theme.h"
 #include "app/wording.h"
 #include "score/marks.h"
@@ -89,6 +90,7 @@ void WiresLane::paint(QPainter& painter, const LaneArea& area) const {
             chosen = i;
     }
     paintMisses(painter, area);
+    paintSoFar(painter, area);
     if (chosen)
         paintGhosts(painter, area, *chosen);
 }
@@ -136,6 +138,11 @@ void WiresLane::paintNote(QPainter& painter, const LaneArea& area, std::size_t i
                              : QStringLiteral("×"),
               doubtful,
               true);
+    if (note.slip) { // struck through, as one strikes out a word
+        painter.setPen(QPen(theme().accent, 1.6));
+        painter.drawLine(QPointF(x - 2, y + kFretHeight / 2),
+                         QPointF(x + kFretWidth + 2, y - kFretHeight / 2));
+    }
     if (note.has(Technique::Staccato)) {
         painter.setPen(QPen(theme().ink, 1.6));
         painter.drawLine(QPointF(end, y - 7), QPointF(end, y + 7));
@@ -275,6 +282,26 @@ void WiresLane::paintMisses(QPainter& painter, const LaneArea& area) const {
         painter.setPen(theme().quiet);
         painter.setFont(uiFont(8.5));
         painter.drawText(box, Qt::AlignCenter, QString::number(miss.place.fret));
+    }
+}
+
+// Notes that the running job has heard so far, pale.
+void WiresLane::paintSoFar(QPainter& painter, const LaneArea& area) const {
+    for (const NearMiss& note : m_bench.takes.heardSoFar()) {
+        if (note.place.string == 0 || note.time.end_s < area.start_s ||
+            note.time.start_s > area.end_s())
+            continue;
+        const double x = area.xOf(note.time.start_s);
+        const double y = wireY(note.place.string, area);
+        const double end = std::max(x + kFretWidth, area.xOf(note.time.end_s) - 3.0);
+        painter.setPen(QPen(theme().quiet, 2.0));
+        painter.drawLine(QPointF(x + kFretWidth, y), QPointF(end, y));
+        painter.setPen(QPen(theme().quiet, 1.0));
+        painter.setBrush(theme().paper);
+        const QRectF box(x, y - kFretHeight / 2, kFretWidth, kFretHeight);
+        painter.drawRoundedRect(box, 4, 4);
+        painter.setFont(uiFont(9.0));
+        painter.drawText(box, Qt::AlignCenter, QString::number(note.place.fret));
     }
 }
 

@@ -36,6 +36,7 @@ class WiresLane : public Lane {
   private:
     void paintWires(QPainter& painter, const LaneArea& area) const;
     void paintNote(QPainter& painter, const LaneArea& area, std::size_t index) const;
+    void paintSoFar(QPainter& painter, const LaneArea& area) const;
     void paintTechniques(QPainter& painter, const LaneArea& area, std::size_t index) const;
     void paintVibration(
         QPainter& painter, const LaneArea& area, const Note& note, double y, bool doubtful) const;

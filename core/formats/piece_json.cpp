@@ -306,6 +306,8 @@ Json noteToJson(const Note& note) {
                  {"loudness_db", note.loudness_db},
                  {"velocity", note.velocity},
                  {"techniques", techniques}};
+    if (note.slip)
+        json["slip"] = {{"meant_midi", note.slip->meant_midi}};
     if (note.stiffness.told())
         json["stiffness"] = {{"log_b", note.stiffness.log_b}, {"sd", note.stiffness.sd}};
     return json;
@@ -326,6 +328,9 @@ Note noteFrom(const Json& json, Fields& fields, const std::string& where) {
             fields.known(t.is_string() ? techniqueFrom(t.get<std::string>()) : std::nullopt,
                          Technique::Accent,
                          where + ".techniques"));
+    if (const Json* slip = Fields::find(json, "slip"))
+        note.slip =
+            Slip{static_cast<int>(fields.number(*slip, "meant_midi", 0, 0, 127, where + ".slip"))};
     if (const Json* heard = Fields::find(json, "stiffness"))
         note.stiffness = {fields.number(*heard, "log_b", 0, -30, 10, where + ".stiffness"),
                           fields.number(*heard, "sd", -1, -1, 100, where + ".stiffness")};

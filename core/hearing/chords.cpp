@@ -252,7 +252,8 @@ Result<std::vector<ChordEvent>> hearChords(SoundView sound,
                                            double a4_hz,
                                            const std::vector<OnsetPeak>& onsets,
                                            const ChordParameters& parameters,
-                                           const JobControl& job) {
+                                           const JobControl& job,
+                                           const std::function<void(const ChordEvent&)>& so_far) {
     ChordHearing hearing(sound, instrument, a4_hz, parameters);
     std::vector<ChordEvent> heard;
     const Status looked = forAttacks(hearing,
@@ -262,6 +263,8 @@ Result<std::vector<ChordEvent>> hearChords(SoundView sound,
                                      job,
                                      [&](const AttackCandidates& attack, double next_s) {
                                          heard.push_back(hearing.choose(attack, next_s));
+                                         if (so_far)
+                                             so_far(heard.back());
                                      });
     if (!looked)
         return looked.error();

@@ -7,6 +7,7 @@
 #include "music/instrument.h"
 #include "signal/spectral_flux.h"
 
+#include <functional>
 #include <vector>
 
 namespace wirenote {
@@ -62,12 +63,14 @@ Result<std::vector<AttackCandidates>> attackCandidates(SoundView sound,
 // stiff strings (Combs::explain), each pitch is weighed by all that speaks for and against it
 // (beliefIn), and the believable ones are taken, at most one note a string and within the reach of
 // a hand. Errors: Cancelled.
-Result<std::vector<ChordEvent>> hearChords(SoundView sound,
-                                           const Instrument& instrument,
-                                           double a4_hz,
-                                           const std::vector<OnsetPeak>& onsets,
-                                           const ChordParameters& parameters,
-                                           const JobControl& job);
+Result<std::vector<ChordEvent>>
+hearChords(SoundView sound,
+           const Instrument& instrument,
+           double a4_hz,
+           const std::vector<OnsetPeak>& onsets,
+           const ChordParameters& parameters,
+           const JobControl& job,
+           const std::function<void(const ChordEvent&)>& so_far = {});
 
 // True when these pitches can be taken at once: distinct strings, fretted notes within `reach`
 // frets.

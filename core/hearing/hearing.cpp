@@ -159,13 +159,29 @@ together(std::vector<Note> line, std::vector<Note> voices, const std::vector<Voi
     return notes;
 }
 
+// Shows what begins at the attacks, some at a time.
+std::function<void(const ChordEvent&)> inBatches(const HeardSoFar& so_far) {
+    if (!so_far)
+        return {};
+    constexpr std::size_t kBatch = 12;
+    return [so_far, batch = std::vector<NearMiss>()](const ChordEvent& event) mutable {
+        for (const ChordNote& n : event.notes)
+            batch.push_back({{n.onset_s, n.onset_s + 0.25}, n.midi, n.probability, {0, 0}});
+        if (batch.size() >= kBatch) {
+            so_far(batch);
+            batch.clear();
+        }
+    };
+}
+
 } // namespace
 
 Result<Hearing> hearTake(SoundView sound,
                          const Instrument& instrument,
                          std::optional<double> a4_hz,
                          const HearingParameters& parameters,
-                         const JobControl& job) {
+                         const JobControl& job,
+                         const HeardSoFar& so_far) {
     // The line takes about a third of the time, where several voices sound.
     constexpr double kLinePart = 0.35;
     const double length_s = sound.length_s();
@@ -174,7 +190,7 @@ Result<Hearing> hearTake(SoundView sound,
         part.progress = [&job, length_s](double done_s, double) {
             job.report(kLinePart * done_s, length_s);
         };
-    auto hearing = hearMelody(sound, instrument, a4_hz, parameters, part);
+    auto hearing = hearMelody(sound, instrument, a4_hz, parameters, part, so_far);
     if (!hearing)
         return hearing;
     markVibrato(hearing->notes);
@@ -196,7 +212,8 @@ Result<Hearing> hearTake(SoundView sound,
             quiet.progress = [&job, length_s](double done_s, double) {
                 job.report(kLinePart * length_s + (1.0 - kLinePart) * done_s, length_s);
             };
-            events = chords(onsets);
+            events = hearChords(
+                sound, instrument, a4, onsets, ChordParameters{}, quiet, inBatches(so_far));
         }
         if (!events)
             return events.error();

@@ -20,6 +20,7 @@ Result<Hearing> hearTake(SoundView sound,
                          const Instrument& instrument,
                          std::optional<double> a4_hz,
                          const HearingParameters& parameters,
-                         const JobControl& job);
+                         const JobControl& job,
+                         const HeardSoFar& so_far = {});
 
 } // namespace wirenote

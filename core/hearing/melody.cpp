@@ -8,6 +8,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <iterator>
 
 namespace wirenote {
 namespace {
@@ -347,13 +348,83 @@ Note toNote(const Piecelet& p,
     return note;
 }
 
+// What begins at the attacks of a part, by its likeliest pitch: good enough to watch it appear.
+std::vector<NearMiss> firstGuess(const PitchCandidates& candidates,
+                                 const std::vector<OnsetPeak>& onsets,
+                                 TimeRange part) {
+    std::vector<NearMiss> notes;
+    for (std::size_t i = 0; i < onsets.size(); ++i) {
+        if (!part.contains(onsets[i].time_s))
+            continue;
+        const double end_s = i + 1 < onsets.size() ? onsets[i + 1].time_s : part.end_s;
+        std::vector<double> midi;
+        for (std::size_t f = 0; f < candidates.frames.size(); ++f) {
+            const double t = candidates.first_s + static_cast<double>(f) * candidates.hop_s;
+            if (t > onsets[i].time_s + 0.03 && t < std::min(end_s, onsets[i].time_s + 0.3) &&
+                !candidates.frames[f].empty())
+                midi.push_back(midiFromHz(candidates.frames[f].front().f0_hz));
+        }
+        if (midi.size() >= 2)
+            notes.push_back({{onsets[i].time_s, end_s},
+                             static_cast<int>(std::lround(medianOf(std::move(midi)))),
+                             0.5,
+                             {0, 0}});
+    }
+    return notes;
+}
+
+// The same as yinCandidates of the whole, but shown on the way.
+Result<PitchCandidates> candidatesPartByPart(SoundView sound,
+                                             const FluxTrack& flux,
+                                             const YinParameters& yin,
+                                             const HearingParameters& parameters,
+                                             const JobControl& job,
+                                             const HeardSoFar& so_far) {
+    if (!so_far)
+        return yinCandidates(sound, yin, job);
+    constexpr std::size_t kPartFrames = 400; // 4 s
+    PeakParameters peaks;
+    peaks.threshold = parameters.onset_threshold;
+    const auto onsets = pickOnsets(flux, peaks);
+    const auto hop = static_cast<std::size_t>(std::lround(yin.hop_s * sound.rate_hz));
+    const auto reach =
+        static_cast<std::size_t>((yin.periods + 1.5) * sound.rate_hz / yin.lowest_hz);
+    JobControl quiet;
+    quiet.cancel = job.cancel;
+    PitchCandidates all;
+    for (std::size_t at = 0; at < sound.samples.size(); at += kPartFrames * hop) {
+        const std::size_t length = std::min(sound.samples.size() - at, kPartFrames * hop + reach);
+        auto part = yinCandidates({sound.samples.subspan(at, length), sound.rate_hz}, yin, quiet);
+        if (!part)
+            return part.error();
+        if (part->frames.size() > kPartFrames && at + length < sound.samples.size())
+            part->frames.resize(kPartFrames);
+        const double from_s = static_cast<double>(at) / sound.rate_hz;
+        PitchCandidates placed = *part;
+        placed.first_s += from_s;
+        so_far(
+            firstGuess(placed,
+                       onsets,
+                       {from_s, from_s + static_cast<double>(kPartFrames * hop) / sound.rate_hz}));
+        if (at == 0)
+            all = std::move(*part);
+        else
+            std::ranges::move(part->frames, std::back_inserter(all.frames));
+        if (all.frames.size() * hop >= sound.samples.size())
+            break;
+        job.report(from_s, sound.length_s());
+    }
+    return all;
+}
+
 } // namespace
 
 Result<Hearing> hearMelody(SoundView sound,
                            const Instrument& instrument,
                            std::optional<double> a4_hz,
                            const HearingParameters& parameters,
-                           const JobControl& job) {
+                           const JobControl& job,
+                           const HeardSoFar& so_far) {
     // Two passes over the sound; each reports half of the way.
     const double length = sound.length_s();
     JobControl half = job;
@@ -367,7 +438,7 @@ Result<Hearing> hearMelody(SoundView sound,
     half.progress = [&job, length](double done, double) {
         job.report(0.5 * (length + done), length);
     };
-    const auto candidates = yinCandidates(sound, yin, half);
+    const auto candidates = candidatesPartByPart(sound, *flux, yin, parameters, half, so_far);
     if (!candidates)
         return candidates.error();
     const PitchTrack track = smoothPitch(*candidates, TrackParameters{});

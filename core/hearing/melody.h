@@ -8,6 +8,7 @@
 #include "piece/piece.h"
 #include "signal/spectral_flux.h"
 
+#include <functional>
 #include <optional>
 #include <vector>
 
@@ -32,6 +33,10 @@ struct HearingParameters {
     double end_drop_db = 24.0; // a note has ended this far below its peak
 };
 
+// Gets what is heard while the hearing goes on, from the working thread: new notes in order of
+// time, not yet sure. May be empty.
+using HeardSoFar = std::function<void(const std::vector<NearMiss>&)>;
+
 struct Hearing {
     std::vector<Note> notes;      // by onset; ids 1, 2, 3 …
     std::vector<NearMiss> misses; // by onset, where several voices sound
@@ -45,6 +50,7 @@ Result<Hearing> hearMelody(SoundView sound,
                            const Instrument& instrument,
                            std::optional<double> a4_hz,
                            const HearingParameters& parameters,
-                           const JobControl& job);
+                           const JobControl& job,
+                           const HeardSoFar& so_far = {});
 
 } // namespace wirenote

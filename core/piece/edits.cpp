@@ -166,6 +166,24 @@ Status PieceEditor::toggleTechnique(NoteId id, Technique technique) {
     return {};
 }
 
+Status PieceEditor::setSlip(NoteId id, std::optional<Slip> slip) {
+    std::size_t i = 0;
+    if (const Status found = located(id, i); !found)
+        return found;
+    const Instrument& instrument = m_piece.instrument;
+    if (slip && slip->meant_midi != 0 &&
+        (slip->meant_midi < instrument.lowestMidi() || slip->meant_midi > instrument.highestMidi()))
+        return badCall(pitchName(slip->meant_midi, m_piece.key.spelling()) +
+                       " is not on this neck");
+    m_piece.notes[i].slip = slip;
+    log(!slip ? "no slip after all"
+        : slip->meant_midi == 0
+            ? "a slip: not meant to sound"
+            : "a slip: meant " + pitchName(slip->meant_midi, m_piece.key.spelling()),
+        id);
+    return {};
+}
+
 Status PieceEditor::split(NoteId id, double at_s) {
     std::size_t i = 0;
     if (const Status found = located(id, i); !found)

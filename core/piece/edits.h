@@ -22,6 +22,8 @@ class PieceEditor {
     Status setFinger(NoteId id, Finger finger);
     Status setStroke(NoteId id, Stroke stroke);
     Status toggleTechnique(NoteId id, Technique technique);
+    // Says that the performer slipped, and what was meant; nothing: it is no slip after all.
+    Status setSlip(NoteId id, std::optional<Slip> slip);
     Status split(NoteId id, double at_s); // the second half is struck again
     Status joinWithNext(NoteId id);       // the next note is taken into this one
     Result<NoteId> add(TimeRange time, int midi, std::optional<Position> position);

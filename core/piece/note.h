@@ -5,6 +5,7 @@
 #include "music/instrument.h"
 
 #include <cstdint>
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -118,6 +119,12 @@ struct HeardStiffness {
     bool told() const { return sd >= 0.0; }
 };
 
+// A slip of the performer, as a person says: kept in "as played", put right elsewhere.
+struct Slip {
+    int meant_midi = 0; // 0: nothing was meant to sound
+    bool operator==(const Slip&) const = default;
+};
+
 // Something heard.
 struct Note {
     NoteId id = 0;
@@ -128,6 +135,7 @@ struct Note {
     double velocity = 0.6;      // 0..1, loudness against the take's loudest notes
     std::vector<Technique> techniques;
     HeardStiffness stiffness;
+    std::optional<Slip> slip;
     bool operator==(const Note&) const = default;
 
     double onset_s() const { return time.value.start_s; }

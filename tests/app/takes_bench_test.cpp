@@ -3,6 +3,7 @@
 #include "app/listen_panel.h"
 #include "app/main_window.h"
 #include "app/take_card.h"
+#include "app/take_commands.h"
 #include "app/wording.h"
 
 #include "base/atomic_file.h"
@@ -310,6 +311,21 @@ TEST_F(TakesBench, AnotherSoundOfTheSameFileIsChosenAndTakenBack) {
     EXPECT_NEAR(crossings(), 440.0, 4.0);
     window.document().undoStack().undo();
     EXPECT_NEAR(crossings(), 220.0, 4.0);
+}
+
+TEST_F(TakesBench, NotesAppearWhileTheyAreHeardAndGoWhenItIsCancelled) {
+    openDemo();
+    std::size_t most = 0;
+    QObject::connect(&window.takes(), &TakeCommands::heardMore, &window, [&] {
+        most = std::max(most, window.takes().heardSoFar().size());
+    });
+    const auto before = piece().notes;
+    QTest::keyClick(&window, Qt::Key_E);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return most > 5; }, kPatience_ms));
+    window.jobs().cancel();
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !window.jobs().running(); }, kPatience_ms));
+    EXPECT_TRUE(window.takes().heardSoFar().empty());
+    EXPECT_EQ(piece().notes, before) << "cancelled: nothing half-written";
 }
 
 TEST_F(TakesBench, ALongRecordingIsNotHeardUnasked) {

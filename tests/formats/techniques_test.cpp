@@ -105,7 +105,7 @@ TEST(TechniquesInFormats, MusicXmlIsValidAndBringsBackWhatItHasElementsFor) {
 
 TEST(TechniquesInFormats, TheTextTabSaysThemInOneSign) {
     const std::string tab = writeAsciiTab(withAll(), 400);
-    for (const char* cell : {"h5", "p5", "/5", "5b", "5r", "5~", "x", "<12>"})
+    for (const char* cell : {"h5", "p5", "/5", "5b", "5br", "5~", "x", "<12>"})
         EXPECT_THAT(tab, HasSubstr(cell));
 }
 

@@ -9,6 +9,7 @@
 #include "support/matching.h"
 #include "support/scratch.h"
 
+#include <algorithm>
 #include <cmath>
 #include <ctime>
 #include <gtest/gtest.h>
@@ -88,6 +89,32 @@ TEST(Transcribe, WhatAPersonSaysIsTaken) {
     EXPECT_DOUBLE_EQ(piece->timeline.tempo_bpm, 46.0);
     EXPECT_EQ(piece->timeline.metre, (Metre{2, 4}));
     EXPECT_EQ(piece->reading.plans[0].stroke.value, Stroke::P);
+}
+
+// Watching must not change what is heard; what appears on the way is close to it.
+TEST(Transcribe, NotesAppearWhileTheTakeIsHeard) {
+    const test::Scratch scratch;
+    const auto demo = makeDemo(scratch.path(), {});
+    ASSERT_TRUE(demo.ok());
+    TranscribeOptions options;
+    const auto unwatched = transcribe(demo->take, options, {});
+    std::vector<NearMiss> shown;
+    std::size_t calls = 0;
+    options.so_far = [&](const std::vector<NearMiss>& notes) {
+        shown.insert(shown.end(), notes.begin(), notes.end());
+        ++calls;
+    };
+    const auto watched = transcribe(demo->take, options, {});
+    ASSERT_TRUE(unwatched.ok() && watched.ok());
+    EXPECT_EQ(watched->notes, unwatched->notes);
+    EXPECT_GT(calls, 3U);
+    std::size_t right = 0;
+    for (const Note& note : watched->notes)
+        right += std::ranges::any_of(shown, [&](const NearMiss& n) {
+            return std::abs(n.time.start_s - note.onset_s()) < 0.05 &&
+                   n.midi == note.midi() && n.place.string > 0;
+        });
+    EXPECT_GT(static_cast<double>(right), 0.7 * static_cast<double>(watched->notes.size()));
 }
 
 TEST(Workspace, AnEditSaysWhatFollowedAndLeavesThePieceAlone) {
