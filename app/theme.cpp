@@ -64,6 +64,7 @@ void applyTheme(QApplication& application, bool dark) {
                 "QPushButton:hover { border-color: %2; }"
                 "QPushButton:focus { border: 2px solid %4; }"
                 "QPushButton:disabled { color: %5; }"
+                "QPushButton:checked { background: %2; color: %1; border-color: %2; }"
                 "QPushButton[primary=\"true\"] { background: %4; color: %1; border-color: %4; }"
                 "QPushButton[primary=\"true\"]:focus { border: 2px solid %2; }"
                 "QPushButton[pill=\"true\"] { color: %4; border-radius: 15px; }"

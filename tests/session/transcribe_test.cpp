@@ -111,10 +111,41 @@ TEST(Transcribe, NotesAppearWhileTheTakeIsHeard) {
     std::size_t right = 0;
     for (const Note& note : watched->notes)
         right += std::ranges::any_of(shown, [&](const NearMiss& n) {
-            return std::abs(n.time.start_s - note.onset_s()) < 0.05 &&
-                   n.midi == note.midi() && n.place.string > 0;
+            return std::abs(n.time.start_s - note.onset_s()) < 0.05 && n.midi == note.midi() &&
+                   n.place.string > 0;
         });
     EXPECT_GT(static_cast<double>(right), 0.7 * static_cast<double>(watched->notes.size()));
+}
+
+// A slip stays in "as played"; as meant it is another note, or none, placed where the hand is.
+TEST(Slips, ArePutRightInAnotherCopyOnly) {
+    Piece piece = standin::heronAtLowWater();
+    const auto apply_to = [&piece](std::size_t i, std::optional<Slip> slip) {
+        PieceEditor editor(piece, "2026-01-01T00:00:00Z");
+        return editor.setSlip(piece.notes[i].id, slip);
+    };
+    const int meant = piece.notes[10].midi() + 1;
+    ASSERT_TRUE(apply_to(10, Slip{meant}).ok());
+    ASSERT_TRUE(apply_to(20, Slip{0}).ok());
+    EXPECT_FALSE(apply_to(11, Slip{12}).ok()) << "not on this neck";
+    EXPECT_FALSE(piece.notes[11].slip.has_value());
+    const Piece written = asMeant(piece);
+    ASSERT_EQ(written.notes.size(), piece.notes.size() - 1);
+    EXPECT_EQ(written.notes[10].midi(), meant);
+    const NotePlan* plan = written.plan(piece.notes[10].id);
+    ASSERT_NE(plan, nullptr);
+    EXPECT_TRUE(written.instrument.sounds(plan->position.value, meant, false));
+    EXPECT_EQ(written.note(piece.notes[20].id), nullptr);
+    EXPECT_NE(piece.note(piece.notes[20].id), nullptr) << "as played is whole";
+    ASSERT_TRUE(apply_to(20, {}).ok());
+    EXPECT_EQ(asMeant(piece).notes.size(), piece.notes.size());
+    const auto stored = readAny([&] {
+        static const test::Scratch scratch;
+        EXPECT_TRUE(writeAny(piece, scratch / "slip.wirenote").ok());
+        return scratch / "slip.wirenote";
+    }());
+    ASSERT_TRUE(stored.ok());
+    EXPECT_EQ(stored->notes[10].slip, (std::optional<Slip>(Slip{meant})));
 }
 
 TEST(Workspace, AnEditSaysWhatFollowedAndLeavesThePieceAlone) {

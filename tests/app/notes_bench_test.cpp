@@ -1,0 +1,138 @@
+// The Notes bench, driven as a person would: parts of the recording, slips, what sounds here.
+#include "app/listen_panel.h"
+#include "app/main_window.h"
+#include "app/span_card.h"
+
+#include "session/demo.h"
+#include "session/files.h"
+#include "support/scratch.h"
+
+#include <QCheckBox>
+#include <QPushButton>
+#include <QTest>
+#include <gtest/gtest.h>
+
+namespace wirenote::app {
+namespace {
+
+constexpr int kPatience_ms = 60000;
+
+class NotesBench : public ::testing::Test {
+  protected:
+    NotesBench()
+        : settings(QString::fromStdString((scratch / "settings.ini").string()),
+                   QSettings::IniFormat),
+          window(settings, nullptr) {
+        window.resize(1280, 800);
+        window.show();
+        window.showBench(BenchKind::Notes);
+    }
+    void openDemo() {
+        static const DemoFiles files =
+            *makeDemo(std::filesystem::temp_directory_path() / "wirenote-notes-bench-demo", {});
+        window.openPath(QString::fromStdString(files.piece.string()));
+        ASSERT_TRUE(QTest::qWaitFor([&] { return window.document().isOpen(); }, kPatience_ms));
+        QTest::qWait(30);
+    }
+    const Piece& piece() { return window.document().piece(); }
+    void press(Qt::Key key) {
+        QTest::keyClick(&window.strip(), key);
+        QTest::qWait(20);
+    }
+    QPushButton* part(SoundPart part) {
+        return window.findChild<QPushButton*>(QString("part%1").arg(static_cast<int>(part)));
+    }
+
+    test::Scratch scratch;
+    QSettings settings;
+    MainWindow window;
+};
+
+TEST_F(NotesBench, APartOfTheRecordingIsHeardByKeyAndByButton) {
+    openDemo();
+    EXPECT_FALSE(part(SoundPart::Note)->isEnabled()) << "no note is chosen";
+    press(Qt::Key_O);
+    EXPECT_EQ(window.transport().part(), SoundPart::All);
+    press(Qt::Key_Right);
+    press(Qt::Key_O);
+    EXPECT_EQ(window.transport().part(), SoundPart::Note);
+    EXPECT_TRUE(part(SoundPart::Note)->isChecked());
+    press(Qt::Key_Y);
+    EXPECT_EQ(window.transport().part(), SoundPart::String);
+    part(SoundPart::AllButNote)->click();
+    EXPECT_EQ(window.transport().part(), SoundPart::AllButNote);
+    press(Qt::Key_Right); // another note is left out now
+    EXPECT_EQ(window.transport().part(), SoundPart::AllButNote);
+    window.transport().play();
+    EXPECT_TRUE(
+        QTest::qWaitFor([&] { return window.transport().playhead_s() > 0.2; }, kPatience_ms))
+        << "it plays, whatever part is heard";
+    window.transport().pause();
+    press(Qt::Key_C);
+    EXPECT_EQ(window.transport().part(), SoundPart::All);
+}
+
+TEST_F(NotesBench, ASlipIsMarkedSaidAndTakenBack) {
+    openDemo();
+    press(Qt::Key_Right);
+    press(Qt::Key_Right);
+    const Piece before = piece();
+    press(Qt::Key_F);
+    ASSERT_TRUE(piece().notes[1].slip.has_value());
+    EXPECT_EQ(piece().notes[1].slip->meant_midi, 0);
+    EXPECT_EQ(window.document().written().notes.size(), piece().notes.size());
+    window.document().putSlipsRight(true);
+    EXPECT_EQ(window.document().written().notes.size(), piece().notes.size() - 1);
+    auto* any = window.findChild<QCheckBox*>("meantAny");
+    ASSERT_NE(any, nullptr);
+    any->click();
+    QTest::qWait(20);
+    auto* meant = window.findChild<PitchBox*>("meant");
+    ASSERT_NE(meant, nullptr);
+    meant->setValue(piece().notes[1].midi() + 2);
+    QTest::qWait(20);
+    EXPECT_EQ(window.document().written().notes[1].midi(), piece().notes[1].midi() + 2);
+    while (window.document().undoStack().canUndo())
+        window.document().undoStack().undo();
+    EXPECT_TRUE(piece() == before);
+}
+
+TEST_F(NotesBench, TheCardSaysWhatSoundsInTheLoop) {
+    openDemo();
+    auto* card = window.findChild<SpanCard*>("span");
+    ASSERT_NE(card, nullptr);
+    EXPECT_TRUE(card->isVisible());
+    const auto said = [card] {
+        QString all;
+        for (const QLabel* label : card->findChildren<QLabel*>())
+            all += label->text() + "\n";
+        return all;
+    };
+    EXPECT_TRUE(said().contains(QString("%1 notes").arg(piece().notes.size())))
+        << said().toStdString();
+    EXPECT_TRUE(said().contains("E minor")) << said().toStdString(); // the demo is in E minor
+    window.transport().setLoop(TimeRange{0.0, 0.1});
+    QTest::qWait(20);
+    EXPECT_TRUE(said().contains("No note in the loop")) << said().toStdString();
+    window.showBench(BenchKind::Neck);
+    EXPECT_FALSE(card->isVisible());
+}
+
+TEST_F(NotesBench, NotesOutsideTheScaleAreShownOneAfterTheOther) {
+    openDemo();
+    press(Qt::Key_Right);
+    const int before = piece().notes[0].midi();
+    for (int i = 0; i < 4; ++i) // E up to G sharp, in no minor scale on E
+        QTest::keyClick(&window.strip(), Qt::Key_Up, Qt::ShiftModifier);
+    QTest::qWait(30);
+    ASSERT_EQ(piece().notes[0].midi(), before + 4);
+    auto* outside = window.findChild<QPushButton*>("outside");
+    ASSERT_TRUE(outside->isEnabled()) << outside->text().toStdString();
+    press(Qt::Key_Right);
+    outside->click();
+    QTest::qWait(20);
+    EXPECT_NEAR(window.transport().playhead_s(), piece().notes[0].onset_s(), 1e-6);
+}
+
+} // namespace
+} // namespace wirenote::app
