@@ -15,7 +15,8 @@ struct NoteLevel {
 NoteLevel levelOf(const FluxTrack& flux, TimeRange span);
 
 // When the note that starts at span.start_s stops sounding, at the latest span.end_s: the level has
-// dropped by `drop_db` from its peak, or the pitch has gone for 60 ms.
+// dropped by `drop_db` from its peak, or by a third of that and the pitch has gone for 60 ms (a
+// bright bass has no clear pitch for long while it rings).
 double soundingEnd(const FluxTrack& flux, const PitchTrack& track, TimeRange span, double drop_db);
 
 } // namespace wirenote

@@ -68,6 +68,21 @@ double strokeNoise_db(SoundView sound, double onset_s) {
     return noiseAbout_db(sound, fft, onset_s);
 }
 
+double dipBefore_db(SoundView sound, double onset_s) {
+    const auto mean_db = [&](double from_s, double to_s) {
+        const auto last = static_cast<double>(sound.samples.size());
+        const auto from = static_cast<std::size_t>(std::clamp(from_s * sound.rate_hz, 0.0, last));
+        const auto to = static_cast<std::size_t>(std::clamp(to_s * sound.rate_hz, 0.0, last));
+        double power = 0.0;
+        for (std::size_t i = from; i < to; ++i)
+            power += static_cast<double>(sound.samples[i]) * sound.samples[i];
+        return 10.0 *
+               std::log10(power / std::max<double>(1.0, static_cast<double>(to - from)) + 1e-12);
+    };
+    return std::max(
+        0.0, mean_db(onset_s - 0.045, onset_s - 0.02) - mean_db(onset_s - 0.015, onset_s - 0.003));
+}
+
 void markSlurs(SoundView sound, std::vector<Note>& notes, const SlurParameters& p) {
     // What a stroke is like differs from take to take: most notes are struck.
     RealFft fft(kFft);
@@ -85,7 +100,7 @@ void markSlurs(SoundView sound, std::vector<Note>& notes, const SlurParameters& 
         const int step = note.midi() - before.midi();
         if (note.slurred() || step == 0 || std::abs(step) > p.most_semitones ||
             note.onset_s() - before.offset_s() > p.together_s || strength[i] > most_strength ||
-            noise[i] > most_noise_db)
+            noise[i] > most_noise_db || dipBefore_db(sound, note.onset_s()) > p.most_dip_db)
             continue;
         note.techniques.push_back(step > 0 ? Technique::HammerOn : Technique::PullOff);
         note.time.reasons.insert(note.time.reasons.begin(),

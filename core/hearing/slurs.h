@@ -13,12 +13,17 @@ struct SlurParameters {
     int most_semitones = 5;      // further than a hand reaches on one string
     double most_noise_db = 6.5;  // a slurred note begins with less than this …
     double share = 0.4;          // … and less than this share of what is usual in the take …
-    double strength_share = 0.9; // … and with no stronger attack than usual
+    double strength_share = 0.9; // … and with no stronger attack than usual …
+    double most_dip_db = 1.0; // … and with no gap before it: who strikes a string stops it first
 };
 
 // How much louder the sound above 2.5 kHz becomes within 20 ms about an attack: the noise of a pick
 // or nail on the string. A finger that falls on the neck or leaves it makes little of it.
 double strokeNoise_db(SoundView sound, double onset_s);
+
+// How far the sound dips in the 20 ms before an attack under what it was before, 0 or more: the
+// pick or finger that is about to strike a string stops it for a moment (common practice).
+double dipBefore_db(SoundView sound, double onset_s);
 
 // Names hammer-ons and pull-offs among notes that follow each other without a gap, within a hand's
 // reach, and begin without the noise of a stroke. `notes` is one line in order of time.

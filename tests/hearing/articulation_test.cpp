@@ -111,7 +111,8 @@ TEST(Bends, AreToldToTheNearestQuarterTone) {
 struct Struck {
     Sound sound = test::silence(4.0, kRate);
     std::vector<Note> notes;
-    void add(double at_s, int midi, bool stroke, double next_s) {
+    // Who strikes the next note stops the string shortly before.
+    void add(double at_s, int midi, bool stroke, double next_s, bool next_stroke) {
         // What the fretting hand begins, begins softly and dull.
         for (int n = 1; n <= (stroke ? 10 : 5); ++n)
             for (std::size_t i = 0; i < static_cast<std::size_t>((next_s - at_s) * kRate); ++i) {
@@ -119,9 +120,11 @@ struct Struck {
                 const double attack =
                     stroke ? std::min(1.0, t / 0.002)
                            : 0.5 - 0.5 * std::cos(std::numbers::pi * std::min(1.0, t / 0.015));
+                const double left_s = next_s - at_s - t;
                 const double release =
-                    0.5 -
-                    0.5 * std::cos(std::numbers::pi * std::min(1.0, (next_s - at_s - t) / 0.015));
+                    next_stroke
+                        ? 0.5 - 0.5 * std::cos(std::numbers::pi * std::min(1.0, left_s / 0.015))
+                        : std::min(1.0, left_s / 0.001);
                 sound.samples[static_cast<std::size_t>(at_s * kRate) + i] +=
                     static_cast<float>(0.15 / n * attack * release * std::exp(-2.0 * t) *
                                        std::sin(2.0 * std::numbers::pi * n * hzFromMidi(midi) * t));
@@ -145,7 +148,11 @@ TEST(Slurs, ANoteWithoutTheNoiseOfAStrokeIsHammeredOrPulled) {
     test::addNoise(line.sound, 0.0005);
     const int midis[] = {60, 62, 64, 62, 60, 67, 60};
     for (int k = 0; k < 7; ++k)
-        line.add(0.5 + 0.4 * k, midis[k], k != 1 && k != 4 && k != 6, 0.9 + 0.4 * k);
+        line.add(0.5 + 0.4 * k,
+                 midis[k],
+                 k != 1 && k != 4 && k != 6,
+                 0.9 + 0.4 * k,
+                 k != 0 && k != 3 && k != 5);
     EXPECT_GT(strokeNoise_db(line.sound.view(), line.notes[2].onset_s()),
               strokeNoise_db(line.sound.view(), line.notes[1].onset_s()) + 5.0);
     markSlurs(line.sound.view(), line.notes);
