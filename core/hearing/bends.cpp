@@ -120,28 +120,30 @@ std::vector<double> levelsOf(const Note& note, const DrawnParameters& p) {
 
 } // namespace
 
-void markDrawn(std::vector<Note>& notes, const DrawnParameters& p) {
-    for (Note& note : notes) {
-        if (note.has(Technique::Bend) || note.has(Technique::PreBend) || !note.pitched())
-            continue;
-        const auto levels = levelsOf(note, p);
-        if (levels.size() < 3 || std::abs(levels.front()) > p.least_up_cents)
-            continue;
-        const auto vibrato = vibratoOf(note);
-        const double swing = vibrato ? p.swings * vibrato->width_cents : 0.0;
-        const double up = *std::ranges::max_element(levels) - levels.front();
-        const double down = levels.front() - *std::ranges::min_element(levels);
-        const double now = levels.back() - levels.front();
-        if (up >= p.least_up_cents + swing && up <= p.most_cents && up > down) {
-            note.add(Technique::Bend);
-            if (now < p.back * up)
-                note.add(Technique::Release);
-        } else if (down >= p.least_down_cents + swing && down <= p.most_cents &&
-                   -now > 0.7 * down) {
-            note.add(Technique::PreBend);
+void markDrawn(Note& note, const DrawnParameters& p) {
+    if (note.has(Technique::Bend) || note.has(Technique::PreBend) || !note.pitched())
+        return;
+    const auto levels = levelsOf(note, p);
+    if (levels.size() < 3 || std::abs(levels.front()) > p.least_up_cents)
+        return;
+    const auto vibrato = vibratoOf(note);
+    const double swing = vibrato ? p.swings * vibrato->width_cents : 0.0;
+    const double up = *std::ranges::max_element(levels) - levels.front();
+    const double down = levels.front() - *std::ranges::min_element(levels);
+    const double now = levels.back() - levels.front();
+    if (up >= p.least_up_cents + swing && up <= p.most_cents && up > down) {
+        note.add(Technique::Bend);
+        if (now < p.back * up)
             note.add(Technique::Release);
-        }
+    } else if (down >= p.least_down_cents + swing && down <= p.most_cents && -now > 0.7 * down) {
+        note.add(Technique::PreBend);
+        note.add(Technique::Release);
     }
+}
+
+void markDrawn(std::vector<Note>& notes, const DrawnParameters& parameters) {
+    for (Note& note : notes)
+        markDrawn(note, parameters);
 }
 
 } // namespace wirenote

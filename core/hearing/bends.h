@@ -41,6 +41,7 @@ struct DrawnParameters {
 
 // Bends and pre-bends drawn so slowly that nothing was cut: the pitch of one note settles on
 // another level.
+void markDrawn(Note& note, const DrawnParameters& parameters = {});
 void markDrawn(std::vector<Note>& notes, const DrawnParameters& parameters = {});
 
 } // namespace wirenote

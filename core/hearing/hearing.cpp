@@ -1,6 +1,7 @@
 #include "hearing/hearing.h"
 
 #include "hearing/bends.h"
+#include "hearing/curves.h"
 #include "hearing/figures.h"
 #include "hearing/harmonics.h"
 #include "hearing/palm_mutes.h"
@@ -221,6 +222,8 @@ Result<Hearing> hearTake(SoundView sound,
         hearing->notes = together(std::move(hearing->notes),
                                   notesOf(*events, instrument, hearing->flux, GhostParameters{}),
                                   spans);
+        if (const Status followed = followPitches(sound, a4, hearing->notes, quiet); !followed)
+            return followed.error();
         hearing->misses = missesOf(*events, spans, hearing->notes);
     }
     job.report(length_s, length_s);

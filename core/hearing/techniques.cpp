@@ -70,10 +70,14 @@ std::optional<Vibrato> vibratoOf(const Note& note, const VibratoParameters& p) {
     return best;
 }
 
+void markVibrato(Note& note, const VibratoParameters& parameters) {
+    if (vibratoOf(note, parameters))
+        note.add(Technique::Vibrato);
+}
+
 void markVibrato(std::vector<Note>& notes, const VibratoParameters& parameters) {
     for (Note& note : notes)
-        if (vibratoOf(note, parameters))
-            note.techniques.push_back(Technique::Vibrato);
+        markVibrato(note, parameters);
 }
 
 void markStaccato(std::vector<Note>& notes, const StaccatoParameters& p) {

@@ -35,6 +35,7 @@ struct StaccatoParameters {
 
 // Marks the notes that are cut short. Notes must be in order of time.
 void markStaccato(std::vector<Note>& notes, const StaccatoParameters& parameters = {});
+void markVibrato(Note& note, const VibratoParameters& parameters = {});
 void markVibrato(std::vector<Note>& notes, const VibratoParameters& parameters = {});
 
 } // namespace wirenote

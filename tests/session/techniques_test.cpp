@@ -124,6 +124,46 @@ TEST(Bends, APreBendIsLetDownAndItsFretIsTheLower) {
     EXPECT_EQ(hearing.notes.size(), 3U);
 }
 
+// Two strings at once: one is bent, or swings, while the other is held.
+TEST(Bends, OneStringIsBentWhileAnotherSounds) {
+    std::vector<test::Row> rows;
+    for (int i = 0; i < 8; ++i) {
+        const int up = 2 * (i % 4);
+        rows.push_back({0.5 + 1.2 * i, 1.6 + 1.2 * i, 60 + up, {3, 5 + up}});
+        rows.push_back({0.5 + 1.2 * i, 1.6 + 1.2 * i, 69 + up, {1, 5 + up}});
+    }
+    Piece piece = test::pieceOf(rows);
+    const auto course = [&piece](std::size_t i, Technique how, auto cents) {
+        Note& note = piece.notes[i];
+        note.techniques = {how};
+        for (double t = note.onset_s(); t < note.offset_s(); t += 0.01)
+            note.curve.push_back({t, cents(t - note.onset_s())});
+    };
+    course(
+        4, Technique::Bend, [](double t) { return 200.0 * std::clamp((t - 0.3) / 0.2, 0.0, 1.0); });
+    course(10, Technique::Bend, [](double t) {
+        return t < 0.6 ? 100.0 * std::clamp((t - 0.25) / 0.15, 0.0, 1.0)
+                       : 100.0 * std::clamp((0.85 - t) / 0.15, 0.0, 1.0);
+    });
+    piece.notes[7].techniques = {Technique::Vibrato};
+    const Hearing hearing = hear(piece);
+    const auto of = [&](std::size_t i) -> const Note* {
+        for (const Note& note : hearing.notes)
+            if (note.midi() == piece.notes[i].midi() &&
+                std::abs(note.onset_s() - piece.notes[i].onset_s()) < 0.05)
+                return &note;
+        return nullptr;
+    };
+    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+        ASSERT_NE(of(i), nullptr) << i << ": " << listOf(hearing);
+        EXPECT_EQ(of(i)->has(Technique::Bend), i == 4 || i == 10) << i << ": " << listOf(hearing);
+        EXPECT_EQ(of(i)->has(Technique::Release), i == 10) << i;
+        EXPECT_EQ(of(i)->has(Technique::Vibrato), i == 7) << i;
+    }
+    EXPECT_EQ(of(4)->bendSemitones(), 2.0);
+    EXPECT_EQ(of(10)->bendSemitones(), 1.0);
+}
+
 TEST(Figures, ATrillAndAGraceAreHeardAndNamed) {
     std::vector<test::Row> rows = {{0.4, 0.9, 64, {2, 5}}};
     for (int i = 0; i < 8; ++i) // one stroke, then hammered and pulled
