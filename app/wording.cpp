@@ -1,5 +1,7 @@
 #include "app/wording.h"
 
+#include "hearing/techniques.h"
+
 #include <QCoreApplication>
 #include <QFileInfo>
 #include <array>
@@ -185,6 +187,16 @@ QString reasonTitle(const Piece& piece, const Reason& r) {
 }
 
 QString techniqueText(const Note& note, Technique technique) {
+    if (technique == Technique::Vibrato)
+        if (const auto vibrato = vibratoOf(note))
+            return tr("vibrato of %1 a second, %2 cents each way")
+                .arg(vibrato->rate_hz, 0, 'f', 1)
+                .arg(std::lround(vibrato->width_cents));
+    if (technique == Technique::PreBend)
+        return tr("drawn by %1 before the stroke")
+            .arg(countText(note.midi() - note.frettedMidi(),
+                           QT_TRANSLATE_NOOP("wording", "%1 semitone"),
+                           QT_TRANSLATE_NOOP("wording", "%1 semitones")));
     const double bend = note.bendSemitones();
     if (technique != Technique::Bend || bend <= 0.0)
         return techniqueText(technique);

@@ -3,6 +3,7 @@
 #include "fretting/candidates.h"
 #include "fretting/placing.h"
 #include "hearing/hearing.h"
+#include "hearing/slurs.h"
 #include "hearing/string_evidence.h"
 #include "media/checksum.h"
 #include "media/decode.h"
@@ -182,7 +183,6 @@ Result<Piece> transcribe(const std::filesystem::path& media,
             measureStiffness(decoded->mono.view(), piece.lead()->reference.a4_hz, piece.notes, job);
         !told)
         return told.error();
-    moveBy(decoded->start_s, piece);
     for (const Note& note : piece.notes) {
         NotePlan plan;
         plan.note = note.id;
@@ -191,8 +191,12 @@ Result<Piece> transcribe(const std::filesystem::path& media,
         piece.next_id = std::max(piece.next_id, note.id + 1);
     }
     piece.key = guessKey(piece.notes);
-    placeAndStroke(piece, options.plucking);
+    placeAll(piece);
+    if (markSlursOnStrings(decoded->mono.view(), piece) > 0)
+        placeAll(piece); // a slur stays on its string
+    planStrokes(piece, options.plucking.value_or(likelyTool(piece)));
     endOnSameString(piece);
+    moveBy(decoded->start_s, piece);
     placeMisses(piece);
     return piece;
 }

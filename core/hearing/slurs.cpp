@@ -5,6 +5,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace wirenote {
 namespace {
@@ -106,6 +107,57 @@ void markSlurs(SoundView sound, std::vector<Note>& notes, const SlurParameters& 
         note.time.reasons.insert(note.time.reasons.begin(),
                                  {ReasonKind::SoftAttack, Basis::Heard, 0, 0, 0.0});
     }
+}
+
+namespace {
+
+// True when something else rings on past the beginning of the note.
+bool amongOthers(const std::vector<Note>& notes, std::size_t i, std::size_t before) {
+    constexpr std::size_t kFar = 32;
+    for (std::size_t k = i > kFar ? i - kFar : 0; k < i; ++k)
+        if (k != before && notes[k].pitched() && notes[k].offset_s() > notes[i].onset_s() + 0.05)
+            return true;
+    return false;
+}
+
+} // namespace
+
+int markSlursOnStrings(SoundView sound, Piece& piece, const SlurParameters& p) {
+    RealFft fft(kFft);
+    auto& notes = piece.notes;
+    std::vector<double> noise;
+    std::vector<double> struck;
+    std::vector<std::size_t> last(static_cast<std::size_t>(piece.instrument.stringCount()) + 1,
+                                  notes.size());
+    for (const Note& note : notes) {
+        noise.push_back(noiseAbout_db(sound, fft, note.onset_s()));
+        if (!note.slurred() && note.pitched())
+            struck.push_back(noise.back());
+    }
+    const double most_noise_db = std::min(p.most_noise_db, p.clear_share * medianOf(struck));
+    int marked = 0;
+    for (std::size_t i = 0; i < notes.size(); ++i) {
+        const int string = piece.reading.plans[i].position.value.string;
+        if (string == 0)
+            continue;
+        const std::size_t before = std::exchange(last[static_cast<std::size_t>(string)], i);
+        Note& note = notes[i];
+        const bool alone =
+            (i == 0 || note.onset_s() - notes[i - 1].onset_s() > p.alone_s) &&
+            (i + 1 == notes.size() || notes[i + 1].onset_s() - note.onset_s() > p.alone_s);
+        if (before == notes.size() || note.slurred() || !note.pitched() || !alone ||
+            !amongOthers(notes, i, before))
+            continue;
+        const int step = note.midi() - notes[before].midi();
+        if (step == 0 || std::abs(step) > p.most_semitones || !notes[before].pitched() ||
+            note.onset_s() - notes[before].offset_s() > p.together_s || noise[i] > most_noise_db)
+            continue;
+        note.add(step > 0 ? Technique::HammerOn : Technique::PullOff);
+        note.time.reasons.insert(note.time.reasons.begin(),
+                                 {ReasonKind::SoftAttack, Basis::Heard, 0, 0, 0.0});
+        ++marked;
+    }
+    return marked;
 }
 
 } // namespace wirenote

@@ -2,7 +2,7 @@
 #pragma once
 
 #include "base/sound.h"
-#include "piece/note.h"
+#include "piece/piece.h"
 
 #include <vector>
 
@@ -14,6 +14,8 @@ struct SlurParameters {
     double most_noise_db = 6.5;  // a slurred note begins with less than this …
     double share = 0.4;          // … and less than this share of what is usual in the take …
     double strength_share = 0.9; // … and with no stronger attack than usual …
+    double alone_s = 0.06;       // beside it, where several voices sound
+    double clear_share = 0.3;   // … and there, this share of the usual noise, to be sure
     double most_dip_db = 1.0; // … and with no gap before it: who strikes a string stops it first
 };
 
@@ -28,5 +30,9 @@ double dipBefore_db(SoundView sound, double onset_s);
 // Names hammer-ons and pull-offs among notes that follow each other without a gap, within a hand's
 // reach, and begin without the noise of a stroke. `notes` is one line in order of time.
 void markSlurs(SoundView sound, std::vector<Note>& notes, const SlurParameters& parameters = {});
+
+// The same among notes that have their strings, where others sound: a note alone at its attack,
+// within reach of the one that rang on its string until then. Returns how many.
+int markSlursOnStrings(SoundView sound, Piece& piece, const SlurParameters& parameters = {});
 
 } // namespace wirenote
