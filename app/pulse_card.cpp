@@ -45,15 +45,11 @@ PulseCard::PulseCard(Workbench bench, QWidget* parent)
 }
 
 void PulseCard::apply() {
-    const auto metre = parseMetre(m_metre->currentText().toStdString());
-    if (m_refreshing || !metre)
+    if (m_refreshing)
         return;
     const double bpm = m_tempo->value();
     m_bench.document.edit(
-        tr("set tempo and metre"),
-        0.0,
-        [&](PieceEditor& e) { return e.setTempo(bpm, *metre); },
-        Resolve::WholePiece);
+        tr("set tempo"), 0.0, [&](PieceEditor& e) { return e.setTempo(bpm); }, Resolve::WholePiece);
 }
 
 void PulseCard::refresh() {

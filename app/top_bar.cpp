@@ -5,7 +5,7 @@
 #include "app/edit_commands.h"
 #include "app/transport.h"
 #include "app/wording.h"
-#include "score/timeline_map.h"
+#include "piece/timeline_map.h"
 
 #include <QHBoxLayout>
 #include <QIcon>

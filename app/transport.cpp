@@ -135,10 +135,10 @@ void Transport::applySettings() {
     s.click = m_listen.click;
     const Timeline& timeline = m_document.piece().timeline;
     const TakeAlignment clock = alignment();
-    const int per_bar = std::max(1, timeline.metre.feltBeats());
+    const BarGrid grid(timeline);
     for (std::size_t i = 0; i < timeline.beats_s.size(); ++i)
-        s.beats.push_back({clock.toTake(timeline.beats_s[i]),
-                           (static_cast<int>(i) - timeline.first_downbeat) % per_bar == 0});
+        s.beats.push_back(
+            {clock.toTake(timeline.beats_s[i]), grid.isDownbeat(static_cast<int>(i))});
     m_player.change(s);
 }
 

@@ -7,8 +7,8 @@
 #include "app/selection.h"
 #include "app/stiffness_view.h"
 #include "app/wording.h"
+#include "piece/timeline_map.h"
 #include "score/harmony.h"
-#include "score/timeline_map.h"
 
 #include <QCheckBox>
 #include <QHBoxLayout>

@@ -7,7 +7,10 @@
 #include "hearing/string_evidence.h"
 #include "media/checksum.h"
 #include "media/decode.h"
+#include "piece/timeline_edits.h"
+#include "score/downbeats.h"
 #include "score/metre_guess.h"
+#include "score/quantise.h"
 #include "signal/pulse.h"
 
 #include <algorithm>
@@ -48,19 +51,6 @@ void moveBy(double seconds, Piece& piece) {
         beat += seconds;
 }
 
-// Bar 1 starts on the beat that makes the strongest attacks fall on downbeats.
-int strongestPhase(const std::vector<Note>& notes,
-                   const std::vector<double>& beats_s,
-                   int beats_per_bar) {
-    std::vector<double> weight(static_cast<std::size_t>(std::max(1, beats_per_bar)), 0.0);
-    for (std::size_t b = 0; b < beats_s.size(); ++b)
-        for (const Note& note : notes)
-            if (std::abs(note.onset_s() - beats_s[b]) < 0.07)
-                weight[b % weight.size()] +=
-                    note.velocity * std::min(1.0, 0.4 + note.time.value.length_s());
-    return static_cast<int>(std::max_element(weight.begin(), weight.end()) - weight.begin());
-}
-
 Timeline timelineOf(const Hearing& hearing, const TranscribeOptions& options, double length_s) {
     Timeline timeline;
     timeline.metre = options.metre.value_or(Metre{});
@@ -94,8 +84,13 @@ Timeline timelineOf(const Hearing& hearing, const TranscribeOptions& options, do
     const double period = pulse.tempo_bpm > 0.0 ? 60.0 / pulse.tempo_bpm : 0.5;
     std::erase_if(timeline.beats_s,
                   [&](double b) { return b < first - 0.6 * period || b > length_s; });
+    if (!options.tempo_bpm)
+        timeline.tempo_bpm = middleTempo(timeline);
     timeline.first_downbeat =
-        strongestPhase(hearing.notes, timeline.beats_s, timeline.metre.feltBeats());
+        likeliestDownbeat(hearing.notes, timeline.beats_s, timeline.metre.feltBeats());
+    numberFrom(timeline, first);
+    if (!timeline.metre.compound())
+        timeline.swing = estimateSwing(hearing.notes, timeline.beats_s);
     return timeline;
 }
 

@@ -13,14 +13,13 @@ namespace {
 
 // Calls visit(index in the bar, time, bar number) for every beat in sight.
 template <class Visit> void forBeats(const Timeline& timeline, const LaneArea& area, Visit visit) {
-    const int per_bar = std::max(1, timeline.metre.feltBeats());
+    const BarGrid grid(timeline);
     for (std::size_t i = 0; i < timeline.beats_s.size(); ++i) {
         const double t = timeline.beats_s[i];
         if (t < area.start_s - 1.0 || t > area.end_s() + 1.0)
             continue;
-        const int from_one = static_cast<int>(i) - timeline.first_downbeat;
-        const int in_bar = (from_one % per_bar + per_bar) % per_bar;
-        visit(in_bar, t, (from_one - in_bar) / per_bar + 1, i);
+        const auto place = grid.at(static_cast<int>(i));
+        visit(place.beat, t, place.bar, i);
     }
 }
 

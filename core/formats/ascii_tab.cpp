@@ -31,6 +31,11 @@ std::vector<std::string> barRows(const Piece& piece, const Bar& bar) {
                 if (const NotePlan& plan = piece.reading.plans[index]; plan.placed())
                     cells[static_cast<std::size_t>(plan.position.value.string - 1)] =
                         cellFor(piece.notes[index], plan);
+        for (const std::size_t grace : value.graces) // before what it leads to
+            if (const NotePlan& plan = piece.reading.plans[grace]; plan.placed()) {
+                std::string& cell = cells[static_cast<std::size_t>(plan.position.value.string - 1)];
+                cell = cellFor(piece.notes[grace], plan) + cell;
+            }
         std::size_t width = 1;
         for (const std::string& cell : cells)
             width = std::max(width, cell.size());

@@ -36,10 +36,9 @@ std::string writeJams(const Piece& piece) {
     }
     Json beats = Json::array();
     const Timeline& timeline = piece.timeline;
-    const int per_bar = std::max(1, timeline.metre.feltBeats());
+    const BarGrid grid(timeline);
     for (std::size_t b = 0; b < timeline.beats_s.size(); ++b) {
-        const int from_one =
-            ((static_cast<int>(b) - timeline.first_downbeat) % per_bar + per_bar) % per_bar;
+        const int from_one = grid.at(static_cast<int>(b)).beat;
         beats.push_back({{"time", timeline.beats_s[b]},
                          {"duration", 0.0},
                          {"value", from_one + 1},

@@ -1,6 +1,7 @@
 #include "formats/midi_file.h"
 
 #include <algorithm>
+#include <cmath>
 #include <map>
 #include <optional>
 
@@ -63,7 +64,7 @@ class Bytes {
 struct Song {
     std::vector<RawNote> notes;
     std::map<long, double> seconds_per_quarter;
-    std::optional<Metre> metre;
+    std::map<long, Metre> metres; // by tick
     std::string title;
 };
 
@@ -99,12 +100,12 @@ class TrackReader {
             m_ended = true;
         if (type == 0x51)
             m_song.seconds_per_quarter[m_tick] = std::max(1U, data.number(3)) / 1e6;
-        if (type == 0x58 && !m_song.metre) {
+        if (type == 0x58 && m_song.metres.size() < 1000) {
             const unsigned beats = data.byte();
             const unsigned power = data.byte();
             if (const auto metre = parseMetre(std::to_string(beats) + "/" +
                                               std::to_string(1U << std::min(power, 6U))))
-                m_song.metre = *metre;
+                m_song.metres[m_tick] = *metre;
         }
     }
 
@@ -159,10 +160,24 @@ class Clock {
     std::map<long, std::pair<double, double>> m_points;
 };
 
+// Metres that change on a bar line; others would make bars that do not add up.
+void takeMetres(const Song& song, int ticks_per_quarter, Timeline& timeline) {
+    for (const auto& [tick, metre] : song.metres) {
+        if (tick == 0) {
+            timeline.metre = metre;
+            continue;
+        }
+        const Rational at(tick, ticks_per_quarter);
+        const GridBar bar = BarGrid(timeline).barAt(at);
+        if (bar.start == at && bar.number > 1 && metre != bar.metre)
+            timeline.changes.push_back({bar.number, metre});
+    }
+}
+
 Piece pieceOf(Song song, int ticks_per_quarter) {
     Piece piece;
     const Clock clock(song.seconds_per_quarter, ticks_per_quarter);
-    piece.timeline.metre = song.metre.value_or(Metre{});
+    takeMetres(song, ticks_per_quarter, piece.timeline);
     std::stable_sort(song.notes.begin(), song.notes.end(), [](const RawNote& a, const RawNote& b) {
         return a.on < b.on;
     });
@@ -184,11 +199,13 @@ Piece pieceOf(Song song, int ticks_per_quarter) {
         piece.reading.plans.push_back(plan);
         end = std::max(end, raw.off);
     }
-    const double beat = piece.timeline.metre.beatLength().toDouble();
-    const auto step = static_cast<long>(beat * ticks_per_quarter);
-    for (long tick = 0; step > 0 && tick <= end + step && piece.timeline.beats_s.size() < kMaxNotes;
-         tick += step)
+    const BarGrid grid(piece.timeline);
+    for (int k = 0; piece.timeline.beats_s.size() < kMaxNotes; ++k) {
+        const auto tick = std::lround(grid.quartersOf(k).toDouble() * ticks_per_quarter);
         piece.timeline.beats_s.push_back(clock.seconds(tick));
+        if (tick > end)
+            break;
+    }
     if (piece.timeline.beats_s.size() > 1)
         piece.timeline.tempo_bpm = 60.0 / (piece.timeline.beats_s[1] - piece.timeline.beats_s[0]);
     piece.key = guessKey(piece.notes);

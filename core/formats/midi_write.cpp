@@ -1,6 +1,6 @@
 #include "formats/midi_file.h"
 
-#include "score/timeline_map.h"
+#include "piece/timeline_map.h"
 
 #include <algorithm>
 #include <cmath>
@@ -75,6 +75,9 @@ class Ticks {
     long at(double time_s) const {
         return std::lround((m_map.quartersAt(time_s) - m_origin) * kTicksPerQuarter);
     }
+    long atQuarters(double quarters) const {
+        return std::lround((quarters - m_origin) * kTicksPerQuarter);
+    }
     double timeAt(double quarters_from_origin) const {
         return m_map.timeAt(quarters_from_origin + m_origin);
     }
@@ -84,19 +87,25 @@ class Ticks {
     double m_origin = 0.0;
 };
 
+std::string metreBytes(const Metre& metre) {
+    const int power = metre.unit == 2 ? 1 : metre.unit == 4 ? 2 : metre.unit == 8 ? 3 : 4;
+    return {static_cast<char>(metre.beats),
+            static_cast<char>(power),
+            static_cast<char>(metre.compound() ? 36 : 24),
+            8};
+}
+
 Track tempoTrack(const Piece& piece, const Ticks& ticks) {
     Track track;
     track.meta(0, 0x03, piece.title);
-    const Metre& metre = piece.timeline.metre;
-    const int power = metre.unit == 2 ? 1 : metre.unit == 4 ? 2 : metre.unit == 8 ? 3 : 4;
-    track.meta(0,
-               0x58,
-               {static_cast<char>(metre.beats),
-                static_cast<char>(power),
-                static_cast<char>(metre.compound() ? 36 : 24),
-                8});
+    const BarGrid grid(piece.timeline);
+    track.meta(0, 0x58, metreBytes(piece.timeline.metre));
+    for (const MetreChange& change : piece.timeline.changes)
+        track.meta(ticks.atQuarters(grid.bar(change.bar).start.toDouble()),
+                   0x58,
+                   metreBytes(change.metre));
     track.meta(0, 0x59, {static_cast<char>(piece.key.fifths), 0});
-    const double beat = metre.beatLength().toDouble();
+    const double beat = piece.timeline.metre.beatLength().toDouble();
     const double end_s = piece.notes.empty() ? 0.0 : piece.notes.back().offset_s();
     unsigned last = 0;
     for (double q = 0.0; q == 0.0 || ticks.timeAt(q) < end_s; q += beat) {

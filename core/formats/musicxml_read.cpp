@@ -25,6 +25,7 @@ class Reader {
     Status readPart(const pugi::xml_node& part) {
         for (const pugi::xml_node measure : part.children("measure")) {
             const double bar_start = m_at;
+            ++m_measure;
             double furthest = m_at;
             for (const pugi::xml_node item : measure.children()) {
                 if (const Status read = readItem(item); !read)
@@ -32,8 +33,10 @@ class Reader {
                 furthest = std::max(furthest, m_at);
             }
             if (std::string_view(measure.attribute("implicit").as_string()) == "yes" &&
-                bar_start == 0.0)
+                bar_start == 0.0) {
                 m_pickup = furthest;
+                m_measure = 0;
+            }
             m_at = furthest;
         }
         return {};
@@ -65,10 +68,14 @@ class Reader {
         const double beat = m_metre.beatLength().toDouble();
         const int pickup_beats = static_cast<int>(std::lround(m_pickup / beat));
         piece.timeline.first_downbeat = m_pickup > 0.0 ? pickup_beats : 0;
-        for (double q = m_pickup - pickup_beats * beat;
-             q <= m_at + beat && piece.timeline.beats_s.size() < kMaxNotes;
-             q += beat)
+        piece.timeline.changes = m_changes;
+        const BarGrid grid(piece.timeline);
+        for (int k = 0; piece.timeline.beats_s.size() < kMaxNotes; ++k) {
+            const double q = m_pickup + grid.quartersOf(k).toDouble();
+            if (q > m_at + beat)
+                break;
             piece.timeline.beats_s.push_back(q * quarter_s);
+        }
         piece.timeline.tempo_bpm = m_quarters_per_minute / beat;
         piece.timeline.basis = Basis::Set;
         piece.key = m_key.value_or(guessKey(piece.notes));
@@ -104,10 +111,14 @@ class Reader {
             m_divisions = divisions;
         if (const pugi::xml_node key = a.child("key"); key && !m_key)
             m_key = KeySignature{std::clamp(key.child("fifths").text().as_int(), -6, 6)};
-        if (const pugi::xml_node time = a.child("time"); time && !m_metre_read)
+        if (const pugi::xml_node time = a.child("time"))
             if (const auto metre = parseMetre(std::string(time.child("beats").text().as_string()) +
                                               "/" + time.child("beat-type").text().as_string())) {
-                m_metre = *metre;
+                const Metre before = m_changes.empty() ? m_metre : m_changes.back().metre;
+                if (!m_metre_read)
+                    m_metre = *metre;
+                else if (*metre != before && m_measure > 1)
+                    m_changes.push_back({m_measure, *metre});
                 m_metre_read = true;
             }
         for (const pugi::xml_node clef : a.children("clef"))
@@ -149,6 +160,12 @@ class Reader {
         if (!item.child("chord")) {
             m_last_start = m_at;
             m_at += note.length;
+        }
+        if (item.child("grace")) { // takes no time of its own: just before what follows
+            constexpr double kGrace = 0.1;
+            note.length = kGrace;
+            note.start = std::max(0.0, m_at - kGrace);
+            note.techniques.push_back(Technique::Grace);
         }
         const pugi::xml_node pitch = item.child("pitch");
         if (!pitch || note.length <= 0.0)
@@ -272,6 +289,8 @@ class Reader {
     double m_pickup = 0.0;
     double m_quarters_per_minute = 120.0;
     int m_divisions = 1;
+    int m_measure = 0; // 1 is the first full bar
+    std::vector<MetreChange> m_changes;
     int m_tab_staff = 0;
     int m_capo = 0;
     bool m_tempo_read = false;

@@ -19,7 +19,7 @@ std::string decimal(double halves) {
     return (doubled < 0 ? "-" : "") + whole + (doubled % 2 != 0 ? ".5" : "");
 }
 
-constexpr int kDivisions = 24; // of a quarter: sixteenths, thirty-seconds and triplets all whole
+constexpr int kDivisions = 240; // of a quarter: thirty-seconds, triplets, quintuplets all whole
 
 enum class Staff { Notation = 1, Tab = 2 };
 
@@ -74,15 +74,18 @@ class Writer {
         text(score_part, "part-name", m_piece.instrument.isBass() ? "Bass" : "Guitar");
         pugi::xml_node part = root.append_child("part");
         part.append_attribute("id") = "P1";
-        for (const Bar& bar : m_score.bars)
-            measure(part, bar, &bar == &m_score.bars.front());
+        for (std::size_t b = 0; b < m_score.bars.size(); ++b)
+            measure(part,
+                    m_score.bars[b],
+                    b == 0,
+                    b > 0 && m_score.bars[b].metre != m_score.bars[b - 1].metre);
         std::ostringstream out;
         document.save(out, " ", pugi::format_indent, pugi::encoding_utf8);
         return out.str();
     }
 
   private:
-    void measure(pugi::xml_node part, const Bar& bar, bool first) {
+    void measure(pugi::xml_node part, const Bar& bar, bool first, bool new_metre) {
         pugi::xml_node measure = part.append_child("measure");
         measure.append_attribute("number") = bar.number;
         if (bar.number == 0)
@@ -90,6 +93,8 @@ class Writer {
         if (first) {
             attributes(measure);
             tempo(measure);
+        } else if (new_metre) {
+            time(measure.append_child("attributes"), bar.metre);
         }
         for (const Value& value : bar.values)
             writeValue(measure, value, Staff::Notation);
@@ -103,14 +108,18 @@ class Writer {
         }
     }
 
+    static void time(pugi::xml_node attributes, const Metre& metre) {
+        pugi::xml_node time = attributes.append_child("time");
+        number(time, "beats", metre.beats);
+        number(time, "beat-type", metre.unit);
+    }
+
     void attributes(pugi::xml_node measure) {
         const Instrument& instrument = m_piece.instrument;
         pugi::xml_node a = measure.append_child("attributes");
         number(a, "divisions", kDivisions);
         number(a.append_child("key"), "fifths", m_score.key.fifths);
-        pugi::xml_node time = a.append_child("time");
-        number(time, "beats", m_score.metre.beats);
-        number(time, "beat-type", m_score.metre.unit);
+        time(a, m_score.bars.front().metre);
         number(a, "staves", 2);
         pugi::xml_node clef = a.append_child("clef");
         clef.append_attribute("number") = 1;
@@ -164,8 +173,35 @@ class Writer {
             timing(node, value, staff);
             return;
         }
+        for (const std::size_t grace : value.graces)
+            writeGrace(measure, grace, staff);
         for (std::size_t k = 0; k < value.notes.size(); ++k)
             writeNote(measure, value, value.notes[k], k > 0, staff);
+    }
+
+    void writeGrace(pugi::xml_node measure, std::size_t index, Staff staff) {
+        const Note& note = m_piece.notes[index];
+        const NotePlan& plan = m_piece.reading.plans[index];
+        pugi::xml_node node = measure.append_child("note");
+        node.append_child("grace");
+        pitch(node, note);
+        number(node, "voice", staff == Staff::Notation ? 1 : 5);
+        text(node, "type", "16th");
+        number(node, "staff", static_cast<int>(staff));
+        if (staff == Staff::Notation || !plan.placed())
+            return;
+        pugi::xml_node technical = node.append_child("notations").append_child("technical");
+        number(technical, "string", plan.position.value.string);
+        number(technical, "fret", plan.position.value.fret);
+    }
+
+    void pitch(pugi::xml_node node, const Note& note) const {
+        const SpelledPitch spelled = spell(note.midi(), m_score.key.spelling());
+        pugi::xml_node pitch = node.append_child("pitch");
+        text(pitch, "step", std::string(1, spelled.step));
+        if (spelled.alter != 0)
+            number(pitch, "alter", spelled.alter);
+        number(pitch, "octave", spelled.octave);
     }
 
     void writeNote(
@@ -174,12 +210,7 @@ class Writer {
         pugi::xml_node node = measure.append_child("note");
         if (chord)
             node.append_child("chord");
-        const SpelledPitch spelled = spell(note.midi(), m_score.key.spelling());
-        pugi::xml_node pitch = node.append_child("pitch");
-        text(pitch, "step", std::string(1, spelled.step));
-        if (spelled.alter != 0)
-            number(pitch, "alter", spelled.alter);
-        number(pitch, "octave", spelled.octave);
+        pitch(node, note);
         timing(node, value, staff, note.pitched() ? nullptr : "x");
         pugi::xml_node notations = node.append_child("notations");
         if (value.tied_from_before)
@@ -208,10 +239,10 @@ class Writer {
         text(node, "type", typeName(value.type));
         for (int dot = 0; dot < value.dots; ++dot)
             node.append_child("dot");
-        if (value.triplet) {
+        if (value.tuplet()) {
             pugi::xml_node modification = node.append_child("time-modification");
-            number(modification, "actual-notes", 3);
-            number(modification, "normal-notes", 2);
+            number(modification, "actual-notes", value.actual);
+            number(modification, "normal-notes", value.normal);
         }
         if (notehead)
             text(node, "notehead", notehead);

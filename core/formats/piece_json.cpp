@@ -260,11 +260,17 @@ Json timelineToJson(const Timeline& t) {
     for (const Section& s : t.sections)
         sections.push_back(
             {{"label", s.label}, {"start_s", s.span.start_s}, {"end_s", s.span.end_s}});
+    Json changes = Json::array();
+    for (const MetreChange& change : t.changes)
+        changes.push_back({{"bar", change.bar}, {"metre", change.metre.text()}});
     return {{"tempo_bpm", t.tempo_bpm},
             {"metre", t.metre.text()},
             {"basis", wordFor(t.basis)},
             {"beats_s", t.beats_s},
             {"first_downbeat", t.first_downbeat},
+            {"metre_changes", changes},
+            {"placed_beats", t.pinned},
+            {"swing", t.swing},
             {"sections", sections}};
 }
 
@@ -284,6 +290,21 @@ Timeline timelineFrom(const Json& json, Fields& fields) {
             numberAt(beats, i, -kLongest_s, kLongest_s, fields, where + ".beats_s"));
     t.first_downbeat =
         fields.integer(json, "first_downbeat", 0, 0, static_cast<int>(kMaxNotes), where);
+    for (const Json& change : fields.array(json, "metre_changes", where, kMostItems)) {
+        const auto metre = parseMetre(fields.text(change, "metre", where + ".metre_changes"));
+        if (!metre)
+            fields.fail(where + ".metre_changes", "cannot be counted");
+        else
+            t.changes.push_back(
+                {fields.integer(change, "bar", 2, 2, 1000000, where + ".metre_changes"), *metre});
+    }
+    for (const Json& beat : fields.array(json, "placed_beats", where, kMaxNotes)) {
+        if (!beat.is_number_integer())
+            fields.fail(where + ".placed_beats", "holds something that is not a number of a beat");
+        else
+            t.pinned.push_back(beat.get<int>());
+    }
+    t.swing = fields.number(json, "swing", 1.0, 1.0, kMostSwing, where);
     for (const Json& s : fields.array(json, "sections", where, kMostItems))
         t.sections.push_back({fields.text(s, "label", where),
                               {fields.number(s, "start_s", 0, 0, kLongest_s, where),

@@ -1,5 +1,7 @@
 #include "piece/edits.h"
 
+#include "piece/timeline_edits.h"
+
 #include <algorithm>
 #include <cmath>
 #include <numeric>
@@ -314,51 +316,35 @@ Status PieceEditor::setReference(double a4_hz) {
     return {};
 }
 
-Status PieceEditor::setTempo(double bpm, Metre metre) {
-    if (!(bpm >= 20.0 && bpm <= 400.0))
-        return badCall("the tempo must lie between 20 and 400 beats a minute");
-    Timeline& t = m_piece.timeline;
-    const double origin = t.beats_s.empty()
-                              ? (m_piece.notes.empty() ? 0.0 : m_piece.notes.front().onset_s())
-                              : t.beats_s[static_cast<std::size_t>(std::clamp<int>(
-                                    t.first_downbeat, 0, static_cast<int>(t.beats_s.size()) - 1))];
-    const double end =
-        m_piece.lead() ? m_piece.lead()->length_s
-                       : (m_piece.notes.empty() ? origin + 4.0 : m_piece.notes.back().offset_s());
-    const double step = 60.0 / bpm;
-    const int before = static_cast<int>(std::floor(origin / step));
-    t.beats_s.clear();
-    for (int k = -before; origin + k * step <= end + step; ++k)
-        t.beats_s.push_back(origin + k * step);
-    t.first_downbeat = before % std::max(1, metre.feltBeats());
-    t.tempo_bpm = bpm;
-    t.metre = metre;
-    t.basis = Basis::Set;
-    log("tempo and metre set", 0);
+Status PieceEditor::changeTimeline(const std::string& what,
+                                   const std::function<Status(Timeline&)>& change,
+                                   bool renumber) {
+    Timeline changed = m_piece.timeline;
+    if (const Status done = change(changed); !done)
+        return done;
+    if (renumber && !m_piece.notes.empty())
+        numberFrom(changed, m_piece.notes.front().onset_s());
+    m_piece.timeline = std::move(changed);
+    log(what, 0);
     return {};
+}
+
+Status PieceEditor::setTempo(double bpm) {
+    const double origin_s = m_piece.notes.empty() ? 0.0 : m_piece.notes.front().onset_s();
+    const double end_s =
+        m_piece.lead() ? m_piece.lead()->length_s
+                       : (m_piece.notes.empty() ? origin_s + 4.0 : m_piece.notes.back().offset_s());
+    return changeTimeline(
+        "tempo set", [&](Timeline& t) { return layTempo(t, bpm, origin_s, end_s); }, true);
 }
 
 Status PieceEditor::setDownbeat(NoteId id) {
     std::size_t i = 0;
     if (const Status found = located(id, i); !found)
         return found;
-    Timeline& t = m_piece.timeline;
-    if (t.beats_s.size() < 2)
-        return badCall("set the tempo first, then say where the one is");
-    // The beats move so that one of them falls on the note.
-    const double onset = m_piece.notes[i].onset_s();
-    const auto nearest =
-        std::min_element(t.beats_s.begin(), t.beats_s.end(), [onset](double a, double b) {
-            return std::abs(a - onset) < std::abs(b - onset);
-        });
-    const double shift = onset - *nearest;
-    const int index = static_cast<int>(nearest - t.beats_s.begin());
-    for (double& beat : t.beats_s)
-        beat += shift;
-    t.first_downbeat = index % std::max(1, t.metre.feltBeats());
-    t.basis = Basis::Set;
-    log("this note is one", id);
-    return {};
+    const double onset_s = m_piece.notes[i].onset_s();
+    return changeTimeline(
+        "this note is one", [onset_s](Timeline& t) { return setOne(t, onset_s); }, true);
 }
 
 Status PieceEditor::setInstrument(const Instrument& instrument) {

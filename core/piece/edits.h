@@ -39,8 +39,13 @@ class PieceEditor {
     // before. Notes with anything set by a person stay, and heard notes that are the same are left
     // out.
     Status adoptHearing(const Piece& heard, TimeRange span);
-    Status setTempo(double bpm, Metre metre); // evenly spaced beats from the present beat 1
-    Status setDownbeat(NoteId id);            // this note is "1" of bar 1
+    Status setTempo(double bpm);   // evenly spaced beats from the present beat 1
+    Status setDownbeat(NoteId id); // this note is "1" of its bar
+    // Any change of the pulse (piece/timeline_edits.h), with what it is called in the log.
+    // `renumber`: bars are counted anew from the first note.
+    Status changeTimeline(const std::string& what,
+                          const std::function<Status(Timeline&)>& change,
+                          bool renumber = false);
     Status
     setInstrument(const Instrument& instrument); // placements off the new neck are open again
 

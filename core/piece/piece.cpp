@@ -37,15 +37,6 @@ int Note::frettedMidi() const {
     return midi() + static_cast<int>(std::lround(lowest_cents / 100.0));
 }
 
-std::vector<double> Timeline::downbeats_s() const {
-    std::vector<double> downbeats;
-    const int step = std::max(1, metre.feltBeats());
-    for (std::size_t i = static_cast<std::size_t>(std::max(0, first_downbeat)); i < beats_s.size();
-         i += static_cast<std::size_t>(step))
-        downbeats.push_back(beats_s[i]);
-    return downbeats;
-}
-
 std::optional<std::size_t> Piece::indexOf(NoteId id) const {
     for (std::size_t i = 0; i < notes.size(); ++i)
         if (notes[i].id == id)
@@ -97,6 +88,18 @@ Status checkPiece(const Piece& piece) {
             return badInput({}, "the take \"" + take.name + "\" is not lined up forward in time");
     if (!std::is_sorted(piece.timeline.beats_s.begin(), piece.timeline.beats_s.end()))
         return badInput({}, "its beats are not in order");
+    int bar = 1;
+    for (const MetreChange& change : piece.timeline.changes) {
+        if (change.bar <= bar)
+            return badInput({}, "its metre changes are not in order of bars");
+        bar = change.bar;
+    }
+    if (!(piece.timeline.swing >= 1.0 && piece.timeline.swing <= kMostSwing))
+        return badInput({}, "its swing does not lie between 1 and 3");
+    const auto beats = static_cast<int>(piece.timeline.beats_s.size());
+    for (const int pinned : piece.timeline.pinned)
+        if (pinned < 0 || pinned >= beats)
+            return badInput({}, "a placed beat is not among its beats");
     return {};
 }
 

@@ -2,9 +2,9 @@
 #pragma once
 
 #include "base/result.h"
-#include "music/metre.h"
 #include "piece/note.h"
 #include "piece/take.h"
+#include "piece/timeline.h"
 
 #include <optional>
 #include <string>
@@ -14,24 +14,6 @@ namespace wirenote {
 
 constexpr std::size_t kMaxNotes = 200000;
 constexpr std::size_t kMaxTakes = 64;
-
-struct Section {
-    std::string label;
-    TimeRange span;
-    bool operator==(const Section&) const = default;
-};
-
-// Tempo, metre and bars. beats_s are felt beats (dotted quarters in 6/8), rising.
-struct Timeline {
-    double tempo_bpm = 0.0; // felt beats a minute; 0 when nobody knows
-    Metre metre;
-    Basis basis = Basis::Reasoned;
-    std::vector<double> beats_s;
-    int first_downbeat = 0; // index into beats_s of the first beat of bar 1
-    std::vector<Section> sections;
-    bool operator==(const Timeline&) const = default;
-    std::vector<double> downbeats_s() const;
-};
 
 // One complete set of placements and strokes.
 struct Reading {

@@ -1,5 +1,7 @@
 #include "score/bars.h"
 
+#include "piece/timeline.h"
+
 #include <algorithm>
 #include <array>
 #include <map>
@@ -11,7 +13,8 @@ struct Shape {
     Rational length;
     NoteType type;
     int dots;
-    bool triplet;
+    int actual; // of a tuplet; 1 for none
+    int normal;
 };
 
 // Every length one written value can have, longest first.
@@ -26,10 +29,13 @@ const std::vector<Shape>& shapes() {
                                     NoteType::Sixteenth,
                                     NoteType::ThirtySecond}) {
             if (type != NoteType::ThirtySecond)
-                list.push_back({length * Rational(3, 2), type, 1, false});
-            list.push_back({length, type, 0, false});
-            if (type != NoteType::Whole)
-                list.push_back({length * Rational(2, 3), type, 0, true});
+                list.push_back({length * Rational(3, 2), type, 1, 1, 1});
+            list.push_back({length, type, 0, 1, 1});
+            if (type != NoteType::Whole) {
+                list.push_back({length * Rational(2, 3), type, 0, 3, 2});
+                list.push_back({length * Rational(4, 5), type, 0, 5, 4});
+                list.push_back({length * Rational(6, 5), type, 1, 5, 4});
+            }
             length = length / Rational(2);
         }
         std::sort(list.begin(), list.end(), [](const Shape& a, const Shape& b) {
@@ -40,8 +46,9 @@ const std::vector<Shape>& shapes() {
     return all;
 }
 
-bool isTripletTime(Rational t) {
-    return t.den() % 3 == 0;
+// The tuplet a place belongs to: 3, 5, or 1 for none.
+int tupletOf(Rational t) {
+    return t.den() % 5 == 0 ? 5 : t.den() % 3 == 0 ? 3 : 1;
 }
 
 // Where a value that starts at `from` may end at the latest without hiding the beat: at the next
@@ -54,7 +61,7 @@ Rational breakAfter(Rational from, Rational to, Rational beat) {
         return to;
     // Plain syncopation (eighth – quarter – eighth) is readable: half a beat in, at most to half a
     // beat past.
-    if (!isTripletTime(from) && next_beat - from == beat / Rational(2) &&
+    if (tupletOf(from) == 1 && next_beat - from == beat / Rational(2) &&
         to == next_beat + beat / Rational(2))
         return to;
     return next_beat;
@@ -62,21 +69,33 @@ Rational breakAfter(Rational from, Rational to, Rational beat) {
 
 class BarWriter {
   public:
-    BarWriter(Bar& bar, Rational beat) : m_bar(bar), m_beat(beat) {}
+    BarWriter(Bar& bar, Rational beat)
+        : m_bar(bar), m_beat(beat), m_offset(bar.metre.barLength() - bar.length) {}
 
     // Appends values from `from` to `to`; returns nothing but keeps ties between them.
+    void rest(Rational from, Rational to) { append(from, to, {}, {}, false, false); }
     void append(Rational from,
                 Rational to,
                 const std::vector<std::size_t>& notes,
+                const std::vector<std::size_t>& graces,
                 bool tied_in,
                 bool tied_out) {
         while (from < to) {
-            Rational end = breakAfter(from, to, m_beat);
-            const Shape shape = longestFitting(from, end);
-            Value value{
-                from, shape.length, shape.type, shape.dots, shape.triplet, notes, false, false};
+            // A pick-up counts its beats from the bar line it leads to.
+            const Rational end = breakAfter(from + m_offset, to + m_offset, m_beat) - m_offset;
+            const Shape shape = longestFitting(from + m_offset, end + m_offset);
+            Value value;
+            value.start = from;
+            value.length = shape.length;
+            value.type = shape.type;
+            value.dots = shape.dots;
+            value.actual = shape.actual;
+            value.normal = shape.normal;
+            value.notes = notes;
             const bool last = from + shape.length >= to;
             if (!notes.empty()) {
+                if (!tied_in)
+                    value.graces = graces;
                 value.tied_from_before = tied_in;
                 value.tied_to_next = !last || tied_out;
                 tied_in = true;
@@ -89,27 +108,29 @@ class BarWriter {
   private:
     static Shape longestFitting(Rational from, Rational end) {
         const Rational room = end - from;
-        const bool triplets = isTripletTime(from) || isTripletTime(end);
+        const int tuplet = std::max(tupletOf(from), tupletOf(end));
         for (const Shape& shape : shapes())
-            if (shape.length <= room && shape.triplet == triplets &&
-                isWritable(from, shape, triplets))
+            if (shape.length <= room && shape.actual == tuplet && isWritable(from, shape))
                 return shape;
-        return {room, NoteType::ThirtySecond, 0, triplets}; // no grid of ours comes here
+        return {room, NoteType::ThirtySecond, 0, 1, 1}; // no division of ours comes here
     }
 
-    // After a triplet value the rest of the beat must still be writable in triplets.
-    static bool isWritable(Rational from, const Shape& shape, bool triplets) {
-        return !triplets || ((from + shape.length) * Rational(3)).den() <= 2;
+    // After a tuplet's value the rest of the beat must still be writable in its parts.
+    static bool isWritable(Rational from, const Shape& shape) {
+        return shape.actual == 1 || ((from + shape.length) * Rational(shape.actual)).den() <=
+                                        (shape.actual == 3 ? 2 : 1);
     }
 
     Bar& m_bar;
     Rational m_beat;
+    Rational m_offset; // what is missing at the front of the bar
 };
 
 struct Group {
     Rational start;
     Rational end;
     std::vector<std::size_t> notes;
+    std::vector<std::size_t> graces;
 };
 
 std::vector<Group> groupsOf(const std::vector<ScoreNote>& notes) {
@@ -117,6 +138,11 @@ std::vector<Group> groupsOf(const std::vector<ScoreNote>& notes) {
     for (const ScoreNote& n : notes) {
         Group& group = by_start[n.start];
         const Rational end = n.start + n.length;
+        if (n.grace) {
+            group.graces.push_back(n.index);
+            group.start = n.start;
+            continue;
+        }
         group.end = group.notes.empty() ? end : std::max(group.end, end);
         group.start = n.start;
         group.notes.push_back(n.index);
@@ -133,42 +159,47 @@ std::vector<Group> groupsOf(const std::vector<ScoreNote>& notes) {
 
 Score writeScore(const Piece& piece) {
     Score score{piece.timeline.metre, piece.key, piece.timeline.tempo_bpm, {}};
-    const auto groups = groupsOf(quantise(piece));
-    const Rational bar_length = score.metre.barLength();
-    const Rational beat = score.metre.beatLength();
+    const BarGrid grid(piece.timeline);
+    auto groups = groupsOf(quantise(piece).notes);
+    std::erase_if(groups, [](const Group& g) { return g.notes.empty(); }); // graces of nothing
     if (groups.empty()) {
-        score.bars.push_back({1, bar_length, {}});
-        BarWriter(score.bars.back(), beat).append(0, bar_length, {}, false, false);
+        const GridBar bar = grid.bar(1);
+        score.bars.push_back({1, bar.metre, bar.start, bar.metre.barLength(), {}});
+        BarWriter(score.bars.back(), bar.metre.beatLength()).rest(0, bar.metre.barLength());
         return score;
     }
-    const std::int64_t first =
-        std::min<std::int64_t>(0, (groups.front().start / bar_length).floor());
+    const int first = std::min(1, grid.barAt(groups.front().start).number);
     const Rational end = groups.back().end;
-    std::int64_t last = (end / bar_length).floor();
-    if (Rational(last) * bar_length == end && last > first)
+    int last = grid.barAt(end).number;
+    if (grid.bar(last).start == end && last > first)
         --last;
-    for (std::int64_t b = first; b <= last; ++b)
-        score.bars.push_back({static_cast<int>(b) + 1, bar_length, {}});
-
+    for (int b = first; b <= last; ++b) {
+        const GridBar bar = grid.bar(b);
+        score.bars.push_back({b, bar.metre, bar.start, bar.metre.barLength(), {}});
+    }
+    // A pick-up bar begins with its first note.
+    if (Bar& bar = score.bars.front(); bar.number < 1 && groups.front().start > bar.start) {
+        bar.length = bar.length - (groups.front().start - bar.start);
+        bar.start = groups.front().start;
+    }
     std::size_t g = 0;
     for (Bar& bar : score.bars) {
-        const Rational bar_start = Rational(bar.number - 1) * bar_length;
-        BarWriter writer(bar, beat);
+        BarWriter writer(bar, bar.metre.beatLength());
         Rational at = 0;
-        while (at < bar_length) {
-            while (g < groups.size() && groups[g].end <= bar_start + at)
+        while (at < bar.length) {
+            while (g < groups.size() && groups[g].end <= bar.start + at)
                 ++g;
-            if (g == groups.size() || groups[g].start >= bar_start + bar_length) {
-                writer.append(at, bar_length, {}, false, false);
+            if (g == groups.size() || groups[g].start >= bar.start + bar.length) {
+                writer.rest(at, bar.length);
                 break;
             }
-            const Rational from = std::max(groups[g].start - bar_start, at);
-            writer.append(at, from, {}, false, false);
-            const Rational to = std::min(groups[g].end - bar_start, bar_length);
-            writer.append(from,
-                          to,
-                          groups[g].notes,
-                          groups[g].start - bar_start<from, groups[g].end - bar_start> to);
+            const Group& group = groups[g];
+            const Rational from = std::max(group.start - bar.start, at);
+            writer.rest(at, from);
+            const Rational to = std::min(group.end - bar.start, bar.length);
+            const bool tied_in = group.start < bar.start + from;
+            const bool tied_out = group.end > bar.start + to;
+            writer.append(from, to, group.notes, group.graces, tied_in, tied_out);
             at = to;
         }
     }

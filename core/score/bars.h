@@ -17,16 +17,21 @@ struct Value {
     Rational length;
     NoteType type = NoteType::Quarter;
     int dots = 0;
-    bool triplet = false;           // three in the time of two
-    std::vector<std::size_t> notes; // indices into Piece::notes; empty for a rest
+    int actual = 1;                  // of a tuplet: so many …
+    int normal = 1;                  // … in the time of so many; 1 in 1: no tuplet
+    std::vector<std::size_t> notes;  // indices into Piece::notes; empty for a rest
+    std::vector<std::size_t> graces; // written small before it
     bool tied_from_before = false;
     bool tied_to_next = false;
     bool rest() const { return notes.empty(); }
+    bool tuplet() const { return actual != normal; }
 };
 
 struct Bar {
     int number = 1; // 0 is the pick-up bar
-    Rational length;
+    Metre metre;
+    Rational start;            // quarter notes from the start of bar 1
+    Rational length;           // of a pick-up: from its first note on
     std::vector<Value> values; // fill the bar without gaps
 };
 

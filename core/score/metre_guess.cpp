@@ -14,6 +14,7 @@ constexpr double kOctaves = 24.0;
 constexpr double kThird = 0.045; // of a beat, about a division
 constexpr int kFewestThirds = 8;
 constexpr double kClearly = 1.01; // times the stress of the beats
+constexpr double kFirst = 1.06;   // times, when the first note falls on a beat
 
 // How strongly each half beat is marked: by loud, long and low notes.
 std::vector<double> accents(const std::vector<Note>& notes, const std::vector<double>& beats_s) {
@@ -79,6 +80,16 @@ double stressAt(const std::vector<Note>& notes, const std::vector<double>& beats
     return stress;
 }
 
+// True when the first note begins on a beat, were the beats this part of a beat later: most pieces
+// begin on one (common practice).
+bool firstFallsOn(const std::vector<Note>& notes, const std::vector<double>& beats_s, double part) {
+    if (notes.empty())
+        return false;
+    const double step_s = beats_s[1] - beats_s[0];
+    const double beats = (notes.front().onset_s() - beats_s[0]) / step_s - part;
+    return std::abs(beats - std::round(beats)) * step_s < kNear_s;
+}
+
 // Notes on thirds of the beat against notes on halves and quarters.
 bool dividedInThirds(const std::vector<Note>& notes, const std::vector<double>& beats_s) {
     int thirds = 0;
@@ -101,9 +112,12 @@ double beatsOff(const std::vector<Note>& notes, const std::vector<double>& beats
     if (beats_s.size() < kFewest / 2)
         return 0.0;
     double best = 0.0;
-    double most = kClearly * stressAt(notes, beats_s, 0.0);
+    const auto stressOf = [&](double part) {
+        return stressAt(notes, beats_s, part) * (firstFallsOn(notes, beats_s, part) ? kFirst : 1.0);
+    };
+    double most = kClearly * stressOf(0.0);
     for (const double part : compound ? std::vector{1.0 / 3.0, 2.0 / 3.0} : std::vector{0.5})
-        if (const double stress = stressAt(notes, beats_s, part); stress > most) {
+        if (const double stress = stressOf(part); stress > most) {
             most = stress;
             best = part;
         }

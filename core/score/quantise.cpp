@@ -1,48 +1,211 @@
 #include "score/quantise.h"
 
-#include "score/timeline_map.h"
+#include "piece/timeline_map.h"
 
 #include <algorithm>
 #include <cmath>
-#include <map>
+#include <optional>
 
 namespace wirenote {
 namespace {
 
-constexpr double kTripletGain =
-    0.5; // triplets must more than halve the squared error of the sixteenths
+enum class Family { Whole, Twos, Threes, Fives };
 
-struct Raw {
-    std::size_t index = 0;
-    double start = 0.0; // quarters
-    double end = 0.0;
+struct Division {
+    int parts;
+    double cost; // of reading it
+    Family family;
 };
 
-Rational nearest(double quarters, Rational step) {
-    return Rational(std::llround(quarters / step.toDouble())) * step;
+const std::vector<Division>& divisionsOf(const Metre& metre) {
+    static const std::vector<Division> kSimple = {{1, 0.0, Family::Whole},
+                                                  {2, 0.4, Family::Twos},
+                                                  {4, 1.0, Family::Twos},
+                                                  {3, 1.8, Family::Threes},
+                                                  {6, 3.4, Family::Threes},
+                                                  {8, 4.0, Family::Twos},
+                                                  {5, 5.0, Family::Fives}};
+    static const std::vector<Division> kCompound = {{1, 0.0, Family::Whole},
+                                                    {3, 0.3, Family::Threes},
+                                                    {6, 1.0, Family::Threes},
+                                                    {2, 2.4, Family::Twos},
+                                                    {4, 2.8, Family::Twos},
+                                                    {12, 4.0, Family::Threes}};
+    static const std::vector<Division> kQuaver = {{1, 0.0, Family::Whole},
+                                                  {2, 0.5, Family::Twos},
+                                                  {3, 2.6, Family::Threes},
+                                                  {4, 2.2, Family::Twos}};
+    return metre.compound() ? kCompound : metre.unit >= 8 ? kQuaver : kSimple;
 }
 
-double squaredError(const std::vector<Raw>& notes, Rational step) {
-    double sum = 0.0;
-    for (const Raw& note : notes) {
-        const double off = note.start - nearest(note.start, step).toDouble();
-        sum += off * off;
+// Notes struck together, by their beat and the place in it, 0..1.
+struct StrokeGroup {
+    std::vector<std::size_t> notes;
+    double time_s = 0.0;
+    double part = 0.0;
+};
+
+struct BeatStrokes {
+    int beat = 0;
+    double length_s = 0.5;
+    Metre metre;
+    std::vector<StrokeGroup> strokes;
+};
+
+// A place in a swung beat as it would be played straight.
+double straightened(double part, double swing) {
+    const double half = swing / (1.0 + swing);
+    return part < half ? 0.5 * part / half : 0.5 + 0.5 * (part - half) / (1.0 - half);
+}
+
+double played(double part, double swing) {
+    const double half = swing / (1.0 + swing);
+    return part < 0.5 ? part / 0.5 * half : half + (part - 0.5) / 0.5 * (1.0 - half);
+}
+
+class BeatClock {
+  public:
+    explicit BeatClock(const TimelineMap& map) : m_beats(map.beats_s()) {}
+
+    double at(double time_s) const { // beats, continued evenly at both ends
+        auto next = std::upper_bound(m_beats.begin(), m_beats.end(), time_s);
+        next = std::clamp(next, m_beats.begin() + 1, m_beats.end() - 1);
+        return static_cast<double>(next - m_beats.begin() - 1) +
+               (time_s - *(next - 1)) / (*next - *(next - 1));
     }
-    return sum;
+    double timeAt(double beats) const {
+        const double whole =
+            std::clamp(std::floor(beats), 0.0, static_cast<double>(m_beats.size() - 2));
+        const auto i = static_cast<std::size_t>(whole);
+        return m_beats[i] + (beats - whole) * (m_beats[i + 1] - m_beats[i]);
+    }
+    double length(int beat) const { return timeAt(beat + 1.0) - timeAt(beat); }
+
+  private:
+    const std::vector<double>& m_beats;
+};
+
+std::vector<BeatStrokes>
+strokesByBeat(const Piece& piece, const TimelineMap& map, double together_s) {
+    const BeatClock clock(map);
+    std::vector<StrokeGroup> strokes;
+    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+        if (piece.notes[i].has(Technique::Grace))
+            continue;
+        const double t = piece.notes[i].onset_s();
+        if (strokes.empty() || t - strokes.back().time_s > together_s)
+            strokes.push_back({{}, t, 0.0});
+        strokes.back().notes.push_back(i);
+    }
+    std::vector<BeatStrokes> beats;
+    for (StrokeGroup& stroke : strokes) {
+        const double at = clock.at(stroke.time_s);
+        const int beat = static_cast<int>(std::floor(at));
+        stroke.part = at - beat;
+        if (beats.empty() || beats.back().beat != beat)
+            beats.push_back({beat, clock.length(beat), map.grid().at(beat).metre, {}});
+        beats.back().strokes.push_back(std::move(stroke));
+    }
+    return beats;
 }
 
-// The grid of one beat: 16ths, or triplet eighths when three or more notes say so.
-Rational gridFor(const std::vector<Raw>& notes, bool compound) {
-    const Rational sixteenth(1, 4);
-    if (compound || notes.size() < 2)
-        return sixteenth;
-    const Rational triplet(1, 3);
-    const double straight = squaredError(notes, sixteenth);
-    // A loose straight beat stays straight: the error must matter (a thirty-second) before triplets
-    // are tried.
-    const double worth = static_cast<double>(notes.size()) * 0.05 * 0.05;
-    return straight > worth && squaredError(notes, triplet) < kTripletGain * straight ? triplet
-                                                                                      : sixteenth;
+// The part of a beat as this division sees it.
+double seenBy(const Division& division, double part, double swing) {
+    return swing > 1.0 && division.family != Family::Threes && division.family != Family::Fives
+               ? straightened(part, swing)
+               : part;
+}
+
+double costOf(const BeatStrokes& beat,
+              const Division& division,
+              double piece_swing,
+              const QuantiseParameters& p) {
+    const double swing = beat.metre.compound() ? 1.0 : piece_swing;
+    const double loose_s = std::max(p.loose_s, p.loose_share * beat.length_s);
+    double cost = division.cost;
+    int last = -1;
+    for (const StrokeGroup& stroke : beat.strokes) {
+        const double part = seenBy(division, stroke.part, swing);
+        const int slot = static_cast<int>(std::lround(part * division.parts));
+        const double off_s = (part - static_cast<double>(slot) / division.parts) * beat.length_s;
+        cost += std::min(p.most, 0.5 * off_s * off_s / (loose_s * loose_s));
+        cost += slot == last ? p.collision : 0.0;
+        last = slot;
+    }
+    return cost;
+}
+
+double betweenCost(const Division& a, const Division& b, const QuantiseParameters& p) {
+    return a.family == Family::Whole || b.family == Family::Whole || a.family == b.family
+               ? 0.0
+               : p.other_family;
+}
+
+struct Choice {
+    std::vector<std::size_t> division; // of each beat
+    std::vector<std::vector<double>> costs;
+};
+
+// The cheapest reading of all beats together.
+Choice choose(const std::vector<BeatStrokes>& beats, double swing, const QuantiseParameters& p) {
+    Choice choice;
+    std::vector<std::vector<double>> best;
+    std::vector<std::vector<std::size_t>> from;
+    for (std::size_t i = 0; i < beats.size(); ++i) {
+        const auto& divisions = divisionsOf(beats[i].metre);
+        choice.costs.emplace_back();
+        best.emplace_back();
+        from.emplace_back();
+        const bool beside = i > 0 && beats[i].beat - beats[i - 1].beat == 1;
+        for (const Division& division : divisions) {
+            const double own = costOf(beats[i], division, swing, p);
+            choice.costs.back().push_back(own);
+            double least = 0.0;
+            std::size_t back = 0;
+            if (i > 0) {
+                const auto& before = divisionsOf(beats[i - 1].metre);
+                least = 1e18;
+                for (std::size_t k = 0; k < before.size(); ++k) {
+                    const double way =
+                        best[i - 1][k] + (beside ? betweenCost(before[k], division, p) : 0.0);
+                    if (way < least) {
+                        least = way;
+                        back = k;
+                    }
+                }
+            }
+            best.back().push_back(own + least);
+            from.back().push_back(back);
+        }
+    }
+    choice.division.resize(beats.size());
+    for (std::size_t i = beats.size(); i-- > 0;)
+        choice.division[i] =
+            i + 1 == beats.size()
+                ? static_cast<std::size_t>(std::ranges::min_element(best[i]) - best[i].begin())
+                : from[i + 1][choice.division[i + 1]];
+    return choice;
+}
+
+BeatReading
+readingOf(const BeatStrokes& beat, const std::vector<double>& costs, std::size_t chosen) {
+    const auto& divisions = divisionsOf(beat.metre);
+    BeatReading reading{beat.beat, divisions[chosen].parts, 1.0, 0, 0.0};
+    double sum = 0.0;
+    for (const double cost : costs)
+        sum += std::exp(costs[chosen] - cost);
+    reading.probability = 1.0 / sum;
+    for (std::size_t k = 0; k < costs.size(); ++k)
+        if (const double share = std::exp(costs[chosen] - costs[k]) / sum;
+            k != chosen && share > reading.other_probability && share > 0.02) {
+            reading.other_parts = divisions[k].parts;
+            reading.other_probability = share;
+        }
+    return reading;
+}
+
+Rational placeOf(const BarGrid& grid, int beat, int slot, int parts) {
+    return grid.quartersOf(beat) + grid.at(beat).metre.beatLength() * Rational(slot, parts);
 }
 
 Rational writtenLength(const ScoreNote& note,
@@ -64,40 +227,133 @@ Rational writtenLength(const ScoreNote& note,
     return std::min(end - note.start, bar * Rational(2));
 }
 
-} // namespace
+class Quantiser {
+  public:
+    Quantiser(const Piece& piece, const QuantiseParameters& p)
+        : m_piece(piece), m_p(p), m_map(piece.timeline), m_clock(m_map),
+          m_beats(strokesByBeat(piece, m_map, p.stroke_s)),
+          m_choice(choose(m_beats, piece.timeline.swing, p)) {}
 
-std::vector<ScoreNote> quantise(const Piece& piece) {
-    const TimelineMap map(piece.timeline);
-    std::map<std::int64_t, std::vector<Raw>> beats;
-    const double beat = map.beatLength().toDouble();
-    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
-        const Note& note = piece.notes[i];
-        const Raw raw{i, map.quartersAt(note.onset_s()), map.quartersAt(note.offset_s())};
-        // A note a little ahead of the beat belongs to it.
-        beats[static_cast<std::int64_t>(std::floor(raw.start / beat + 0.13))].push_back(raw);
+    Quantised run() {
+        Quantised out;
+        for (std::size_t i = 0; i < m_beats.size(); ++i) {
+            out.beats.push_back(readingOf(m_beats[i], m_choice.costs[i], m_choice.division[i]));
+            place(m_beats[i], divisionOf(i), out.notes);
+        }
+        lengths(out.notes);
+        addGraces(out.notes);
+        return out;
     }
-    std::vector<ScoreNote> notes;
-    std::vector<Rational> ends;
-    std::vector<Rational> steps;
-    for (const auto& [number, raw_notes] : beats) {
-        const Rational step = gridFor(raw_notes, piece.timeline.metre.compound());
-        for (const Raw& raw : raw_notes) {
-            notes.push_back({raw.index, nearest(raw.start, step), step});
-            ends.push_back(nearest(raw.end, step));
-            steps.push_back(step);
+
+  private:
+    const Division& divisionOf(std::size_t i) const {
+        return divisionsOf(m_beats[i].metre)[m_choice.division[i]];
+    }
+
+    void place(const BeatStrokes& beat, const Division& division, std::vector<ScoreNote>& notes) {
+        for (const StrokeGroup& stroke : beat.strokes) {
+            const double swing = beat.metre.compound() ? 1.0 : m_piece.timeline.swing;
+            const double part = seenBy(division, stroke.part, swing);
+            const auto slot = static_cast<int>(std::lround(part * division.parts));
+            const double exact = static_cast<double>(slot) / division.parts;
+            const double there = part == stroke.part || exact >= 1.0 ? exact : played(exact, swing);
+            const double late_s = stroke.time_s - m_clock.timeAt(beat.beat + there);
+            for (const std::size_t index : stroke.notes) {
+                notes.push_back({index,
+                                 placeOf(m_map.grid(), beat.beat, slot, division.parts),
+                                 Rational(1, 4),
+                                 false,
+                                 late_s});
+                m_steps.push_back(beat.metre.beatLength() / Rational(division.parts));
+            }
         }
     }
-    for (std::size_t i = 0; i < notes.size(); ++i) {
-        std::size_t next = i + 1;
-        while (next < notes.size() && notes[next].start <= notes[i].start)
-            ++next;
-        notes[i].length = writtenLength(notes[i],
-                                        ends[i],
-                                        next < notes.size() ? &notes[next] : nullptr,
-                                        steps[i],
-                                        piece.timeline.metre.barLength());
+
+    // The end of the sound, on the division of the beat it falls into.
+    Rational endOf(const Note& note) const {
+        const double at = m_clock.at(note.offset_s());
+        const int beat = static_cast<int>(std::floor(at));
+        const auto found = std::ranges::lower_bound(m_beats, beat, {}, &BeatStrokes::beat);
+        const Metre metre = m_map.grid().at(beat).metre;
+        int parts = metre.compound() ? 3 : 2;
+        if (found != m_beats.end() && found->beat == beat)
+            parts = std::max(parts,
+                             divisionOf(static_cast<std::size_t>(found - m_beats.begin())).parts);
+        return placeOf(
+            m_map.grid(), beat, static_cast<int>(std::lround((at - beat) * parts)), parts);
     }
-    return notes;
+
+    void lengths(std::vector<ScoreNote>& notes) const {
+        std::size_t next = 0;
+        for (std::size_t i = 0; i < notes.size(); ++i) {
+            next = std::max(next, i + 1);
+            while (next < notes.size() && notes[next].start <= notes[i].start)
+                ++next;
+            notes[i].length = writtenLength(notes[i],
+                                            endOf(m_piece.notes[notes[i].index]),
+                                            next < notes.size() ? &notes[next] : nullptr,
+                                            m_steps[i],
+                                            m_map.grid().barAt(notes[i].start).metre.barLength());
+        }
+    }
+
+    void addGraces(std::vector<ScoreNote>& notes) const {
+        std::vector<ScoreNote> graces;
+        for (std::size_t i = 0; i < m_piece.notes.size(); ++i) {
+            if (!m_piece.notes[i].has(Technique::Grace))
+                continue;
+            const auto next =
+                std::ranges::find_if(notes, [i](const ScoreNote& n) { return n.index > i; });
+            if (next != notes.end())
+                graces.push_back({i, next->start, Rational(0), true, 0.0});
+        }
+        notes.insert(notes.end(), graces.begin(), graces.end());
+        std::ranges::stable_sort(notes, [](const ScoreNote& a, const ScoreNote& b) {
+            return a.start != b.start   ? a.start < b.start
+                   : a.grace != b.grace ? a.grace
+                                        : a.index < b.index;
+        });
+    }
+
+    const Piece& m_piece;
+    const QuantiseParameters& m_p;
+    TimelineMap m_map;
+    BeatClock m_clock;
+    std::vector<BeatStrokes> m_beats;
+    Choice m_choice;
+    std::vector<Rational> m_steps; // of each note, in order
+};
+
+} // namespace
+
+Quantised quantise(const Piece& piece, const QuantiseParameters& parameters) {
+    return Quantiser(piece, parameters).run();
+}
+
+double estimateSwing(const std::vector<Note>& notes, const std::vector<double>& beats_s) {
+    constexpr std::size_t kEnough = 6;
+    constexpr double kStraight = 1.2; // below, it is a player's looseness
+    std::vector<double> ratios;
+    std::size_t n = 0;
+    for (std::size_t b = 0; b + 1 < beats_s.size(); ++b) {
+        const double length_s = beats_s[b + 1] - beats_s[b];
+        std::vector<double> inside;
+        while (n < notes.size() && notes[n].onset_s() < beats_s[b] + 0.12 * length_s)
+            ++n;
+        std::size_t k = n;
+        for (; k < notes.size() && notes[k].onset_s() < beats_s[b + 1] - 0.12 * length_s; ++k) {
+            const double part = (notes[k].onset_s() - beats_s[b]) / length_s;
+            if (inside.empty() || part - inside.back() > 0.06)
+                inside.push_back(part);
+        }
+        if (inside.size() == 1 && inside[0] > 0.42 && inside[0] < 0.8)
+            ratios.push_back(inside[0] / (1.0 - inside[0]));
+    }
+    if (ratios.size() < kEnough)
+        return 1.0;
+    const auto middle = ratios.begin() + static_cast<std::ptrdiff_t>(ratios.size() / 2);
+    std::ranges::nth_element(ratios, middle);
+    return *middle < kStraight ? 1.0 : std::min(*middle, kMostSwing);
 }
 
 } // namespace wirenote

@@ -130,12 +130,19 @@ class PageWriter {
                  TextRole::BarNumber,
                  std::to_string(m_score.bars[b].number));
             const double width = barWidth(m_score.bars[b]) * stretch;
+            if (b == 0 || m_score.bars[b].metre != m_score.bars[b - 1].metre)
+                metreSign(m_score.bars[b].metre, x + 3.0);
             values(m_score.bars[b], x + 3.0, width - 4.0);
             x += width;
             const bool last = b + 1 == m_score.bars.size();
             line(x, lineY(1), x, lineY(strings), last ? 0.7 : 0.25);
         }
         m_y += m_system_height;
+    }
+
+    // Upper over lower number, above the staff where the bar begins.
+    void metreSign(const Metre& metre, double x) {
+        text(x + 4.0, lineY(1) - 6.5, TextRole::BarNumber, metre.text());
     }
 
     std::string openName(int string) const {
@@ -152,10 +159,25 @@ class PageWriter {
             const double x = x0 + step * (static_cast<double>(v) + 0.5);
             const Value& value = bar.values[v];
             stem(value, x);
+            for (std::size_t g = 0; g < value.graces.size(); ++g)
+                grace(value.graces[g],
+                      x - 1.7 - 1.4 * static_cast<double>(value.graces.size() - 1 - g));
             for (const std::size_t index : value.notes)
                 if (!value.tied_from_before)
                     note(index, x);
         }
+    }
+
+    // Small, before the note it leads to.
+    void grace(std::size_t index, double x) {
+        const NotePlan& plan = m_piece.reading.plans[index];
+        if (!plan.placed())
+            return;
+        text(x,
+             lineY(plan.position.value.string),
+             TextRole::Finger,
+             fretMark(m_piece.notes[index], plan.position.value));
+        m_last_x[static_cast<std::size_t>(plan.position.value.string)] = x;
     }
 
     void note(std::size_t index, double x) {
@@ -238,8 +260,8 @@ class PageWriter {
         flags(value, x, bottom);
         for (int dot = 0; dot < value.dots; ++dot)
             text(x + 1.2 + dot, bottom - 0.6, TextRole::Finger, "·");
-        if (value.triplet)
-            text(x, bottom + 1.6, TextRole::Finger, "3");
+        if (value.tuplet())
+            text(x, bottom + 1.6, TextRole::Finger, std::to_string(value.actual));
     }
     void flags(const Value& value, double x, double bottom) {
         for (int f = 0; f < flagsOf(value.type); ++f)

@@ -77,7 +77,7 @@ INSTANTIATE_TEST_SUITE_P(
         EditCase{"reference", [](PieceEditor& e) { return e.setReference(415.3); }},
         EditCase{"tempo",
                  [](PieceEditor& e) {
-                     return e.setTempo(90.0, Metre{3, 4});
+                     return e.setTempo(90.0);
                  }},
         EditCase{"downbeat", [](PieceEditor& e) { return e.setDownbeat(2); }},
         EditCase{"instrument",
@@ -114,7 +114,7 @@ INSTANTIATE_TEST_SUITE_P(
         EditCase{"open_string_with_finger",
                  [](PieceEditor& e) { return e.setFinger(1, Finger::Index); }},
         EditCase{"reference_without_take", [](PieceEditor& e) { return e.setReference(440); }},
-        EditCase{"tempo_of_nothing", [](PieceEditor& e) { return e.setTempo(0.0, Metre{}); }}),
+        EditCase{"tempo_of_nothing", [](PieceEditor& e) { return e.setTempo(0.0); }}),
     [](const auto& row) { return std::string(row.param.name); });
 
 TEST(Edits, FretChangesThePitchAndStringKeepsIt) {

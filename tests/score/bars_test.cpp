@@ -1,6 +1,6 @@
 #include "score/bars.h"
 #include "score/tab_page.h"
-#include "score/timeline_map.h"
+#include "piece/timeline_map.h"
 #include "support/pieces.h"
 
 #include <cmath>
@@ -17,7 +17,7 @@ std::string shapeOf(const Bar& bar) {
         text += v.tied_from_before ? "~" : "";
         text += kNames[static_cast<int>(v.type)];
         text += std::string(static_cast<std::size_t>(v.dots), '.');
-        text += v.triplet ? "3" : "";
+        text += v.tuplet() ? std::to_string(v.actual) : "";
         text += v.rest() ? "r" : "";
     }
     return text;
@@ -75,7 +75,7 @@ TEST(Bars, APickUpHasABarOfItsOwn) {
     piece.timeline.first_downbeat = 1; // the note on the second beat is one
     const Score score = writeScore(piece);
     EXPECT_EQ(score.bars.front().number, 0);
-    EXPECT_EQ(shapeOf(score.bars.front()), "h.r q");
+    EXPECT_EQ(shapeOf(score.bars.front()), "q");
 }
 
 // Whatever is played, every bar is full to the last fraction and no note is lost.

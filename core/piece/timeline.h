@@ -1,0 +1,73 @@
+// Tempo, metre and bars of a piece.
+#pragma once
+
+#include "base/rational.h"
+#include "base/time_range.h"
+#include "music/metre.h"
+#include "piece/note.h"
+
+#include <string>
+#include <vector>
+
+namespace wirenote {
+
+struct Section {
+    std::string label;
+    TimeRange span;
+    bool operator==(const Section&) const = default;
+};
+
+// From this bar on another metre.
+struct MetreChange {
+    int bar = 2; // 2 and above: bar 1 has the timeline's own metre
+    Metre metre;
+    bool operator==(const MetreChange&) const = default;
+};
+
+// beats_s are felt beats of the metre there (dotted quarters in 6/8), rising.
+struct Timeline {
+    double tempo_bpm = 0.0; // felt beats a minute, in the middle; 0 when nobody knows
+    Metre metre;
+    Basis basis = Basis::Reasoned;
+    std::vector<double> beats_s;
+    int first_downbeat = 0;           // index into beats_s of the first beat of bar 1
+    std::vector<MetreChange> changes; // by bar
+    std::vector<int> pinned;          // beats that a person placed, rising: they stay
+    double swing = 1.0;               // how much longer the first of two half beats is; 1: straight
+    std::vector<Section> sections;
+    bool operator==(const Timeline&) const = default;
+    std::vector<double> downbeats_s() const;
+};
+
+constexpr double kMostSwing = 3.0;
+
+// One bar of a timeline.
+struct GridBar {
+    int number = 1;     // 0 and below: before the first full bar
+    int first_beat = 0; // index into beats_s; may lie before the first or after the last beat
+    Metre metre;
+    Rational start; // quarter notes from the start of bar 1
+};
+
+// Which beat belongs to which bar, metre changes counted in. Bars go on before the first beat and
+// after the last as the metre there says.
+class BarGrid {
+  public:
+    explicit BarGrid(const Timeline& timeline);
+
+    struct Place {
+        int bar = 1;
+        int beat = 0; // within the bar, from 0
+        Metre metre;
+    };
+    Place at(int beat) const; // index of a beat, also of one that is not there
+    GridBar bar(int number) const;
+    GridBar barAt(Rational quarters) const; // the bar in which score time lies
+    Rational quartersOf(int beat) const;    // where a beat lies
+    bool isDownbeat(int beat) const { return at(beat).beat == 0; }
+
+  private:
+    std::vector<GridBar> m_starts; // bar 1 and every bar where the metre changes
+};
+
+} // namespace wirenote
