@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <cstdint>
 
 namespace wirenote {
 namespace {
@@ -65,33 +66,99 @@ double estimateTempo(const std::vector<double>& x, double hop_s, const PulsePara
     return best_lag > 0.0 ? 60.0 / (best_lag * hop_s) : 0.0;
 }
 
-std::vector<std::size_t> beatFrames(const std::vector<double>& x, double period, double tightness) {
-    std::vector<double> score(x);
-    std::vector<std::ptrdiff_t> back(x.size(), -1);
-    const auto nearest = static_cast<std::ptrdiff_t>(std::max(1.0, period / 2.0));
-    const auto farthest = static_cast<std::ptrdiff_t>(period * 2.0);
-    for (std::ptrdiff_t i = 0; i < static_cast<std::ptrdiff_t>(x.size()); ++i) {
+// Beats whose distance may drift: each state is a frame with a beat on it and the distance to the
+// beat before, on a logarithmic scale about the tempo of the whole.
+class DriftingBeats {
+  public:
+    DriftingBeats(const std::vector<double>& x, double period, const PulseParameters& p)
+        : m_x(x), m_p(p) {
+        for (int k = -kSteps; k <= kSteps; ++k)
+            m_periods.push_back(period * std::exp(k * kStep));
+        m_kept = static_cast<std::size_t>(m_periods.back()) + 4;
+        m_score.assign(m_kept * m_periods.size(), 0.0F);
+        m_back.assign(x.size() * m_periods.size(), kNone);
+    }
+
+    std::vector<std::size_t> run() {
+        for (std::size_t t = 0; t < m_x.size(); ++t)
+            for (std::size_t k = 0; k < m_periods.size(); ++k)
+                extend(t, k);
+        return trace();
+    }
+
+  private:
+    static constexpr int kSteps = 18;
+    static constexpr double kStep = 0.02; // of the period, as a natural logarithm
+    static constexpr int kMostChange = 4; // steps from one beat to the next
+
+    // The beat before, from a state: how far off the even distance, and the change of tempo.
+    struct Back {
+        std::int8_t shake;
+        std::int8_t change;
+    };
+    static constexpr Back kNone{127, 0};
+
+    std::size_t at(std::size_t t, std::size_t k) const { return t * m_periods.size() + k; }
+    // Scores are kept no longer than a beat can reach back.
+    float& score(std::size_t t, std::size_t k) { return m_score[at(t % m_kept, k)]; }
+    std::ptrdiff_t before(std::size_t t, std::size_t k) const {
+        return static_cast<std::ptrdiff_t>(t) -
+               static_cast<std::ptrdiff_t>(std::lround(m_periods[k]));
+    }
+
+    void extend(std::size_t t, std::size_t k) {
+        const double away = static_cast<double>(static_cast<int>(k) - kSteps) * kStep;
         double best = 0.0; // a beat may start the chain
-        for (std::ptrdiff_t gap = nearest; gap <= farthest && gap <= i; ++gap) {
-            const double uneven = std::log(static_cast<double>(gap) / period);
-            const double candidate =
-                score[static_cast<std::size_t>(i - gap)] - tightness * uneven * uneven;
-            if (candidate > best) {
-                best = candidate;
-                back[static_cast<std::size_t>(i)] = i - gap;
+        Back from = kNone;
+        for (std::ptrdiff_t shake = -2; shake <= 2; ++shake) {
+            const std::ptrdiff_t frame = before(t, k) + shake;
+            if (frame < 0 || frame >= static_cast<std::ptrdiff_t>(t))
+                continue;
+            for (int change = -kMostChange; change <= kMostChange; ++change) {
+                const int other = static_cast<int>(k) + change;
+                if (other < 0 || other >= static_cast<int>(m_periods.size()))
+                    continue;
+                const double candidate =
+                    score(static_cast<std::size_t>(frame), static_cast<std::size_t>(other)) -
+                    m_p.unsteady * change * change - m_p.shaky * static_cast<double>(shake * shake);
+                if (candidate > best) {
+                    best = candidate;
+                    from = {static_cast<std::int8_t>(shake), static_cast<std::int8_t>(change)};
+                }
             }
         }
-        score[static_cast<std::size_t>(i)] += best;
+        score(t, k) = static_cast<float>(m_x[t] + best - m_p.tightness * away * away);
+        m_back[at(t, k)] = from;
     }
-    const std::size_t tail = x.size() - std::min(x.size(), static_cast<std::size_t>(period));
-    auto at = std::max_element(score.begin() + static_cast<std::ptrdiff_t>(tail), score.end()) -
-              score.begin();
-    std::vector<std::size_t> frames;
-    for (std::ptrdiff_t i = at; i >= 0; i = back[static_cast<std::size_t>(i)])
-        frames.push_back(static_cast<std::size_t>(i));
-    std::reverse(frames.begin(), frames.end());
-    return frames;
-}
+
+    std::vector<std::size_t> trace() {
+        // The best of the last beat's length; all of it is still kept.
+        const std::size_t last = m_x.size() - 1;
+        std::size_t t = last;
+        std::size_t k = 0;
+        for (std::size_t i = last - std::min(last, m_kept - 4); i <= last; ++i)
+            for (std::size_t p = 0; p < m_periods.size(); ++p)
+                if (score(i, p) > score(t, k)) {
+                    t = i;
+                    k = p;
+                }
+        std::vector<std::size_t> frames{t};
+        for (Back from = m_back[at(t, k)]; from.shake != kNone.shake; from = m_back[at(t, k)]) {
+            t = static_cast<std::size_t>(before(t, k) + from.shake);
+            k = static_cast<std::size_t>(static_cast<int>(k) + from.change);
+            frames.push_back(t);
+        }
+        std::reverse(frames.begin(), frames.end());
+        return frames;
+    }
+
+    const std::vector<double>& m_x;
+    const PulseParameters& m_p;
+    std::vector<double> m_periods;
+    std::size_t m_kept = 0;
+    std::vector<float> m_score;
+    std::vector<Back> m_back; // of every state
+};
 
 } // namespace
 
@@ -103,7 +170,7 @@ Pulse trackPulse(const FluxTrack& flux, const PulseParameters& p) {
     pulse.tempo_bpm = p.tempo_bpm ? *p.tempo_bpm : estimateTempo(x, flux.hop_s, p);
     if (pulse.tempo_bpm <= 0.0)
         return pulse;
-    for (const std::size_t frame : beatFrames(x, 60.0 / pulse.tempo_bpm / flux.hop_s, p.tightness))
+    for (const std::size_t frame : DriftingBeats(x, 60.0 / pulse.tempo_bpm / flux.hop_s, p).run())
         pulse.beats_s.push_back(flux.timeOf(frame));
     return pulse;
 }

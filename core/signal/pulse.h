@@ -11,7 +11,9 @@ struct PulseParameters {
     std::optional<double> tempo_bpm; // given by a person; otherwise estimated
     double likeliest_bpm = 100.0;    // centre of the log-normal preference
     double preference_octaves = 0.7; // its width
-    double tightness = 300.0;        // how much an uneven beat costs
+    double tightness = 12.0;         // how much a beat off the tempo of the whole costs …
+    double unsteady = 0.35; // … a tempo that changes by a fiftieth from one beat to the next …
+    double shaky = 0.25;    // … and a beat a frame off it
 };
 
 struct Pulse {
@@ -19,8 +21,10 @@ struct Pulse {
     std::vector<double> beats_s;
 };
 
-// Tempo by autocorrelation of the onset strength, beats by dynamic programming
-// (Ellis, "Beat tracking by dynamic programming", J. New Music Research 36, 2007).
+// Tempo by autocorrelation of the onset strength, beats by dynamic programming (Ellis, "Beat
+// tracking by dynamic programming", J. New Music Research 36, 2007), over the tempo as well, so
+// that it may drift by a quarter each way (as in Klapuri, Eronen & Astola, IEEE Trans. ASLP 14,
+// 2006).
 Pulse trackPulse(const FluxTrack& flux, const PulseParameters& parameters);
 
 } // namespace wirenote
