@@ -1,6 +1,6 @@
+#include "piece/timeline_map.h"
 #include "score/bars.h"
 #include "score/tab_page.h"
-#include "piece/timeline_map.h"
 #include "support/pieces.h"
 
 #include <cmath>
