@@ -4,6 +4,7 @@
 #include "app/edit_commands.h"
 #include "app/exporting.h"
 #include "app/opening.h"
+#include "app/pulse_commands.h"
 #include "app/selection.h"
 #include "app/take_commands.h"
 #include "app/time_view.h"
@@ -55,6 +56,7 @@ void Actions::fill(QMenuBar& menus) {
     fillEdit(*menus.addMenu(tr("&Edit")));
     fillNote(*menus.addMenu(tr("&Note")));
     fillListen(*menus.addMenu(tr("&Listen")));
+    fillPulse(*menus.addMenu(tr("P&ulse")));
     fillTakes(*menus.addMenu(tr("&Takes")));
     fillView(*menus.addMenu(tr("&View")));
 }
@@ -168,9 +170,6 @@ void Actions::fillNote(QMenu& menu) {
           Technique::Release,  Technique::Grace,    Technique::Trill,    Technique::Tremolo,
           Technique::Roll,     Technique::Rake,     Technique::Tap,      Technique::GhostStroke})
         techniques.addAction(make(techniqueText(t), {}, [&c, t] { c.toggleTechnique(t); }));
-    menu.addSeparator();
-    menu.addAction(make(
-        tr("This note is “one”"), QKeySequence(Qt::CTRL | Qt::Key_1), [&c] { c.setDownbeat(); }));
 }
 
 void Actions::fillListen(QMenu& menu) {
@@ -219,6 +218,34 @@ void Actions::fillListen(QMenu& menu) {
         t.seek(0.0);
         m_bench.time.bringIntoView(0.0);
     }));
+}
+
+void Actions::fillPulse(QMenu& menu) {
+    EditCommands& c = m_bench.commands;
+    PulseCommands& p = m_bench.pulse;
+    menu.addAction(make(tr("Tap the beat"), Qt::Key_Z, [&p] { p.tap(); }));
+    menu.addAction(make(
+        tr("This note is “one”"), QKeySequence(Qt::CTRL | Qt::Key_1), [&c] { c.setDownbeat(); }));
+    menu.addAction(make(tr("Twice as slow"), {}, [&p] { p.twiceAsSlow(); }));
+    menu.addAction(make(tr("Twice as fast"), {}, [&p] { p.twiceAsFast(); }));
+    menu.addAction(
+        make(tr("Place the beat at the playhead"), QKeySequence(Qt::SHIFT | Qt::Key_Z), [this] {
+            const auto& beats = m_bench.document.piece().timeline.beats_s;
+            const double at_s = m_bench.transport.playhead_s();
+            const auto near = std::ranges::min_element(
+                beats, {}, [at_s](double t) { return std::abs(t - at_s); });
+            if (near != beats.end())
+                m_bench.pulse.pinBeat(static_cast<int>(near - beats.begin()), at_s);
+        }));
+    menu.addSeparator();
+    menu.addAction(make(tr("Next part"), Qt::Key_BracketRight, [&p] { p.goToPart(1); }));
+    menu.addAction(make(tr("Part before"), Qt::Key_BracketLeft, [&p] { p.goToPart(-1); }));
+    menu.addAction(
+        make(tr("Loop this part, or stop looping"), Qt::Key_Backslash, [&p] { p.loopPart(); }));
+    menu.addAction(make(tr("Keep the form found as sections"), {}, [&p] { p.keepForm(); }));
+    menu.addAction(make(tr("Decide the same in all repeats"),
+                        QKeySequence(Qt::CTRL | Qt::Key_Return),
+                        [&p] { p.sameInRepeats(); }));
 }
 
 void Actions::fillTakes(QMenu& menu) {

@@ -35,6 +35,7 @@ class Actions : public QObject {
     void fillEdit(QMenu& menu);
     void fillNote(QMenu& menu);
     void fillListen(QMenu& menu);
+    void fillPulse(QMenu& menu);
     void fillTakes(QMenu& menu);
     void fillView(QMenu& menu);
     void refresh();

@@ -1,7 +1,9 @@
 #include "app/main_window.h"
 
+#include "app/form_card.h"
 #include "app/instrument_card.h"
 #include "app/listen_panel.h"
+#include "app/map_view.h"
 #include "app/neck_view.h"
 #include "app/picture_view.h"
 #include "app/pulse_card.h"
@@ -42,20 +44,34 @@ MainWindow::MainWindow(QSettings& settings, std::unique_ptr<SoundOutput> device)
     : m_settings(settings), m_selection(m_document), m_sounds(m_document),
       m_transport(m_document, m_sounds, std::move(device)),
       m_commands(m_document, m_selection, m_transport), m_takes(m_document, m_transport, m_jobs),
+      m_facts(m_document), m_pulse(m_document, m_selection, m_transport, m_facts),
       m_banner(new Banner(m_jobs, this)),
       m_opening(m_document, m_takes, m_transport, m_jobs, *m_banner, this),
-      m_exporting(m_document, *m_banner, this),
-      m_bench{m_document, m_selection, m_time, m_transport, m_commands, m_takes, m_sounds},
+      m_exporting(m_document, *m_banner, this), m_bench{m_document,
+                                                        m_selection,
+                                                        m_time,
+                                                        m_transport,
+                                                        m_commands,
+                                                        m_takes,
+                                                        m_sounds,
+                                                        m_facts,
+                                                        m_pulse},
       m_actions(m_bench, m_opening, m_exporting, this) {
     setWindowTitle(tr("Wirenote"));
     setAcceptDrops(true);
     resize(1280, 800);
     m_transport.setListen(readListenSettings(m_settings));
+    m_facts.setSchool(static_cast<CountSchool>(
+        std::clamp(m_settings.value("count/school", 0).toInt(), 0, kCountSchools - 1)));
+    connect(&m_facts, &ScoreFacts::changed, this, [this] {
+        m_settings.setValue("count/school", static_cast<int>(m_facts.school()));
+    });
     build();
     connect(&m_document, &Document::opened, this, &MainWindow::afterOpening);
     connectTakes();
     connect(&m_document, &Document::refused, m_banner, &Banner::hint);
     connect(&m_commands, &EditCommands::said, m_banner, &Banner::hint);
+    connect(&m_pulse, &PulseCommands::said, m_banner, &Banner::hint);
     connect(&m_document, &Document::saved, this, [this] {
         m_settings.setValue("last/file", m_document.file());
     });
@@ -155,7 +171,7 @@ QWidget* MainWindow::buildWork() {
     m_side->setFixedWidth(kSideWidth);
     m_side->addWidget(scrolled(new WhyCard(m_bench)));
     m_side->addWidget(scrolled(buildTakeSide()));
-    m_side->addWidget(scrolled(new PulseCard(m_bench)));
+    m_side->addWidget(scrolled(buildPulseSide()));
     connect(m_rail, &Rail::chosen, this, &MainWindow::showBench);
 
     auto* work = new QWidget;
@@ -167,6 +183,7 @@ QWidget* MainWindow::buildWork() {
     upper->addWidget(m_rail);
     auto* middle = new QVBoxLayout;
     middle->setSpacing(8);
+    middle->addWidget(new MapView(m_bench));
     middle->addWidget(m_centre, 1);
     m_listening = buildListening();
     middle->addWidget(m_listening);
@@ -190,6 +207,16 @@ QWidget* MainWindow::buildTakeSide() {
     column->setSpacing(8);
     column->addWidget(take);
     column->addWidget(new InstrumentCard(m_bench), 1);
+    return side;
+}
+
+QWidget* MainWindow::buildPulseSide() {
+    auto* side = new QWidget;
+    auto* column = new QVBoxLayout(side);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(8);
+    column->addWidget(new PulseCard(m_bench));
+    column->addWidget(new FormCard(m_bench), 1);
     return side;
 }
 

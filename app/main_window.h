@@ -7,7 +7,9 @@
 #include "app/exporting.h"
 #include "app/job_runner.h"
 #include "app/opening.h"
+#include "app/pulse_commands.h"
 #include "app/rail.h"
+#include "app/score_facts.h"
 #include "app/selection.h"
 #include "app/strip/strip_view.h"
 #include "app/take_commands.h"
@@ -42,6 +44,8 @@ class MainWindow : public QMainWindow {
     Selection& selection() { return m_selection; }
     Transport& transport() { return m_transport; }
     TakeCommands& takes() { return m_takes; }
+    PulseCommands& pulse() { return m_pulse; }
+    ScoreFacts& facts() { return m_facts; }
     JobRunner& jobs() { return m_jobs; }
     StripView& strip() { return *m_strip; }
 
@@ -55,6 +59,7 @@ class MainWindow : public QMainWindow {
     QWidget* buildWork();
     QWidget* buildEmpty();
     QWidget* buildTakeSide();
+    QWidget* buildPulseSide();
     QWidget* buildListening();
     void connectTakes();
     void afterOpening();
@@ -69,6 +74,8 @@ class MainWindow : public QMainWindow {
     EditCommands m_commands;
     JobRunner m_jobs;
     TakeCommands m_takes;
+    ScoreFacts m_facts;
+    PulseCommands m_pulse;
     Banner* m_banner; // before the parts that speak through it
     Opening m_opening;
     Exporting m_exporting;

@@ -5,23 +5,35 @@
 
 #include <QComboBox>
 #include <QDoubleSpinBox>
+#include <QPushButton>
+#include <QSpinBox>
 
 namespace wirenote::app {
 
-// Tempo, metre and where the one is: found from the sound, to be put right here.
+// Tempo, metre, swing, pick-up and where the one is: found from the sound, to be put right here.
 class PulseCard : public Card {
     Q_OBJECT
   public:
     explicit PulseCard(Workbench bench, QWidget* parent = nullptr);
 
   private:
+    QWidget* buildForm();
+    QWidget* buildButtons();
     void refresh();
-    void apply();
+    void applyMetre();
+    void barFollowsPlayhead();
 
     Workbench m_bench;
     QLabel* m_note;
     QDoubleSpinBox* m_tempo;
     QComboBox* m_metre;
+    QSpinBox* m_from_bar;
+    QSpinBox* m_pickup;
+    QDoubleSpinBox* m_swing;
+    QComboBox* m_school;
+    QPushButton* m_tap;
+    QPushButton* m_slower;
+    QPushButton* m_faster;
     bool m_refreshing = false;
 };
 

@@ -4,6 +4,8 @@
 #include "app/edit_commands.h"
 #include "app/listen_panel.h"
 #include "app/marks.h"
+#include "app/pulse_commands.h"
+#include "app/score_facts.h"
 #include "app/selection.h"
 #include "app/stiffness_view.h"
 #include "app/wording.h"
@@ -81,6 +83,7 @@ WhyCard::WhyCard(Workbench bench, QWidget* parent) : Card(parent), m_bench(bench
     const auto soon = [this] { m_soon.start(); };
     connect(&bench.document, &Document::opened, this, soon);
     connect(&bench.document, &Document::changed, this, soon);
+    connect(&bench.facts, &ScoreFacts::changed, this, soon);
     connect(&bench.selection, &Selection::changed, this, [this] {
         m_followed = 0;
         m_soon.start();
@@ -162,6 +165,15 @@ void WhyCard::showHeading(const Note& note, const NotePlan& plan) {
     for (const Technique t : note.techniques)
         text += ", " + techniqueText(note, t);
     m_rows->addWidget(label(text, 9.5, false, theme().ink));
+    constexpr double kNoticed_s = 0.012;
+    if (const auto late = m_bench.facts.late_s(note.id); late && std::abs(*late) >= kNoticed_s) {
+        const QString by = tr("%1 ms").arg(std::lround(1000.0 * std::abs(*late)));
+        m_rows->addWidget(label(*late > 0.0 ? tr("played %1 after its place").arg(by)
+                                            : tr("played %1 before its place").arg(by),
+                                8.5,
+                                false,
+                                theme().quiet));
+    }
 }
 
 void WhyCard::addReason(Basis basis, const QString& title, const QString& detail) {
@@ -334,6 +346,17 @@ void WhyCard::showButtons() {
     row->addWidget(right, 1);
     row->addWidget(hear, 1);
     m_rows->addLayout(row);
+    const auto repeats = static_cast<int>(m_bench.pulse.repeatsOf(m_bench.selection.note()).size());
+    if (repeats > 0) {
+        auto* same = button(countText(repeats,
+                                      QT_TRANSLATE_NOOP("wording", "The same in %1 repeat"),
+                                      QT_TRANSLATE_NOOP("wording", "The same in %1 repeats")),
+                            tr("Ctrl+Enter"),
+                            false);
+        same->setObjectName("sameInRepeats");
+        connect(same, &QPushButton::clicked, &m_bench.pulse, &PulseCommands::sameInRepeats);
+        m_rows->addWidget(same);
+    }
     if (m_followed > 0)
         m_rows->addWidget(
             label(countText(m_followed,

@@ -9,6 +9,8 @@ class Transport;
 class EditCommands;
 class TakeCommands;
 class TakeSounds;
+class PulseCommands;
+class ScoreFacts;
 
 // What every view shares. Owned by whoever makes the window; outlives all views.
 struct Workbench {
@@ -19,6 +21,8 @@ struct Workbench {
     EditCommands& commands;
     TakeCommands& takes;
     TakeSounds& sounds;
+    ScoreFacts& facts;
+    PulseCommands& pulse;
 };
 
 } // namespace wirenote::app

@@ -117,6 +117,8 @@ Result<EditOutcome> tryEdit(const Piece& piece,
     const PieceDelta direct = difference(piece, copy);
     if (resolve == Resolve::WholePiece)
         placeAndStroke(copy);
+    else if (resolve == Resolve::Strokes)
+        planStrokes(copy, likelyTool(copy));
     else if (resolve == Resolve::Neighbourhood)
         resolveAround(copy, around_s);
     EditOutcome outcome{difference(piece, copy), {}};

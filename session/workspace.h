@@ -46,7 +46,8 @@ struct EditOutcome {
     PieceDelta delta;
     std::vector<NoteId> followed; // other notes whose placement changed with it
 };
-enum class Resolve { Neighbourhood, WholePiece, Nothing }; // nothing: the edit touches no note
+// Strokes: the edit moves beats only. Nothing: it touches no note.
+enum class Resolve { Neighbourhood, WholePiece, Strokes, Nothing };
 Result<EditOutcome> tryEdit(const Piece& piece,
                             double around_s,
                             const std::function<Status(PieceEditor&)>& edit,

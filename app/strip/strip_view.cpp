@@ -2,6 +2,8 @@
 
 #include "app/document.h"
 #include "app/edit_commands.h"
+#include "app/pulse_commands.h"
+#include "app/score_facts.h"
 #include "app/selection.h"
 #include "app/strip/hand_lanes.h"
 #include "app/strip/time_lanes.h"
@@ -63,6 +65,7 @@ StripView::StripView(Workbench bench, QWidget* parent)
     });
     connect(&bench.sounds, &TakeSounds::changed, this, stale);
     connect(&bench.takes, &TakeCommands::heardMore, this, stale);
+    connect(&bench.facts, &ScoreFacts::changed, this, stale);
     connect(m_scroll, &QScrollBar::valueChanged, this, [this](int value) {
         if (std::abs(value / 1000.0 - m_bench.time.start_s()) > 0.002)
             m_bench.time.show(value / 1000.0, m_bench.time.span_s());
@@ -76,7 +79,9 @@ void StripView::showLanes(LaneSet set) {
     m_takes = nullptr;
     const auto add = [this](auto lane) { m_lanes.push_back(std::move(lane)); };
     add(std::make_unique<FormLane>(m_bench));
-    add(std::make_unique<CountLane>(m_bench));
+    auto count = std::make_unique<CountLane>(m_bench);
+    m_count = count.get();
+    add(std::move(count));
     if (set == LaneSet::Takes) {
         auto takes = std::make_unique<TakesLane>(m_bench);
         m_takes = takes.get();
@@ -289,10 +294,23 @@ bool StripView::pressOnTakes(const QMouseEvent& event) {
     m_bench.transport.setTake(static_cast<std::size_t>(take));
     const double at_s = wholeArea().timeAt(event.position().x());
     if (take > 0 && event.position().x() >= wholeArea().rect.left()) {
-        m_drag = Drag{Drag::Kind::Take, at_s, at_s, 0, static_cast<std::size_t>(take)};
+        m_drag = Drag{Drag::Kind::Take, at_s, at_s, 0, static_cast<std::size_t>(take), 0};
         return true;
     }
     return !was_heard || event.position().x() < wholeArea().rect.left();
+}
+
+// A beat in the count can be dragged.
+bool StripView::pressOnCount(const QMouseEvent& event) {
+    const auto lane = laneAt(event.position());
+    if (!lane || m_lanes[*lane].get() != m_count)
+        return false;
+    const auto beat = m_count->beatAt(event.position().x(), areaOf(*lane));
+    if (!beat)
+        return false;
+    const double at_s = m_bench.document.piece().timeline.beats_s[static_cast<std::size_t>(*beat)];
+    m_drag = Drag{Drag::Kind::Beat, at_s, at_s, 0, 0, *beat};
+    return true;
 }
 
 QString StripView::words(QPointF at) const {
@@ -311,7 +329,8 @@ void StripView::tell(QPointF at, QPoint global) {
 
 void StripView::mousePressEvent(QMouseEvent* event) {
     setFocus();
-    if (event->button() == Qt::LeftButton && m_bench.document.isOpen() && pressOnTakes(*event))
+    if (event->button() == Qt::LeftButton && m_bench.document.isOpen() &&
+        (pressOnTakes(*event) || pressOnCount(*event)))
         return;
     const LaneArea whole = wholeArea();
     if (event->button() != Qt::LeftButton || !m_bench.document.isOpen() ||
@@ -338,13 +357,14 @@ void StripView::mousePressEvent(QMouseEvent* event) {
                           at_s,
                           at_s,
                           hit->note,
+                          0,
                           0};
             return;
         }
         m_bench.selection.choose(hit->note);
         return;
     }
-    m_drag = Drag{Drag::Kind::Seek, at_s, at_s, 0, 0};
+    m_drag = Drag{Drag::Kind::Seek, at_s, at_s, 0, 0, 0};
     m_bench.transport.seek(at_s);
 }
 
@@ -384,6 +404,10 @@ void StripView::mouseReleaseEvent(QMouseEvent*) {
     case Drag::Kind::Take:
         if (std::abs(drag.now_s - drag.from_s) * wholeArea().pixels_per_s > 2.0)
             m_bench.takes.shift(drag.take, drag.now_s - drag.from_s);
+        break;
+    case Drag::Kind::Beat:
+        if (std::abs(drag.now_s - drag.from_s) * wholeArea().pixels_per_s > 2.0)
+            m_bench.pulse.pinBeat(drag.beat, drag.now_s);
         break;
     case Drag::Kind::Start:
         if (note && drag.now_s != drag.from_s)

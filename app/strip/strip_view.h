@@ -2,6 +2,7 @@
 
 #include "app/strip/lane.h"
 #include "app/strip/sound_lanes.h"
+#include "app/strip/time_lanes.h"
 #include "app/strip/wires_lane.h"
 
 #include <QPixmap>
@@ -42,12 +43,14 @@ class StripView : public QWidget {
 
   private:
     struct Drag {
-        enum class Kind { Seek, Loop, Start, End, Take } kind = Kind::Seek;
+        enum class Kind { Seek, Loop, Start, End, Take, Beat } kind = Kind::Seek;
         double from_s = 0.0;
         double now_s = 0.0;
         NoteId note = 0;
         std::size_t take = 0;
+        int beat = 0;
     };
+    bool pressOnCount(const QMouseEvent& event);
     void invalidate();
     void syncScrollBar();
     LaneArea areaOf(std::size_t lane) const;
@@ -64,6 +67,7 @@ class StripView : public QWidget {
     std::vector<std::unique_ptr<Lane>> m_lanes;
     WiresLane* m_wires = nullptr; // one of m_lanes
     TakesLane* m_takes = nullptr; // one of m_lanes
+    CountLane* m_count = nullptr; // one of m_lanes
     QScrollBar* m_scroll;
     QPixmap m_cache;
     bool m_stale = true;

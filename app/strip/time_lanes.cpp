@@ -1,12 +1,15 @@
 #include "app/strip/time_lanes.h"
 
 #include "app/document.h"
+#include "app/form_wording.h"
+#include "app/score_facts.h"
 #include "app/theme.h"
 #include "app/wording.h"
 #include "score/harmony.h"
 
 #include <algorithm>
 #include <cmath>
+#include <iterator>
 
 namespace wirenote::app {
 namespace {
@@ -29,67 +32,147 @@ QString FormLane::name() const {
     return QObject::tr("form");
 }
 
+namespace {
+
+// A section or a part of the form as a box.
+void paintPart(
+    QPainter& painter, const LaneArea& area, TimeRange span, const QString& label, bool kept) {
+    const QRectF box(area.xOf(span.start_s) + 1.0,
+                     area.rect.top() + 4,
+                     span.length_s() * area.pixels_per_s - 3,
+                     area.rect.height() - 8);
+    if (!box.intersects(area.rect))
+        return;
+    painter.setPen(QPen(theme().line, 1.0, kept ? Qt::SolidLine : Qt::DashLine));
+    painter.setBrush(kept ? theme().panel : Qt::transparent);
+    painter.drawRoundedRect(box, 3, 3);
+    // The name stays in sight as long as any of the part is.
+    const QRectF seen = box.intersected(area.rect);
+    painter.setPen(theme().ink);
+    painter.setFont(uiFont(8.0, true));
+    painter.drawText(seen.adjusted(6, 0, -2, 0), Qt::AlignVCenter | Qt::AlignLeft, label);
+}
+
+} // namespace
+
 void FormLane::paint(QPainter& painter, const LaneArea& area) const {
     const Timeline& timeline = m_bench.document.piece().timeline;
+    const ScoreFacts::Form& form = m_bench.facts.form();
+    // Sections where there are some; otherwise what was found.
+    for (const Section& section : timeline.sections)
+        paintPart(painter, area, section.span, QString::fromStdString(section.label), true);
+    if (timeline.sections.empty())
+        for (std::size_t i = 0; i < form.parts.size(); ++i)
+            if (form.parts.size() > 1)
+                paintPart(painter, area, form.parts[i].span, partText(form.parts, i), false);
+    paintBarNumbers(painter, area, !timeline.sections.empty() || form.parts.size() > 1);
+    // Where a repeat differs from the first time.
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(theme().accent);
+    const Piece& piece = m_bench.document.piece();
+    for (const Phrase& phrase : form.phrases)
+        for (const Occurrence& occurrence : phrase.occurrences)
+            for (const auto& bar : occurrence.differences)
+                for (const Difference& d : bar)
+                    if (d.kind != DifferenceKind::Missing && d.note_b < piece.notes.size())
+                        painter.drawEllipse(QPointF(area.xOf(piece.notes[d.note_b].onset_s()),
+                                                    area.rect.bottom() - 4),
+                                            2.2,
+                                            2.2);
+}
+
+void FormLane::paintBarNumbers(QPainter& painter, const LaneArea& area, bool short_ones) const {
     painter.setFont(uiFont(7.5));
-    // Sections where there are some; otherwise the bar numbers alone tell the form.
-    for (const Section& section : timeline.sections) {
-        const QRectF box(area.xOf(section.span.start_s),
-                         area.rect.top() + 4,
-                         (section.span.end_s - section.span.start_s) * area.pixels_per_s - 3,
-                         area.rect.height() - 8);
-        painter.setPen(theme().line);
-        painter.setBrush(theme().panel);
-        painter.drawRoundedRect(box, 3, 3);
-        painter.setPen(theme().ink);
-        painter.drawText(box.adjusted(6, 0, 0, 0),
-                         Qt::AlignVCenter | Qt::AlignLeft,
-                         QString::fromStdString(section.label));
-    }
     painter.setPen(theme().quiet);
     double last_x = -1e9;
-    forBeats(timeline, area, [&](int in_bar, double t, int bar, std::size_t) {
-        const double x = area.xOf(t);
-        if (in_bar != 0 || x - last_x < 44 || x < area.rect.left() - 30)
-            return;
-        last_x = x;
-        painter.drawText(QRectF(x + 4, area.rect.top(), 60, area.rect.height()),
-                         Qt::AlignVCenter | Qt::AlignLeft,
-                         QObject::tr("bar %1").arg(bar));
-    });
+    forBeats(
+        m_bench.document.piece().timeline, area, [&](int in_bar, double t, int bar, std::size_t) {
+            const double x = area.xOf(t);
+            if (in_bar != 0 || x - last_x < 44 || x < area.rect.left() - 30)
+                return;
+            last_x = x;
+            if (short_ones) // beside the names of the parts
+                painter.drawText(QRectF(x - 32, area.rect.top(), 28, area.rect.height()),
+                                 Qt::AlignVCenter | Qt::AlignRight,
+                                 QString::number(bar));
+            else
+                painter.drawText(QRectF(x + 4, area.rect.top(), 60, area.rect.height()),
+                                 Qt::AlignVCenter | Qt::AlignLeft,
+                                 QObject::tr("bar %1").arg(bar));
+        });
+}
+
+QString FormLane::tellAt(QPointF at, const LaneArea& area) const {
+    const ScoreFacts::Form& form = m_bench.facts.form();
+    const int index = m_bench.facts.partAt(area.timeAt(at.x()));
+    if (index < 0)
+        return {};
+    const FormPart& part = form.parts[static_cast<std::size_t>(index)];
+    QStringList words{partText(form.parts, static_cast<std::size_t>(index))};
+    if (!part.label.empty())
+        words << differenceText(form.bars, form.phrases[part.phrase], part.occurrence);
+    return words.join("\n");
 }
 
 QString CountLane::name() const {
     return QObject::tr("count");
 }
 
+// What falls on a note is dark, what is only counted pale; a syncopation has a bar over it.
 void CountLane::paint(QPainter& painter, const LaneArea& area) const {
-    const Timeline& timeline = m_bench.document.piece().timeline;
-    const auto& beats = timeline.beats_s;
-    forBeats(timeline, area, [&](int in_bar, double t, int, std::size_t i) {
-        const double next =
-            i + 1 < beats.size() ? beats[i + 1] : t + (i > 0 ? t - beats[i - 1] : 0.5);
-        const double width = (next - t) * area.pixels_per_s;
-        if (width < 9.0 && in_bar != 0)
-            return;
-        painter.setFont(uiFont(in_bar == 0 ? 8.5 : 8.0, in_bar == 0));
-        painter.setPen(theme().ink);
-        painter.drawText(QRectF(area.xOf(t) - 20, area.rect.top(), 40, area.rect.height()),
+    constexpr double kRoom = 13.0; // pixels between two syllables
+    const auto& marks = m_bench.facts.count();
+    const auto first = std::ranges::lower_bound(marks, area.start_s - 1.0, {}, &CountMark::time_s);
+    double last_x = -1e9;
+    for (auto mark = first; mark != marks.end() && mark->time_s < area.end_s() + 0.5; ++mark) {
+        const double x = area.xOf(mark->time_s);
+        const auto next = std::next(mark);
+        const bool crowded =
+            x - last_x < kRoom || (!mark->on_beat && next != marks.end() && next->on_beat &&
+                                   area.xOf(next->time_s) - x < kRoom);
+        if (crowded && !mark->on_beat)
+            continue;
+        if (mark->on_beat && x - last_x < 0.7 * kRoom)
+            continue;
+        last_x = x;
+        painter.setFont(uiFont(mark->on_beat ? 8.5 : 8.0, mark->on_beat && mark->sounds));
+        painter.setPen(mark->sounds ? theme().ink : theme().quiet);
+        painter.drawText(QRectF(x - 20, area.rect.top(), 40, area.rect.height()),
                          Qt::AlignCenter,
-                         QString::number(in_bar + 1));
-        if (width < 40.0)
-            return;
-        painter.setFont(uiFont(8.0));
-        painter.setPen(theme().quiet);
-        const int parts = timeline.metre.compound() ? 3 : 2;
-        for (int k = 1; k < parts; ++k)
-            painter.drawText(QRectF(area.xOf(t + k * (next - t) / parts) - 20,
-                                    area.rect.top(),
-                                    40,
-                                    area.rect.height()),
-                             Qt::AlignCenter,
-                             parts == 3 ? QStringLiteral("·") : QStringLiteral("&"));
-    });
+                         QString::fromStdString(mark->text));
+        if (mark->syncopated) {
+            painter.setPen(QPen(theme().ink, 1.4));
+            painter.drawLine(QPointF(x - 5, area.rect.top() + 3.5),
+                             QPointF(x + 5, area.rect.top() + 3.5));
+        }
+    }
+    // Beats that a person placed.
+    const Timeline& timeline = m_bench.document.piece().timeline;
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(theme().accent);
+    for (const int beat : timeline.pinned)
+        if (beat < static_cast<int>(timeline.beats_s.size()))
+            painter.drawEllipse(QPointF(area.xOf(timeline.beats_s[static_cast<std::size_t>(beat)]),
+                                        area.rect.bottom() - 3),
+                                1.8,
+                                1.8);
+}
+
+std::optional<int> CountLane::beatAt(double x, const LaneArea& area) const {
+    constexpr double kNear = 7.0; // pixels
+    const auto& beats = m_bench.document.piece().timeline.beats_s;
+    std::optional<int> nearest;
+    double away = kNear;
+    for (std::size_t i = 0; i < beats.size(); ++i)
+        if (const double d = std::abs(area.xOf(beats[i]) - x); d < away) {
+            away = d;
+            nearest = static_cast<int>(i);
+        }
+    return nearest;
+}
+
+QString CountLane::tellAt(QPointF at, const LaneArea& area) const {
+    return beatAt(at.x(), area) ? QObject::tr("drag this beat to where it belongs") : QString();
 }
 
 QString ChordsLane::name() const {

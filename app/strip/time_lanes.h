@@ -3,6 +3,8 @@
 
 #include "app/strip/lane.h"
 
+#include <optional>
+
 namespace wirenote::app {
 
 class FormLane : public Lane {
@@ -11,6 +13,10 @@ class FormLane : public Lane {
     QString name() const override;
     int height() const override { return 24; }
     void paint(QPainter& painter, const LaneArea& area) const override;
+    QString tellAt(QPointF at, const LaneArea& area) const override;
+
+  private:
+    void paintBarNumbers(QPainter& painter, const LaneArea& area, bool short_ones) const;
 };
 
 class CountLane : public Lane {
@@ -19,6 +25,9 @@ class CountLane : public Lane {
     QString name() const override;
     int height() const override { return 26; }
     void paint(QPainter& painter, const LaneArea& area) const override;
+    QString tellAt(QPointF at, const LaneArea& area) const override;
+    // The beat under the mouse, to be dragged.
+    std::optional<int> beatAt(double x, const LaneArea& area) const;
 };
 
 // The chords that sound, named.

@@ -316,6 +316,29 @@ Status PieceEditor::setReference(double a4_hz) {
     return {};
 }
 
+Status PieceEditor::decideLike(const NotePlan& plan,
+                               const std::vector<Technique>& techniques,
+                               const std::vector<NoteId>& notes) {
+    for (const NoteId id : notes) {
+        std::size_t i = 0;
+        if (const Status found = located(id, i); !found)
+            return found;
+        Note& note = m_piece.notes[i];
+        note.techniques = techniques;
+        NotePlan& other = m_piece.reading.plans[i];
+        if (plan.placed() && m_piece.instrument.sounds(plan.position.value,
+                                                       note.frettedMidi(),
+                                                       note.has(Technique::Harmonic)))
+            other.position.set(plan.position.value);
+        if (plan.finger.value != Finger::Unknown)
+            other.finger.set(plan.finger.value);
+        if (plan.stroke.isSet())
+            other.stroke.set(plan.stroke.value);
+        log("as in another repeat", id);
+    }
+    return {};
+}
+
 Status PieceEditor::changeTimeline(const std::string& what,
                                    const std::function<Status(Timeline&)>& change,
                                    bool renumber) {

@@ -29,8 +29,13 @@ class PieceEditor {
     Result<NoteId> add(TimeRange time, int midi, std::optional<Position> position);
     Status remove(NoteId id);
     Result<NoteId> takeMiss(std::size_t miss); // it was played after all; its string is open
-    Status accept(NoteId id);                  // it is right as it stands
-    Status setReference(double a4_hz);         // 380–480 Hz; the notes keep what they sound
+    // Place, finger and stroke of these notes as of this plan, and their techniques: set by a
+    // person. Notes that do not lie there stay as they are.
+    Status decideLike(const NotePlan& plan,
+                      const std::vector<Technique>& techniques,
+                      const std::vector<NoteId>& notes);
+    Status accept(NoteId id);          // it is right as it stands
+    Status setReference(double a4_hz); // 380–480 Hz; the notes keep what they sound
     // Takes, by index; 0 leads and its clock is the piece's.
     Status addTake(Take take);
     Status removeTake(std::size_t index); // not the leading one while there are others

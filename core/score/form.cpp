@@ -155,10 +155,21 @@ namespace {
 // Compares stretches of bars; what was compared once is remembered.
 class Likeness {
   public:
-    Likeness(const std::vector<BarContent>& bars, const FormParameters& p) : m_bars(bars), m_p(p) {}
+    Likeness(const std::vector<BarContent>& bars, const FormParameters& p) : m_bars(bars), m_p(p) {
+        // Most bars are unlike: looked at once, they need not be looked at again.
+        m_perhaps.assign(bars.size() * bars.size(), false);
+        for (std::size_t a = 0; a < bars.size(); ++a)
+            for (std::size_t b = a + 1; b < bars.size(); ++b)
+                m_perhaps[a * bars.size() + b] =
+                    bars[a].events.empty() || bars[b].events.empty() ||
+                    likenessOf(bars[a], bars[b]).likeness >= p.same_bar;
+    }
 
     // The transposition at which the stretches are the same phrase, or nothing.
     std::optional<int> samePhrase(std::size_t a, std::size_t b, std::size_t length) {
+        for (std::size_t k = 0; k < length; ++k)
+            if (!m_perhaps[(a + k) * m_bars.size() + b + k])
+                return {};
         for (const int transposed : transpositions(firstFull(a, length), firstFull(b, length)))
             if (alike(a, b, length, transposed))
                 return transposed;
@@ -200,6 +211,7 @@ class Likeness {
 
     const std::vector<BarContent>& m_bars;
     const FormParameters& m_p;
+    std::vector<bool> m_perhaps; // of each pair of bars
     std::map<std::tuple<std::size_t, std::size_t, int>, double> m_known;
 };
 

@@ -1,0 +1,35 @@
+#pragma once
+
+#include "app/workbench.h"
+
+#include <QWidget>
+#include <optional>
+
+namespace wirenote::app {
+
+// The whole piece on one line, to scale: its parts, bars, the stretch in sight, the loop and the
+// playhead. A click goes there, a drag makes a loop, a double click loops a part.
+class MapView : public QWidget {
+    Q_OBJECT
+  public:
+    explicit MapView(Workbench bench, QWidget* parent = nullptr);
+    QSize sizeHint() const override { return {600, 30}; }
+
+  protected:
+    void paintEvent(QPaintEvent* event) override;
+    void mousePressEvent(QMouseEvent* event) override;
+    void mouseMoveEvent(QMouseEvent* event) override;
+    void mouseReleaseEvent(QMouseEvent* event) override;
+    void mouseDoubleClickEvent(QMouseEvent* event) override;
+
+  private:
+    double xOf(double time_s) const;
+    double timeAt(double x) const;
+    void paintParts(QPainter& painter) const;
+
+    Workbench m_bench;
+    std::optional<double> m_pressed_s;
+    bool m_dragged = false;
+};
+
+} // namespace wirenote::app
