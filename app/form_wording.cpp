@@ -94,10 +94,12 @@ QString barText(const BarContent& bar, const std::vector<Difference>& difference
         });
         switch (first.kind) {
         case DifferenceKind::Pitch:
-            words << tr("%1 %2").arg(whichText(bar, alike), intervalText(first.semitones));
+            words << (alike.size() == 1 ? tr("%1 is %2") : tr("%1 are %2"))
+                         .arg(whichText(bar, alike), intervalText(first.semitones));
             break;
         case DifferenceKind::Moved:
-            words << tr("%1 %2").arg(whichText(bar, alike), movedText(first.later));
+            words << (alike.size() == 1 ? tr("%1 comes %2") : tr("%1 come %2"))
+                         .arg(whichText(bar, alike), movedText(first.later));
             break;
         case DifferenceKind::Missing:
             words << tr("without %1").arg(whichText(bar, alike));
@@ -111,7 +113,7 @@ QString barText(const BarContent& bar, const std::vector<Difference>& difference
         }
         }
     }
-    return words.join("; ");
+    return words.join(", ");
 }
 
 } // namespace
@@ -146,11 +148,15 @@ differenceText(const std::vector<BarContent>& bars, const Phrase& phrase, std::s
     const Occurrence& here = phrase.occurrences[occurrence];
     const int model = phrase.occurrences.front().first_bar;
     for (std::size_t k = 0; k < here.differences.size(); ++k) {
+        const int number = model + static_cast<int>(k);
+        if (here.other[k])
+            sentences << tr("bar %1 is another than bar %2")
+                             .arg(here.first_bar + static_cast<int>(k))
+                             .arg(number);
         if (here.differences[k].empty())
             continue;
-        const int number = model + static_cast<int>(k);
         const BarContent& bar = bars[static_cast<std::size_t>(number - bars.front().number)];
-        sentences << tr("bar %1 as bar %2, %3")
+        sentences << tr("bar %1 as bar %2: %3")
                          .arg(here.first_bar + static_cast<int>(k))
                          .arg(number)
                          .arg(barText(bar, here.differences[k]));

@@ -11,7 +11,7 @@ namespace wirenote::app {
 // "A", "A'", "intro", "fill", "bridge", "ending", "ending 2" (a first and second ending).
 QString partText(const std::vector<FormPart>& parts, std::size_t part);
 
-// "bar 15 as bar 7, the last two notes an octave lower": one sentence for each bar that differs
+// "bar 15 as bar 7: the last 2 notes are an octave lower": one sentence for each bar that differs
 // from the first occurrence. Empty when none does.
 QStringList
 differenceText(const std::vector<BarContent>& bars, const Phrase& phrase, std::size_t occurrence);

@@ -147,7 +147,8 @@ std::vector<Difference> differencesOf(const BarContent& a, const BarContent& b, 
 }
 
 bool Occurrence::same() const {
-    return std::ranges::all_of(differences, [](const auto& bar) { return bar.empty(); });
+    return std::ranges::none_of(other, [](bool o) { return o; }) &&
+           std::ranges::all_of(differences, [](const auto& bar) { return bar.empty(); });
 }
 
 namespace {
@@ -167,8 +168,10 @@ class Likeness {
 
     // The transposition at which the stretches are the same phrase, or nothing.
     std::optional<int> samePhrase(std::size_t a, std::size_t b, std::size_t length) {
+        std::size_t others = 0;
         for (std::size_t k = 0; k < length; ++k)
-            if (!m_perhaps[(a + k) * m_bars.size() + b + k])
+            if (!m_perhaps[(a + k) * m_bars.size() + b + k] &&
+                (++others > mostOthers(length) || k == 0 || k + 1 == length))
                 return {};
         for (const int transposed : transpositions(firstFull(a, length), firstFull(b, length)))
             if (alike(a, b, length, transposed))
@@ -193,13 +196,19 @@ class Likeness {
 
     bool alike(std::size_t a, std::size_t b, std::size_t length, int transposed) {
         double sum = 0.0;
+        std::size_t others = 0;
         for (std::size_t k = 0; k < length; ++k) {
             const double likeness = at(a + k, b + k, transposed);
-            if (likeness < m_p.same_bar)
+            if (likeness < m_p.same_bar &&
+                (++others > mostOthers(length) || k == 0 || k + 1 == length))
                 return false;
             sum += likeness;
         }
         return sum >= m_p.same_phrase * static_cast<double>(length);
+    }
+
+    std::size_t mostOthers(std::size_t length) const {
+        return static_cast<std::size_t>(m_p.other_bars * static_cast<double>(length));
     }
 
     double at(std::size_t a, std::size_t b, int transposed) {
@@ -291,10 +300,15 @@ class PhraseFinder {
             phrase.label += std::to_string(index / 26 + 1);
         phrase.bars = static_cast<int>(found.length);
         for (const auto& [at, transposed] : found.at) {
-            Occurrence occurrence{m_bars[at].number, transposed, {}};
-            for (std::size_t k = 0; k < found.length; ++k)
+            Occurrence occurrence{m_bars[at].number, transposed, {}, {}};
+            for (std::size_t k = 0; k < found.length; ++k) {
+                const BarContent& model = m_bars[found.first + k];
+                const bool other = likenessAt(model, m_bars[at + k], transposed) < m_p.same_bar;
+                occurrence.other.push_back(other);
                 occurrence.differences.push_back(
-                    differencesOf(m_bars[found.first + k], m_bars[at + k], transposed));
+                    other ? std::vector<Difference>{}
+                          : differencesOf(model, m_bars[at + k], transposed));
+            }
             phrase.occurrences.push_back(std::move(occurrence));
         }
         return phrase;

@@ -56,6 +56,7 @@ struct Occurrence {
     int first_bar = 1;
     int transposed = 0;                               // semitones higher than the first occurrence
     std::vector<std::vector<Difference>> differences; // bar by bar, against the first
+    std::vector<bool> other; // bars that are altogether others: no differences are told
     bool same() const;
 };
 struct Phrase {
@@ -67,6 +68,7 @@ struct Phrase {
 struct FormParameters {
     double same_bar = 0.62;    // bars at least this alike are the same bar, changed a little …
     double same_phrase = 0.75; // … when all of the phrase is at least this alike
+    double other_bars = 0.25;  // this share of a phrase's inner bars may be others altogether
     int longest = 16;
 };
 

@@ -187,20 +187,42 @@ Choice choose(const std::vector<BeatStrokes>& beats, double swing, const Quantis
     return choice;
 }
 
-BeatReading
-readingOf(const BeatStrokes& beat, const std::vector<double>& costs, std::size_t chosen) {
+// Where the strokes of a beat stand when it is read so, as shares of the beat.
+std::vector<Rational> placesIn(const BeatStrokes& beat, const Division& division, double swing) {
+    std::vector<Rational> places;
+    for (const StrokeGroup& stroke : beat.strokes)
+        places.emplace_back(std::lround(seenBy(division, stroke.part, swing) * division.parts),
+                            division.parts);
+    return places;
+}
+
+// Divisions that put every stroke on the same place are one reading.
+BeatReading readingOf(const BeatStrokes& beat,
+                      const std::vector<double>& costs,
+                      std::size_t chosen,
+                      double piece_swing) {
+    const double swing = beat.metre.compound() ? 1.0 : piece_swing;
     const auto& divisions = divisionsOf(beat.metre);
-    BeatReading reading{beat.beat, divisions[chosen].parts, 1.0, 0, 0.0};
+    BeatReading reading{beat.beat, divisions[chosen].parts, 0.0, 0, 0.0};
+    const auto mine = placesIn(beat, divisions[chosen], swing);
     double sum = 0.0;
-    for (const double cost : costs)
-        sum += std::exp(costs[chosen] - cost);
-    reading.probability = 1.0 / sum;
-    for (std::size_t k = 0; k < costs.size(); ++k)
-        if (const double share = std::exp(costs[chosen] - costs[k]) / sum;
-            k != chosen && share > reading.other_probability && share > 0.02) {
+    double own = 0.0;
+    for (std::size_t k = 0; k < costs.size(); ++k) {
+        const double share = std::exp(costs[chosen] - costs[k]);
+        sum += share;
+        if (placesIn(beat, divisions[k], swing) == mine)
+            own += share;
+        else if (share > reading.other_probability) {
             reading.other_parts = divisions[k].parts;
             reading.other_probability = share;
         }
+    }
+    reading.probability = own / sum;
+    reading.other_probability /= sum;
+    if (reading.other_probability < 0.02) {
+        reading.other_parts = 0;
+        reading.other_probability = 0.0;
+    }
     return reading;
 }
 
@@ -237,7 +259,8 @@ class Quantiser {
     Quantised run() {
         Quantised out;
         for (std::size_t i = 0; i < m_beats.size(); ++i) {
-            out.beats.push_back(readingOf(m_beats[i], m_choice.costs[i], m_choice.division[i]));
+            out.beats.push_back(readingOf(
+                m_beats[i], m_choice.costs[i], m_choice.division[i], m_piece.timeline.swing));
             place(m_beats[i], divisionOf(i), out.notes);
         }
         lengths(out.notes);

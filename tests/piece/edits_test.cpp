@@ -75,10 +75,7 @@ INSTANTIATE_TEST_SUITE_P(
         EditCase{"remove", [](PieceEditor& e) { return e.remove(2); }},
         EditCase{"accept", [](PieceEditor& e) { return e.accept(3); }},
         EditCase{"reference", [](PieceEditor& e) { return e.setReference(415.3); }},
-        EditCase{"tempo",
-                 [](PieceEditor& e) {
-                     return e.setTempo(90.0);
-                 }},
+        EditCase{"tempo", [](PieceEditor& e) { return e.setTempo(90.0); }},
         EditCase{"downbeat", [](PieceEditor& e) { return e.setDownbeat(2); }},
         EditCase{"instrument",
                  [](PieceEditor& e) {

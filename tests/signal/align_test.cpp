@@ -22,7 +22,8 @@ Sound tune(double speed, double start_s, double semitones, int notes = 40) {
         state = state * 1664525U + 1013904223U;
         midi = std::clamp(midi + static_cast<int>((state >> 16U) % 9) - 4, 45, 76);
         const double length = (0.25 + 0.1 * ((state >> 24U) % 3)) / speed;
-        test::addTone(sound, {t, length * 0.95, 440.0 * std::exp2((midi + semitones - 69) / 12.0), 0.3});
+        test::addTone(sound,
+                      {t, length * 0.95, 440.0 * std::exp2((midi + semitones - 69) / 12.0), 0.3});
         t += length;
     }
     return sound;
@@ -50,9 +51,11 @@ TEST(Chroma, SilenceIsLikeNothingAndCancelsAtOnce) {
     std::atomic<bool> stop{true};
     JobControl job;
     job.cancel = &stop;
-    EXPECT_EQ(chromaOf(test::silence(1.0, kRate).view(), 440.0, job).error().kind, ErrorKind::Cancelled);
+    EXPECT_EQ(chromaOf(test::silence(1.0, kRate).view(), 440.0, job).error().kind,
+              ErrorKind::Cancelled);
     const Sound sound = tune(1.0, 0.2, 0.0, 10);
-    EXPECT_EQ(alignSounds(sound.view(), 440.0, sound.view(), 440.0, job).error().kind, ErrorKind::Cancelled);
+    EXPECT_EQ(alignSounds(sound.view(), 440.0, sound.view(), 440.0, job).error().kind,
+              ErrorKind::Cancelled);
 }
 
 struct Pair {
@@ -75,17 +78,20 @@ INSTANTIATE_TEST_SUITE_P(Tunes,
 
 TEST_P(Aligned, MomentsFallOnTheSamePlaceWithinTwentyMilliseconds) {
     const Pair p = GetParam();
-    const auto fit = alignSounds(tune(1.0, 0.5, 0.0).view(), 440.0, tune(p.speed, p.start_s, p.semitones).view(), 440.0, {});
+    const auto fit = alignSounds(
+        tune(1.0, 0.5, 0.0).view(), 440.0, tune(p.speed, p.start_s, p.semitones).view(), 440.0, {});
     ASSERT_TRUE(fit.ok());
     ASSERT_GE(fit->moments.size(), 5U);
     EXPECT_EQ(fit->semitones, static_cast<int>(p.semitones));
     EXPECT_GT(fit->certainty, 0.8);
     for (std::size_t i = 1; i + 1 < fit->moments.size(); ++i)
-        EXPECT_NEAR(fit->moments[i].b_s, p.start_s + (fit->moments[i].a_s - 0.5) / p.speed, 0.020) << i;
+        EXPECT_NEAR(fit->moments[i].b_s, p.start_s + (fit->moments[i].a_s - 0.5) / p.speed, 0.020)
+            << i;
 }
 
 TEST(Alignment, OfNothingIsNothing) {
-    const auto fit = alignSounds(test::silence(5.0, kRate).view(), 440.0, tune(1.0, 0.5, 0.0, 10).view(), 440.0, {});
+    const auto fit = alignSounds(
+        test::silence(5.0, kRate).view(), 440.0, tune(1.0, 0.5, 0.0, 10).view(), 440.0, {});
     ASSERT_TRUE(fit.ok());
     EXPECT_TRUE(fit->moments.empty());
 }
@@ -101,7 +107,8 @@ TEST(Overview, HasABoundHoweverLongTheSound) {
     const Overview overview = builder.overview();
     EXPECT_LE(overview.lowest.size(), OverviewBuilder::kMostSteps);
     EXPECT_NEAR(overview.length_s(), 600.0, 1.0);
-    EXPECT_EQ(std::count(overview.lowest.begin(), overview.lowest.end(), -0.75F), 12) << "no dip is lost";
+    EXPECT_EQ(std::count(overview.lowest.begin(), overview.lowest.end(), -0.75F), 12)
+        << "no dip is lost";
     EXPECT_NEAR(overview.power, 0.0625, 1e-3);
 }
 
