@@ -6,6 +6,8 @@
 #include "hearing/melody.h"
 #include "instrument/render.h"
 #include "score/bars.h"
+#include "score/form.h"
+#include "score/quantise.h"
 #include "session/transcribe.h"
 #include "session/workspace.h"
 #include "signal/pulse.h"
@@ -53,6 +55,22 @@ void HearMelody(benchmark::State& state) {
     secondsOfSound(state);
 }
 BENCHMARK(HearMelody)->Unit(benchmark::kMillisecond);
+
+// What dragging a bar line costs in a piece of 2,000 notes.
+void Requantise2000(benchmark::State& state) {
+    const Piece piece = test::scalePiece(2000);
+    for (auto _ : state)
+        benchmark::DoNotOptimize(quantise(piece));
+}
+BENCHMARK(Requantise2000)->Unit(benchmark::kMillisecond);
+
+void Phrases2000(benchmark::State& state) {
+    const Piece piece = test::scalePiece(2000);
+    const auto bars = contentsOf(piece, quantise(piece));
+    for (auto _ : state)
+        benchmark::DoNotOptimize(phrasesOf(bars));
+}
+BENCHMARK(Phrases2000)->Unit(benchmark::kMillisecond);
 
 void TrackPulse(benchmark::State& state) {
     const FluxTrack flux = *spectralFlux(heron().view(), {}, {});

@@ -76,13 +76,17 @@ class DriftingBeats {
             m_periods.push_back(period * std::exp(k * kStep));
         m_kept = static_cast<std::size_t>(m_periods.back()) + 4;
         m_score.assign(m_kept * m_periods.size(), 0.0F);
+        m_reach.assign(m_score.size(), 0.0F);
+        m_change.assign(m_score.size(), 0);
         m_back.assign(x.size() * m_periods.size(), kNone);
     }
 
     std::vector<std::size_t> run() {
-        for (std::size_t t = 0; t < m_x.size(); ++t)
+        for (std::size_t t = 0; t < m_x.size(); ++t) {
             for (std::size_t k = 0; k < m_periods.size(); ++k)
                 extend(t, k);
+            reachFrom(t);
+        }
         return trace();
     }
 
@@ -114,21 +118,34 @@ class DriftingBeats {
             const std::ptrdiff_t frame = before(t, k) + shake;
             if (frame < 0 || frame >= static_cast<std::ptrdiff_t>(t))
                 continue;
-            for (int change = -kMostChange; change <= kMostChange; ++change) {
-                const int other = static_cast<int>(k) + change;
-                if (other < 0 || other >= static_cast<int>(m_periods.size()))
-                    continue;
-                const double candidate =
-                    score(static_cast<std::size_t>(frame), static_cast<std::size_t>(other)) -
-                    m_p.unsteady * change * change - m_p.shaky * static_cast<double>(shake * shake);
-                if (candidate > best) {
-                    best = candidate;
-                    from = {static_cast<std::int8_t>(shake), static_cast<std::int8_t>(change)};
-                }
+            const auto slot = at(static_cast<std::size_t>(frame) % m_kept, k);
+            const double candidate = m_reach[slot] - m_p.shaky * static_cast<double>(shake * shake);
+            if (candidate > best) {
+                best = candidate;
+                from = {static_cast<std::int8_t>(shake), m_change[slot]};
             }
         }
         score(t, k) = static_cast<float>(m_x[t] + best - m_p.tightness * away * away);
         m_back[at(t, k)] = from;
+    }
+
+    // What the next beat gets from this frame when its period is the k-th.
+    void reachFrom(std::size_t t) {
+        for (int k = 0; k < static_cast<int>(m_periods.size()); ++k) {
+            const std::size_t slot = at(t % m_kept, static_cast<std::size_t>(k));
+            m_reach[slot] = -1e9F;
+            for (int change = -kMostChange; change <= kMostChange; ++change) {
+                const int other = k + change;
+                if (other < 0 || other >= static_cast<int>(m_periods.size()))
+                    continue;
+                const auto reach = static_cast<float>(score(t, static_cast<std::size_t>(other)) -
+                                                      m_p.unsteady * change * change);
+                if (reach > m_reach[slot]) {
+                    m_reach[slot] = reach;
+                    m_change[slot] = static_cast<std::int8_t>(change);
+                }
+            }
+        }
     }
 
     std::vector<std::size_t> trace() {
@@ -157,8 +174,23 @@ class DriftingBeats {
     std::vector<double> m_periods;
     std::size_t m_kept = 0;
     std::vector<float> m_score;
-    std::vector<Back> m_back; // of every state
+    std::vector<float> m_reach;        // the best of m_score that may come before, by period …
+    std::vector<std::int8_t> m_change; // … and the change of tempo it takes
+    std::vector<Back> m_back;          // of every state
 };
+
+// How strongly the beats of a tracking are marked, and how likely people are to count so.
+double merit(const std::vector<double>& x,
+             const std::vector<std::size_t>& frames,
+             double bpm,
+             const PulseParameters& p) {
+    double strength = 0.0;
+    for (const std::size_t frame : frames)
+        strength += x[frame];
+    const double octaves = std::log2(bpm / p.likeliest_bpm) / p.preference_octaves;
+    return strength / static_cast<double>(std::max<std::size_t>(1, frames.size())) *
+           std::exp(-0.5 * octaves * octaves);
+}
 
 } // namespace
 
@@ -170,7 +202,19 @@ Pulse trackPulse(const FluxTrack& flux, const PulseParameters& p) {
     pulse.tempo_bpm = p.tempo_bpm ? *p.tempo_bpm : estimateTempo(x, flux.hop_s, p);
     if (pulse.tempo_bpm <= 0.0)
         return pulse;
-    for (const std::size_t frame : DriftingBeats(x, 60.0 / pulse.tempo_bpm / flux.hop_s, p).run())
+    const auto track = [&](double bpm) {
+        return DriftingBeats(x, 60.0 / bpm / flux.hop_s, p).run();
+    };
+    auto frames = track(pulse.tempo_bpm);
+    // Where the tempo swells, its double returns more surely: the beats decide.
+    if (const double half = 0.5 * pulse.tempo_bpm; !p.tempo_bpm && half >= kSlowestBpm) {
+        auto slower = track(half);
+        if (merit(x, slower, half, p) > p.clearly_slower * merit(x, frames, pulse.tempo_bpm, p)) {
+            frames = std::move(slower);
+            pulse.tempo_bpm = half;
+        }
+    }
+    for (const std::size_t frame : frames)
         pulse.beats_s.push_back(flux.timeOf(frame));
     return pulse;
 }

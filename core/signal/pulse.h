@@ -13,7 +13,8 @@ struct PulseParameters {
     double preference_octaves = 0.7; // its width
     double tightness = 12.0;         // how much a beat off the tempo of the whole costs …
     double unsteady = 0.35; // … a tempo that changes by a fiftieth from one beat to the next …
-    double shaky = 0.25;    // … and a beat a frame off it
+    double clearly_slower = 1.15; // so much better marked must beats at half the tempo be
+    double shaky = 0.25;          // … and a beat a frame off it
 };
 
 struct Pulse {
