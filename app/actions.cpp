@@ -243,6 +243,7 @@ void Actions::fillPulse(QMenu& menu) {
     menu.addAction(
         make(tr("Loop this part, or stop looping"), Qt::Key_Backslash, [&p] { p.loopPart(); }));
     menu.addAction(make(tr("Keep the form found as sections"), {}, [&p] { p.keepForm(); }));
+    menu.addAction(make(tr("The loop is a section"), {}, [&p] { p.loopIsSection(); }));
     menu.addAction(make(tr("Decide the same in all repeats"),
                         QKeySequence(Qt::CTRL | Qt::Key_Return),
                         [&p] { p.sameInRepeats(); }));

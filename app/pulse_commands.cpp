@@ -114,6 +114,26 @@ void PulseCommands::pinBeat(int beat, double time_s) {
     });
 }
 
+void PulseCommands::setDivision(int beat, int parts) {
+    change(tr("read a beat anew"), "beat divided", [&](Timeline& t) {
+        return wirenote::setDivision(t, beat, parts);
+    });
+}
+
+void PulseCommands::loopIsSection() {
+    const auto loop = m_transport.loop();
+    if (!loop) {
+        emit said(tr("Make a loop first: drag, or press L on a note."));
+        return;
+    }
+    const auto number = m_document.piece().timeline.sections.size() + 1;
+    change(tr("make a section"), "section made", [&](Timeline& t) {
+        t.sections.push_back({tr("section %1").arg(number).toStdString(), *loop});
+        std::ranges::stable_sort(t.sections, {}, [](const Section& s) { return s.span.start_s; });
+        return Status{};
+    });
+}
+
 void PulseCommands::keepForm() {
     const auto& parts = m_facts.form().parts;
     if (std::ranges::all_of(parts, [](const FormPart& p) { return p.label.empty(); })) {

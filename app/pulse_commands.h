@@ -32,7 +32,9 @@ class PulseCommands : public QObject {
     void setPickup(int quavers); // before bar 1
     void setSwing(double ratio);
     void pinBeat(int beat, double time_s); // a beat or bar line was dragged
-    void keepForm();                       // the phrases found become the sections of the piece
+    void setDivision(int beat, int parts);
+    void loopIsSection(); // with a name of its own to come
+    void keepForm();      // the phrases found become the sections of the piece
     void renameSection(std::size_t section, const QString& label);
     void removeSections();
     void goToPart(int parts); // forwards or backwards

@@ -59,6 +59,19 @@ std::optional<double> ScoreFacts::late_s(NoteId note) {
     return {};
 }
 
+std::optional<BeatReading> ScoreFacts::beatOf(NoteId note) {
+    const Note* chosen = m_document.piece().note(note);
+    const auto& beats_s = m_document.piece().timeline.beats_s;
+    if (!chosen || beats_s.size() < 2)
+        return {};
+    const auto next = std::ranges::upper_bound(beats_s, chosen->onset_s());
+    const auto beat = static_cast<int>(next - beats_s.begin()) - 1;
+    for (const BeatReading& reading : quantised().beats)
+        if (reading.beat == beat)
+            return reading;
+    return {};
+}
+
 int ScoreFacts::partAt(double time_s) const {
     for (std::size_t i = 0; i < m_form.parts.size(); ++i)
         if (m_form.parts[i].span.contains(time_s))

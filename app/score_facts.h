@@ -26,6 +26,9 @@ class ScoreFacts : public QObject {
     // How much after its place in the score a note was played; nothing for graces and strangers.
     std::optional<double> late_s(NoteId note);
 
+    // How the beat in which the note begins was read, and what else it may be.
+    std::optional<BeatReading> beatOf(NoteId note);
+
     struct Form {
         std::vector<BarContent> bars;
         std::vector<Phrase> phrases;

@@ -45,6 +45,20 @@ QString listeningText(Listening what) {
     return {};
 }
 
+// By bars where it keeps to them, by the clock otherwise.
+QString loopText(TimeRange loop, const Timeline& timeline) {
+    const TimelineMap map(timeline);
+    const auto from = map.barBeatAt(loop.start_s + 0.03);
+    const auto to = map.barBeatAt(loop.end_s - 0.03);
+    const auto after = map.barBeatAt(loop.end_s + 0.03);
+    const bool whole = timeline.beats_s.size() > 1 && from.beat < 1.2 && after.beat < 1.2 &&
+                       after.bar == to.bar + 1;
+    if (!whole)
+        return QObject::tr("loop %1–%2").arg(timeText(loop.start_s), timeText(loop.end_s));
+    return from.bar == to.bar ? QObject::tr("loop bar %1").arg(from.bar)
+                              : QObject::tr("loop bars %1–%2").arg(from.bar).arg(to.bar);
+}
+
 } // namespace
 
 TopBar::TopBar(Workbench bench, QWidget* parent)
@@ -134,7 +148,7 @@ QStringList TopBar::listeningFacts() const {
     if (listen.click)
         facts << tr("click");
     if (t.loop())
-        facts << tr("loop %1–%2").arg(timeText(t.loop()->start_s), timeText(t.loop()->end_s));
+        facts << loopText(*t.loop(), m_bench.document.piece().timeline);
     return facts;
 }
 

@@ -114,6 +114,7 @@ void WhyCard::rebuild() {
         showPlaces(*plan);
         showOthers(*note, *plan);
         showSlip(*note);
+        showBeat(*note);
         showButtons();
     }
     m_rows->addStretch(1);
@@ -333,6 +334,28 @@ void WhyCard::showSlip(const Note& note) {
     connect(meant, &QSpinBox::valueChanged, this, [this](int midi) {
         m_bench.commands.setMeant(midi);
     });
+}
+
+// A beat that may be read otherwise is offered so.
+void WhyCard::showBeat(const Note& note) {
+    constexpr double kWorthSaying = 0.12;
+    const auto beat = m_bench.facts.beatOf(note.id);
+    if (!beat || beat->other_parts == 0 || beat->other_probability < kWorthSaying)
+        return;
+    auto* other = button(tr("Read this beat in %1 (now in %2; %3)")
+                             .arg(beat->other_parts)
+                             .arg(beat->parts)
+                             .arg(percentText(beat->other_probability)),
+                         {},
+                         false);
+    other->setFont(uiFont(8.5));
+    other->setObjectName("otherDivision");
+    const int index = beat->beat;
+    const int parts = beat->other_parts;
+    connect(other, &QPushButton::clicked, this, [this, index, parts] {
+        m_bench.pulse.setDivision(index, parts);
+    });
+    m_rows->addWidget(other);
 }
 
 void WhyCard::showButtons() {

@@ -25,6 +25,7 @@ class WhyCard : public Card {
     void showPlaces(const NotePlan& plan);
     void showOthers(const Note& note, const NotePlan& plan);
     void showSlip(const Note& note);
+    void showBeat(const Note& note);
     void showButtons();
     void addReason(Basis basis, const QString& title, const QString& detail);
     QPushButton* button(const QString& text, const QString& key, bool primary);

@@ -90,9 +90,11 @@ void StripView::showLanes(LaneSet set) {
         invalidate();
         return;
     }
+    if (set == LaneSet::Pulse)
+        add(std::make_unique<TempoLane>(m_bench));
     if (set == LaneSet::Notes)
         add(std::make_unique<PitchLane>(m_bench, 190));
-    add(std::make_unique<SoundLane>(m_bench, set == LaneSet::Pulse ? 150 : 64));
+    add(std::make_unique<SoundLane>(m_bench, set == LaneSet::Pulse ? 110 : 64));
     if (set == LaneSet::Notes || set == LaneSet::Neck)
         add(std::make_unique<ChordsLane>(m_bench));
     auto wires = std::make_unique<WiresLane>(m_bench);

@@ -30,6 +30,16 @@ class CountLane : public Lane {
     std::optional<int> beatAt(double x, const LaneArea& area) const;
 };
 
+// The tempo as a curve, beat by beat.
+class TempoLane : public Lane {
+  public:
+    using Lane::Lane;
+    QString name() const override;
+    int height() const override { return 54; }
+    void paint(QPainter& painter, const LaneArea& area) const override;
+    QString tellAt(QPointF at, const LaneArea& area) const override;
+};
+
 // The chords that sound, named.
 class ChordsLane : public Lane {
   public:

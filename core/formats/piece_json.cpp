@@ -263,6 +263,9 @@ Json timelineToJson(const Timeline& t) {
     Json changes = Json::array();
     for (const MetreChange& change : t.changes)
         changes.push_back({{"bar", change.bar}, {"metre", change.metre.text()}});
+    Json divisions = Json::array();
+    for (const SetDivision& division : t.divisions)
+        divisions.push_back({{"beat", division.beat}, {"parts", division.parts}});
     return {{"tempo_bpm", t.tempo_bpm},
             {"metre", t.metre.text()},
             {"basis", wordFor(t.basis)},
@@ -271,6 +274,7 @@ Json timelineToJson(const Timeline& t) {
             {"metre_changes", changes},
             {"placed_beats", t.pinned},
             {"swing", t.swing},
+            {"divided_beats", divisions},
             {"sections", sections}};
 }
 
@@ -304,6 +308,10 @@ Timeline timelineFrom(const Json& json, Fields& fields) {
         else
             t.pinned.push_back(beat.get<int>());
     }
+    for (const Json& division : fields.array(json, "divided_beats", where, kMaxNotes))
+        t.divisions.push_back(
+            {fields.integer(division, "beat", 0, 0, static_cast<int>(kMaxNotes), where),
+             fields.integer(division, "parts", 1, 1, 12, where)});
     t.swing = fields.number(json, "swing", 1.0, 1.0, kMostSwing, where);
     for (const Json& s : fields.array(json, "sections", where, kMostItems))
         t.sections.push_back({fields.text(s, "label", where),

@@ -100,6 +100,10 @@ Status checkPiece(const Piece& piece) {
     for (const int pinned : piece.timeline.pinned)
         if (pinned < 0 || pinned >= beats)
             return badInput({}, "a placed beat is not among its beats");
+    for (const SetDivision& division : piece.timeline.divisions)
+        if (division.beat < 0 || division.beat >= beats || division.parts < 1 ||
+            division.parts > 12)
+            return badInput({}, "a divided beat is not among its beats");
     return {};
 }
 

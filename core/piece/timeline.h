@@ -24,6 +24,13 @@ struct MetreChange {
     bool operator==(const MetreChange&) const = default;
 };
 
+// A beat that a person said is divided so.
+struct SetDivision {
+    int beat = 0; // index into beats_s
+    int parts = 1;
+    bool operator==(const SetDivision&) const = default;
+};
+
 // beats_s are felt beats of the metre there (dotted quarters in 6/8), rising.
 struct Timeline {
     double tempo_bpm = 0.0; // felt beats a minute, in the middle; 0 when nobody knows
@@ -34,6 +41,7 @@ struct Timeline {
     std::vector<MetreChange> changes; // by bar
     std::vector<int> pinned;          // beats that a person placed, rising: they stay
     double swing = 1.0;               // how much longer the first of two half beats is; 1: straight
+    std::vector<SetDivision> divisions; // by beat
     std::vector<Section> sections;
     bool operator==(const Timeline&) const = default;
     std::vector<double> downbeats_s() const;

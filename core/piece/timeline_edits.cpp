@@ -64,6 +64,7 @@ Status layTempo(Timeline& timeline, double bpm, double origin_s, double end_s) {
     const int before = static_cast<int>(std::floor(origin_s / step));
     timeline.beats_s.clear();
     timeline.pinned.clear();
+    timeline.divisions.clear();
     for (int k = -before; origin_s + k * step <= end_s + step; ++k)
         timeline.beats_s.push_back(origin_s + k * step);
     timeline.first_downbeat = before;
@@ -103,6 +104,8 @@ Status setMetre(Timeline& timeline, int bar, Metre metre) {
     const auto kept = static_cast<std::size_t>(std::max(0, from.first_beat));
     timeline.beats_s.resize(kept);
     std::erase_if(timeline.pinned, [&](int beat) { return beat >= from.first_beat; });
+    std::erase_if(timeline.divisions,
+                  [&](const SetDivision& d) { return d.beat >= from.first_beat; });
     const BarGrid anew(timeline);
     for (int beat = static_cast<int>(kept); timeline.beats_s.size() < 400000; ++beat) {
         const double t = map.timeAt(anew.quartersOf(beat).toDouble());
@@ -175,6 +178,7 @@ Status tapBeats(Timeline& timeline, std::span<const double> taps_s, double end_s
         beats.push_back(t);
     timeline.beats_s = std::move(beats);
     timeline.pinned.clear();
+    timeline.divisions.clear();
     for (std::size_t i = 0; i < n; ++i)
         timeline.pinned.push_back(one + static_cast<int>(i));
     timeline.first_downbeat = one;
@@ -197,6 +201,7 @@ Status halveTempo(Timeline& timeline) {
     timeline.pinned = std::move(pinned);
     timeline.first_downbeat = (timeline.first_downbeat - keep) / 2;
     timeline.changes.clear(); // their bars are no longer these
+    timeline.divisions.clear();
     isSet(timeline);
     return {};
 }
@@ -214,6 +219,7 @@ Status doubleTempo(Timeline& timeline) {
     for (int& beat : timeline.pinned)
         beat *= 2;
     timeline.first_downbeat *= 2;
+    timeline.divisions.clear();
     timeline.changes.clear();
     isSet(timeline);
     return {};
@@ -246,6 +252,18 @@ Status setOne(Timeline& timeline, double time_s) {
     timeline.first_downbeat = index;
     timeline.changes.clear();
     isSet(timeline);
+    return {};
+}
+
+Status setDivision(Timeline& timeline, int beat, int parts) {
+    if (beat < 0 || beat >= static_cast<int>(timeline.beats_s.size()))
+        return badCall("there is no such beat");
+    if (parts < 1 || parts > 12)
+        return badCall("a beat is divided into 1 to 12 parts");
+    std::erase_if(timeline.divisions, [beat](const SetDivision& d) { return d.beat == beat; });
+    timeline.divisions.push_back({beat, parts});
+    std::ranges::sort(timeline.divisions, {}, &SetDivision::beat);
+    timeline.basis = Basis::Set;
     return {};
 }
 

@@ -40,6 +40,9 @@ Status setSwing(Timeline& timeline, double ratio); // 1 to kMostSwing
 // (bar 0). Timelines with metre changes stay as they are counted.
 void numberFrom(Timeline& timeline, double first_s);
 
+// This beat is divided into so many parts (1 to 12), whatever the timing says.
+Status setDivision(Timeline& timeline, int beat, int parts);
+
 // The tempo in the middle: of the median distance between beats. 0 without beats.
 double middleTempo(const Timeline& timeline);
 

@@ -146,8 +146,18 @@ struct Choice {
     std::vector<std::vector<double>> costs;
 };
 
+// What a person said of a beat leaves no choice, where the metre has such a division.
+double costOfSet(const Timeline& timeline, int beat, int parts) {
+    constexpr double kForbidden = 1e6;
+    const auto set = std::ranges::lower_bound(timeline.divisions, beat, {}, &SetDivision::beat);
+    return set != timeline.divisions.end() && set->beat == beat && set->parts != parts ? kForbidden
+                                                                                       : 0.0;
+}
+
 // The cheapest reading of all beats together.
-Choice choose(const std::vector<BeatStrokes>& beats, double swing, const QuantiseParameters& p) {
+Choice choose(const std::vector<BeatStrokes>& beats,
+              const Timeline& timeline,
+              const QuantiseParameters& p) {
     Choice choice;
     std::vector<std::vector<double>> best;
     std::vector<std::vector<std::size_t>> from;
@@ -158,7 +168,8 @@ Choice choose(const std::vector<BeatStrokes>& beats, double swing, const Quantis
         from.emplace_back();
         const bool beside = i > 0 && beats[i].beat - beats[i - 1].beat == 1;
         for (const Division& division : divisions) {
-            const double own = costOf(beats[i], division, swing, p);
+            const double own = costOf(beats[i], division, timeline.swing, p) +
+                               costOfSet(timeline, beats[i].beat, division.parts);
             choice.costs.back().push_back(own);
             double least = 0.0;
             std::size_t back = 0;
@@ -254,7 +265,7 @@ class Quantiser {
     Quantiser(const Piece& piece, const QuantiseParameters& p)
         : m_piece(piece), m_p(p), m_map(piece.timeline), m_clock(m_map),
           m_beats(strokesByBeat(piece, m_map, p.stroke_s)),
-          m_choice(choose(m_beats, piece.timeline.swing, p)) {}
+          m_choice(choose(m_beats, piece.timeline, p)) {}
 
     Quantised run() {
         Quantised out;

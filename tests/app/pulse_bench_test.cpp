@@ -13,6 +13,7 @@
 #include "support/scratch.h"
 
 #include <QComboBox>
+#include <QLabel>
 #include <QPushButton>
 #include <QSpinBox>
 #include <QTest>
@@ -175,6 +176,44 @@ TEST_F(PulseBench, TheFormIsShownGoneToKeptAndNamed) {
     EXPECT_EQ(timeline().sections[0].label, "Low water");
     undoAll();
     EXPECT_TRUE(piece() == before);
+}
+
+TEST_F(PulseBench, TheLoopBecomesASectionAndIsSaidInBars) {
+    openDemo();
+    const auto before = timeline();
+    window.pulse().loopIsSection();
+    EXPECT_TRUE(timeline() == before) << "no loop, no section";
+    const auto downbeats = timeline().downbeats_s();
+    window.transport().setLoop(TimeRange{downbeats[1], downbeats[3]});
+    QTest::qWait(20);
+    bool said = false;
+    for (const QLabel* label : window.findChildren<QLabel*>())
+        said = said || label->text().contains("loop bars 2–3");
+    EXPECT_TRUE(said);
+    window.pulse().loopIsSection();
+    ASSERT_EQ(timeline().sections.size(), 1U);
+    EXPECT_DOUBLE_EQ(timeline().sections[0].span.start_s, downbeats[1]);
+    undoAll();
+    EXPECT_TRUE(timeline() == before);
+}
+
+TEST_F(PulseBench, ADoubtfulBeatIsReadOtherwiseFromTheCard) {
+    std::vector<test::Row> rows;
+    for (const double quarters : {0.0, 0.71, 1.0, 2.0, 3.0})
+        rows.push_back({0.5 * quarters, 0.5 * quarters + 0.1, 60, {2, 1}});
+    ASSERT_TRUE(writeAny(test::pieceOf(rows), scratch / "loose.wirenote").ok());
+    window.openPath(QString::fromStdString((scratch / "loose.wirenote").string()));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window.document().isOpen(); }, kPatience_ms));
+    window.showBench(BenchKind::Notes);
+    window.selection().choose(piece().notes[1].id);
+    QTest::qWait(60);
+    auto* other = window.findChild<QPushButton*>("otherDivision");
+    ASSERT_NE(other, nullptr);
+    const int parts = window.facts().quantised().beats.front().other_parts;
+    other->click();
+    EXPECT_EQ(window.facts().quantised().beats.front().parts, parts);
+    undoAll();
+    EXPECT_NE(window.facts().quantised().beats.front().parts, parts);
 }
 
 TEST_F(PulseBench, TheMapGoesThereAndLoops) {

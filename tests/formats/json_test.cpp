@@ -11,6 +11,18 @@ namespace {
 
 using ::testing::HasSubstr;
 
+TEST(PieceJson, KeepsWhatWasSaidOfThePulse) {
+    Piece piece = test::richPiece();
+    piece.timeline.changes = {{2, {3, 4}}, {4, {7, 8}}};
+    piece.timeline.pinned = {1, 3};
+    piece.timeline.swing = 1.5;
+    piece.timeline.divisions = {{2, 3}};
+    piece.timeline.sections = {{"Low water", {0.5, 2.5}}};
+    const auto read = readPieceJson(writePieceJson(piece));
+    ASSERT_TRUE(read.ok()) << read.error().message;
+    EXPECT_EQ(read->timeline, piece.timeline);
+}
+
 TEST(PieceJson, KeepsEveryDecisionWithItsEvidence) {
     Piece piece = test::richPiece();
     piece.takes = {Take{}};

@@ -67,6 +67,19 @@ TEST(Quantise, ADoubtfulBeatKeepsItsOtherReading) {
     EXPECT_GT(quantised.beats.back().probability, 0.5);
 }
 
+TEST(Quantise, WhatAPersonSaysOfABeatHolds) {
+    Piece piece = played({{0, 0}, {0.71, 0}, {1, 0}, {2, 0}});
+    for (const int parts : {3, 4, 2}) {
+        ASSERT_TRUE(setDivision(piece.timeline, 0, parts).ok());
+        EXPECT_EQ(quantise(piece).beats.front().parts, parts);
+    }
+    EXPECT_EQ(piece.timeline.divisions.size(), 1U) << "said anew, not twice";
+    EXPECT_FALSE(setDivision(piece.timeline, -1, 2).ok());
+    EXPECT_FALSE(setDivision(piece.timeline, 0, 0).ok());
+    ASSERT_TRUE(doubleTempo(piece.timeline).ok());
+    EXPECT_TRUE(piece.timeline.divisions.empty()) << "those beats are no more";
+}
+
 TEST(Quantise, TheBeatsBesideDecideAnAmbiguousOne) {
     // The same loose beat among triplets and among semiquavers.
     const auto partsOfLast = [](int parts) {
