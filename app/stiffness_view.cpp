@@ -54,8 +54,9 @@ void StiffnessView::paintEvent(QPaintEvent*) {
     painter.setRenderHint(QPainter::Antialiasing);
     painter.setFont(uiFont(8.0));
     painter.setPen(theme().quiet);
-    painter.drawText(
-        QRectF(0, 0, width(), kHead), Qt::AlignLeft | Qt::AlignVCenter, tr("stiffness"));
+    painter.drawText(QRectF(0, 0, width(), kHead),
+                     Qt::AlignLeft | Qt::AlignVCenter,
+                     m_heard.borrowed ? tr("stiffness, from other repeats") : tr("stiffness"));
     const double bottom = kHead + kRow * static_cast<double>(m_expected.size());
     // What was heard, as wide as it is unsure, behind the bars.
     const double half = std::clamp(m_heard.sd, 0.0, m_high - m_low);

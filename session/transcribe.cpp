@@ -11,6 +11,7 @@
 #include "score/downbeats.h"
 #include "score/metre_guess.h"
 #include "score/quantise.h"
+#include "session/repeats.h"
 #include "signal/pulse.h"
 
 #include <algorithm>
@@ -187,8 +188,10 @@ Result<Piece> transcribe(const std::filesystem::path& media,
     }
     piece.key = guessKey(piece.notes);
     placeAll(piece);
-    if (markSlursOnStrings(decoded->mono.view(), piece) > 0)
-        placeAll(piece); // a slur stays on its string
+    const int slurs = markSlursOnStrings(decoded->mono.view(), piece); // they stay on their string
+    const int pooled = poolStiffness(piece);
+    if (slurs + pooled > 0)
+        placeAll(piece);
     planStrokes(piece, options.plucking.value_or(likelyTool(piece)));
     endOnSameString(piece);
     moveBy(decoded->start_s, piece);

@@ -320,6 +320,11 @@ Timeline timelineFrom(const Json& json, Fields& fields) {
     return t;
 }
 
+bool isTrue(const Json& json, const char* key) {
+    const Json* value = Fields::find(json, key);
+    return value && value->is_boolean() && value->get<bool>();
+}
+
 Json noteToJson(const Note& note) {
     Json curve = Json::array();
     for (const PitchPoint& p : note.curve)
@@ -338,7 +343,9 @@ Json noteToJson(const Note& note) {
     if (note.slip)
         json["slip"] = {{"meant_midi", note.slip->meant_midi}};
     if (note.stiffness.told())
-        json["stiffness"] = {{"log_b", note.stiffness.log_b}, {"sd", note.stiffness.sd}};
+        json["stiffness"] = {{"log_b", note.stiffness.log_b},
+                             {"sd", note.stiffness.sd},
+                             {"borrowed", note.stiffness.borrowed}};
     return json;
 }
 
@@ -362,7 +369,8 @@ Note noteFrom(const Json& json, Fields& fields, const std::string& where) {
             Slip{static_cast<int>(fields.number(*slip, "meant_midi", 0, 0, 127, where + ".slip"))};
     if (const Json* heard = Fields::find(json, "stiffness"))
         note.stiffness = {fields.number(*heard, "log_b", 0, -30, 10, where + ".stiffness"),
-                          fields.number(*heard, "sd", -1, -1, 100, where + ".stiffness")};
+                          fields.number(*heard, "sd", -1, -1, 100, where + ".stiffness"),
+                          isTrue(*heard, "borrowed")};
     return note;
 }
 

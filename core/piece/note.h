@@ -115,6 +115,7 @@ struct PitchPoint {
 struct HeardStiffness {
     double log_b = 0.0;
     double sd = -1.0;
+    bool borrowed = false; // measured of the same note in other repeats of its phrase
     bool operator==(const HeardStiffness&) const = default;
     bool told() const { return sd >= 0.0; }
 };

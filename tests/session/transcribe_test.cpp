@@ -5,8 +5,10 @@
 #include "media/sound_file.h"
 #include "session/demo.h"
 #include "session/files.h"
+#include "session/repeats.h"
 #include "session/workspace.h"
 #include "support/matching.h"
+#include "support/pieces.h"
 #include "support/scratch.h"
 
 #include <algorithm>
@@ -115,6 +117,26 @@ TEST(Transcribe, NotesAppearWhileTheTakeIsHeard) {
                    n.place.string > 0;
         });
     EXPECT_GT(static_cast<double>(right), 0.7 * static_cast<double>(watched->notes.size()));
+}
+
+// What one repeat tells of the string holds for the others where it could not be measured; repeats
+// that were played on different strings are left alone.
+TEST(Repeats, ShareWhatTheirNotesSayOfTheString) {
+    Piece piece = test::scalePiece(32); // four times the same bar
+    const HeardStiffness stiff{-9.0, 0.05, false};
+    piece.notes[3].stiffness = stiff;
+    piece.notes[11].stiffness = {-9.03, 0.05, false};
+    piece.notes[4].stiffness = stiff; // once on a thin string, once on a thick one
+    piece.notes[12].stiffness = {-7.5, 0.05, false};
+    EXPECT_EQ(poolStiffness(piece), 2);
+    for (const std::size_t i : {19U, 27U}) {
+        EXPECT_TRUE(piece.notes[i].stiffness.borrowed);
+        EXPECT_NEAR(piece.notes[i].stiffness.log_b, -9.015, 1e-6);
+    }
+    EXPECT_EQ(piece.notes[3].stiffness, stiff) << "what was measured stays";
+    EXPECT_FALSE(piece.notes[20].stiffness.told());
+    Piece once = test::scalePiece(4);
+    EXPECT_EQ(poolStiffness(once), 0);
 }
 
 // A slip stays in "as played"; as meant it is another note, or none, placed where the hand is.
