@@ -289,6 +289,9 @@ void Actions::fillView(QMenu& menu) {
         right->setChecked(m_bench.document.slipsPutRight());
     });
     menu.addAction(right);
+    menu.addAction(make(tr("How stiff every note sounds, or the strip"), Qt::Key_8, [this] {
+        emit stiffnessWanted();
+    }));
     menu.addSeparator();
     TimeView& time = m_bench.time;
     const auto middle = [this] {

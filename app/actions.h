@@ -24,6 +24,7 @@ class Actions : public QObject {
   signals:
     void benchWanted(BenchKind kind);
     void quitWanted();
+    void stiffnessWanted(); // the stiffness of the whole take, or the strip again
     void pictureStepWanted(int pictures);
 
   private:

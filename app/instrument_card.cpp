@@ -5,9 +5,11 @@
 #include "app/wording.h"
 #include "hearing/tuning_guess.h"
 
+#include <QFileDialog>
 #include <QFormLayout>
 #include <QPushButton>
 #include <QTimer>
+#include <algorithm>
 #include <cmath>
 
 namespace wirenote::app {
@@ -60,6 +62,7 @@ InstrumentCard::InstrumentCard(Workbench bench, QWidget* parent)
       m_tuning(new QLineEdit), m_capo(new QSpinBox), m_frets(new QSpinBox),
       m_scale(new QDoubleSpinBox), m_gauges(new QLineEdit),
       m_left(new QCheckBox(tr("left-handed"))), m_guess(label({}, 9.0, false, theme().ink)),
+      m_calibration(label({}, 9.0, false, theme().ink)), m_forget(new QPushButton),
       m_offer(new QWidget) {
     setObjectName("instrument");
     column()->addWidget(label(tr("The instrument"), 12, true, theme().ink));
@@ -107,6 +110,7 @@ InstrumentCard::InstrumentCard(Workbench bench, QWidget* parent)
     m_offer->setLayout(new QVBoxLayout);
     m_offer->layout()->setContentsMargins(0, 0, 0, 0);
     column()->addWidget(m_offer);
+    column()->addWidget(buildCalibration());
     column()->addWidget(
         label(tr("Another instrument or tuning places the notes anew. What you set stays."),
               8.5,
@@ -156,6 +160,13 @@ void InstrumentCard::applyNamed() {
 }
 
 void InstrumentCard::refresh() {
+    const auto& traits = m_bench.document.piece().string_traits;
+    const bool calibrated =
+        std::ranges::any_of(traits, [](const StringTrait& t) { return t.basis == Basis::Set; });
+    m_calibration->setText(calibrated       ? tr("Strings: calibrated.")
+                           : traits.empty() ? tr("Strings: as their gauges say.")
+                                            : tr("Strings: learned from the notes."));
+    m_forget->setVisible(calibrated);
     m_refreshing = true;
     setEnabled(m_bench.document.isOpen());
     const Instrument& instrument = m_bench.document.piece().instrument;
@@ -178,6 +189,43 @@ void InstrumentCard::refresh() {
     m_left->setChecked(instrument.left_handed);
     refreshGuess();
     m_refreshing = false;
+}
+
+QWidget* InstrumentCard::buildCalibration() {
+    auto* holder = new QWidget;
+    auto* rows = new QVBoxLayout(holder);
+    rows->setContentsMargins(0, 0, 0, 0);
+    rows->setSpacing(5);
+    rows->addWidget(m_calibration);
+    auto* hear = new QPushButton(tr("Calibrate by a recording…"));
+    hear->setObjectName("calibrate");
+    hear->setToolTip(
+        tr("A recording of each open string, then its twelfth fret, the thickest string "
+           "first: it tells how these very strings sound."));
+    auto* kept = new QPushButton(tr("Use a kept calibration…"));
+    kept->setObjectName("useCalibration");
+    m_forget->setText(tr("Forget the calibration"));
+    m_forget->setObjectName("forgetCalibration");
+    for (QPushButton* button : {hear, kept, m_forget}) {
+        button->setMinimumHeight(30);
+        rows->addWidget(button);
+    }
+    connect(hear, &QPushButton::clicked, this, [this] {
+        const QString file = QFileDialog::getOpenFileName(
+            this, tr("A recording of the strings"), {}, tr("All files (*)"));
+        if (!file.isEmpty())
+            m_bench.takes.calibrate(file);
+    });
+    connect(kept, &QPushButton::clicked, this, [this] {
+        const QString file = QFileDialog::getOpenFileName(this,
+                                                          tr("A kept calibration"),
+                                                          TakeCommands::profilesFolder(),
+                                                          tr("Calibrations (*.json)"));
+        if (!file.isEmpty())
+            m_bench.takes.useCalibration(file);
+    });
+    connect(m_forget, &QPushButton::clicked, &m_bench.takes, &TakeCommands::forgetCalibration);
+    return holder;
 }
 
 void InstrumentCard::refreshGuess() {

@@ -8,6 +8,7 @@
 #include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QLineEdit>
+#include <QPushButton>
 #include <QSpinBox>
 
 namespace wirenote::app {
@@ -24,6 +25,7 @@ class InstrumentCard : public Card {
     void refreshGuess();
     void apply();
     void applyNamed();
+    QWidget* buildCalibration();
 
     Workbench m_bench;
     QComboBox* m_kind;
@@ -35,6 +37,8 @@ class InstrumentCard : public Card {
     QLineEdit* m_gauges;
     QCheckBox* m_left;
     QLabel* m_guess;
+    QLabel* m_calibration;
+    QPushButton* m_forget;
     QWidget* m_offer; // holds a button for each other likely tuning
     bool m_refreshing = false;
 };

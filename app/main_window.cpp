@@ -9,6 +9,7 @@
 #include "app/pulse_card.h"
 #include "app/sheet_view.h"
 #include "app/span_card.h"
+#include "app/stiffness_map.h"
 #include "app/take_card.h"
 #include "app/top_bar.h"
 #include "app/why_card.h"
@@ -25,6 +26,7 @@
 namespace wirenote::app {
 namespace {
 
+enum Centre { CentreStrip, CentreSheet, CentreStiffness };
 enum Side { SideWhy, SideTake, SidePulse };
 constexpr int kSideWidth = 330;
 
@@ -77,6 +79,13 @@ MainWindow::MainWindow(QSettings& settings, std::unique_ptr<SoundOutput> device)
     });
     connect(&m_actions, &Actions::benchWanted, this, &MainWindow::showBench);
     connect(&m_actions, &Actions::quitWanted, this, &QWidget::close);
+    connect(&m_actions, &Actions::stiffnessWanted, this, [this] {
+        const bool shown = m_centre->currentIndex() == CentreStiffness;
+        if (shown)
+            showBench(static_cast<BenchKind>(m_settings.value("window/bench").toInt()));
+        else
+            m_centre->setCurrentIndex(CentreStiffness);
+    });
     connect(&m_opening,
             &Opening::wanted,
             this,
@@ -167,6 +176,7 @@ QWidget* MainWindow::buildWork() {
     m_centre = new QStackedWidget;
     m_centre->addWidget(m_strip);
     m_centre->addWidget(m_sheet);
+    m_centre->addWidget(new StiffnessMap(m_bench));
     m_side = new QStackedWidget;
     m_side->setFixedWidth(kSideWidth);
     m_side->addWidget(scrolled(new WhyCard(m_bench)));
@@ -242,7 +252,7 @@ void MainWindow::showBench(BenchKind kind) {
     m_rail->setCurrent(kind);
     m_settings.setValue("window/bench", static_cast<int>(kind));
     const bool sheet = kind == BenchKind::Sheet;
-    m_centre->setCurrentIndex(sheet ? 1 : 0);
+    m_centre->setCurrentIndex(sheet ? CentreSheet : CentreStrip);
     m_side->setCurrentIndex(kind == BenchKind::Takes   ? SideTake
                             : kind == BenchKind::Pulse ? SidePulse
                                                        : SideWhy);

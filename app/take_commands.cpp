@@ -2,9 +2,13 @@
 
 #include "app/transport.h"
 #include "app/wording.h"
+#include "base/atomic_file.h"
+#include "session/calibrate.h"
 #include "session/take_media.h"
 
+#include <QDir>
 #include <QFileInfo>
+#include <QStandardPaths>
 #include <algorithm>
 #include <optional>
 
@@ -319,6 +323,72 @@ void TakeCommands::adoptHeard(HeardEdit result,
     if (found.notes.empty())
         emit warned(tr("No note was heard in this recording. Is it the right one, and "
                        "the right instrument?"));
+}
+
+QString TakeCommands::profilesFolder() {
+    return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/instruments";
+}
+
+void TakeCommands::calibrate(const QString& recording) {
+    auto found = std::make_shared<std::optional<Result<Calibration>>>();
+    m_jobs.enqueue(
+        tr("Calibrating by %1").arg(QFileInfo(recording).fileName()),
+        [this, recording, found, instrument = m_document.piece().instrument](
+            const JobControl& job) -> std::function<void()> {
+            found->emplace(wirenote::calibrate(recording.toStdString(), instrument, job));
+            return [this, recording, found] {
+                if (!**found) {
+                    if ((*found)->error().kind != ErrorKind::Cancelled)
+                        emit warned(sentence((*found)->error()));
+                    return;
+                }
+                QDir().mkpath(profilesFolder());
+                const QString file = profilesFolder() + "/" +
+                                     QFileInfo(recording).completeBaseName() + ".calibration.json";
+                const Status kept = writeFileAtomically(file.toStdString(),
+                                                        writeCalibrationJson((*found)->value()));
+                if (!kept)
+                    emit warned(sentence(kept.error()));
+                adoptCalibration((*found)->value(), tr("calibrate"));
+                if (kept)
+                    emit said(tr("Calibrated, and kept as %1 for other pieces.")
+                                  .arg(QFileInfo(file).fileName()));
+            };
+        });
+}
+
+void TakeCommands::useCalibration(const QString& file) {
+    constexpr std::size_t kMostBytes = 1 << 20;
+    const auto text = readWholeFile(file.toStdString(), kMostBytes);
+    if (!text) {
+        emit warned(sentence(text.error()));
+        return;
+    }
+    const auto calibration = readCalibrationJson(*text);
+    if (!calibration) {
+        Error error = calibration.error();
+        error.file = file.toStdString();
+        emit warned(sentence(error));
+        return;
+    }
+    adoptCalibration(*calibration, tr("use a calibration"));
+}
+
+void TakeCommands::adoptCalibration(const Calibration& calibration, const QString& label) {
+    // The open strings may be tuned otherwise in this piece; the strings are the same.
+    m_document.edit(
+        label,
+        0.0,
+        [&](PieceEditor& e) { return e.setStringTraits(calibration.traits); },
+        Resolve::WholePiece);
+}
+
+void TakeCommands::forgetCalibration() {
+    m_document.edit(
+        tr("forget the calibration"),
+        0.0,
+        [](PieceEditor& e) { return e.setStringTraits({}); },
+        Resolve::WholePiece);
 }
 
 void TakeCommands::heardFirst() {

@@ -2,6 +2,7 @@
 
 #include "app/document.h"
 #include "app/job_runner.h"
+#include "formats/calibration_json.h"
 
 #include <QStringList>
 
@@ -36,6 +37,12 @@ class TakeCommands : public QObject {
     void hear(TimeRange span);
     void trimToLoop();
     void setInstrument(const Instrument& instrument);
+    // Listens to a calibration take (each open string, then its twelfth fret, thickest first), uses
+    // what it tells and keeps it in the profiles folder.
+    void calibrate(const QString& recording);
+    void useCalibration(const QString& file); // one that was kept
+    void forgetCalibration();
+    static QString profilesFolder();
     void heardFirst(); // a new recording was opened: hears it if it is not too long
 
     // While the take is heard: what there is so far, not yet sure, by onset.
@@ -51,6 +58,7 @@ class TakeCommands : public QObject {
   private:
     void showSoFar(const std::vector<NearMiss>& notes);
     void study(std::size_t take, const QString& title);
+    void adoptCalibration(const Calibration& calibration, const QString& label);
     void adoptHeard(HeardEdit result, TimeRange span, int revision, const std::string& path);
     void adopt(const TakeStudy& study, const QString& label);
 

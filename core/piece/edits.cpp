@@ -370,6 +370,15 @@ Status PieceEditor::setDownbeat(NoteId id) {
         "this note is one", [onset_s](Timeline& t) { return setOne(t, onset_s); }, true);
 }
 
+Status PieceEditor::setStringTraits(std::vector<StringTrait> traits) {
+    if (!traits.empty() && traits.size() != m_piece.instrument.strings.size())
+        return badCall("this calibration is of an instrument with " +
+                       std::to_string(traits.size()) + " strings");
+    m_piece.string_traits = std::move(traits);
+    log(m_piece.string_traits.empty() ? "calibration taken away" : "calibrated", 0);
+    return {};
+}
+
 Status PieceEditor::setInstrument(const Instrument& instrument) {
     if (const Status usable = checkInstrument(instrument); !usable)
         return usable;

@@ -51,6 +51,9 @@ class PieceEditor {
     Status changeTimeline(const std::string& what,
                           const std::function<Status(Timeline&)>& change,
                           bool renumber = false);
+    // How this very instrument's strings are, one trait each, as a calibration measured them;
+    // empty: nobody knows. They stay until the instrument changes.
+    Status setStringTraits(std::vector<StringTrait> traits);
     Status
     setInstrument(const Instrument& instrument); // placements off the new neck are open again
 

@@ -2,12 +2,19 @@
 #include "app/listen_panel.h"
 #include "app/main_window.h"
 #include "app/span_card.h"
+#include "app/stiffness_map.h"
+#include "app/take_commands.h"
 
+#include "instrument/render.h"
+#include "media/sound_file.h"
 #include "session/demo.h"
 #include "session/files.h"
+#include "support/pieces.h"
 #include "support/scratch.h"
 
 #include <QCheckBox>
+#include <QFile>
+#include <QFileInfo>
 #include <QPushButton>
 #include <QTest>
 #include <gtest/gtest.h>
@@ -95,6 +102,71 @@ TEST_F(NotesBench, ASlipIsMarkedSaidAndTakenBack) {
     while (window.document().undoStack().canUndo())
         window.document().undoStack().undo();
     EXPECT_TRUE(piece() == before);
+}
+
+TEST_F(NotesBench, TheWholeTakesStiffnessIsShownAndDecidedThere) {
+    openDemo();
+    press(Qt::Key_8);
+    auto* map = window.findChild<StiffnessMap*>("stiffnessMap");
+    ASSERT_NE(map, nullptr);
+    EXPECT_TRUE(map->isVisible());
+    NoteId told = 0;
+    for (const Note& note : piece().notes)
+        if (note.stiffness.told() && !piece().plan(note.id)->position.runners_up.empty())
+            told = note.id;
+    ASSERT_NE(told, 0);
+    const auto place = map->placeOf(told);
+    ASSERT_TRUE(place.has_value());
+    QTest::mouseClick(map, Qt::LeftButton, {}, place->toPoint());
+    const Note* chosen = piece().note(window.selection().note());
+    ASSERT_NE(chosen, nullptr);
+    EXPECT_EQ(chosen->midi(), piece().note(told)->midi());
+    EXPECT_TRUE(window.transport().playing()) << "it is heard";
+    const int string = piece().plan(chosen->id)->position.runners_up.front().value.string;
+    press(static_cast<Qt::Key>(Qt::Key_0 + string));
+    EXPECT_EQ(piece().plan(chosen->id)->position.value.string, string);
+    press(Qt::Key_8);
+    EXPECT_FALSE(map->isVisible());
+    EXPECT_TRUE(window.strip().isVisible());
+}
+
+// A calibration take by the simulated instrument: heard, used, kept for other pieces, taken back.
+TEST_F(NotesBench, AnInstrumentIsCalibratedByARecordingAndKept) {
+    openDemo();
+    const Piece before = piece();
+    std::vector<test::Row> rows;
+    double t = 0.4;
+    for (int string = 6; string >= 1; --string)
+        for (const int fret : {0, 12}) {
+            rows.push_back({t, t + 1.3, piece().instrument.midiAt({string, fret}), {string, fret}});
+            t += 1.5;
+        }
+    const auto sound = standin::renderPiece(test::pieceOf(rows), {}, {});
+    ASSERT_TRUE(sound.ok());
+    ASSERT_TRUE(writeWav(scratch / "my strings.wav", sound->view()).ok());
+    const QString recording = QString::fromStdString((scratch / "my strings.wav").string());
+    window.takes().calibrate(recording);
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] {
+            return !piece().string_traits.empty() &&
+                   piece().string_traits.front().basis == Basis::Set;
+        },
+        kPatience_ms));
+    const auto traits = piece().string_traits;
+    const QString kept = TakeCommands::profilesFolder() + "/my strings.calibration.json";
+    EXPECT_TRUE(QFileInfo::exists(kept));
+    window.takes().forgetCalibration();
+    EXPECT_NE(piece().string_traits, traits);
+    window.takes().useCalibration(kept);
+    for (std::size_t s = 0; s < traits.size(); ++s)
+        EXPECT_NEAR(piece().string_traits[s].log_factor, traits[s].log_factor, 1e-4); // as it is stored
+    while (window.document().undoStack().canUndo())
+        window.document().undoStack().undo();
+    EXPECT_TRUE(piece() == before);
+    window.takes().useCalibration(recording); // not a calibration
+    QTest::qWait(20);
+    EXPECT_TRUE(piece() == before);
+    QFile::remove(kept);
 }
 
 TEST_F(NotesBench, TheCardSaysWhatSoundsInTheLoop) {
