@@ -81,7 +81,7 @@ QWidget* PulseCard::buildForm() {
             m_bench.pulse.setTempo(bpm);
     });
     connect(m_metre, &QComboBox::activated, this, &PulseCard::applyMetre);
-    connect(m_from_bar, &QSpinBox::valueChanged, this, &PulseCard::barFollowsPlayhead);
+    connect(m_from_bar, &QSpinBox::valueChanged, this, &PulseCard::showMetreOfBar);
     connect(m_pickup, &QSpinBox::valueChanged, this, [this](int quavers) {
         if (!m_refreshing)
             m_bench.pulse.setPickup(quavers);
@@ -128,7 +128,7 @@ void PulseCard::applyMetre() {
 }
 
 // The metre shown is the one that counts in that bar.
-void PulseCard::barFollowsPlayhead() {
+void PulseCard::showMetreOfBar() {
     if (m_refreshing)
         return;
     const BarGrid grid(m_bench.document.piece().timeline);

@@ -21,7 +21,7 @@ class PulseCard : public Card {
     QWidget* buildButtons();
     void refresh();
     void applyMetre();
-    void barFollowsPlayhead();
+    void showMetreOfBar();
 
     Workbench m_bench;
     QLabel* m_note;

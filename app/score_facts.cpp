@@ -86,7 +86,7 @@ void ScoreFacts::lookForForm() {
                    const JobControl& job) -> std::function<void()> {
                    found->bars = contentsOf(piece, quantised);
                    if (!job.cancelRequested())
-                       found->phrases = phrasesOf(found->bars);
+                       found->phrases = phrasesOf(found->bars, {}, job);
                    found->parts = formOf(found->bars, found->phrases);
                    found->twelve = twelveBarForms(piece, found->bars);
                    return [this, found] {

@@ -64,13 +64,16 @@ void Requantise2000(benchmark::State& state) {
 }
 BENCHMARK(Requantise2000)->Unit(benchmark::kMillisecond);
 
-void Phrases2000(benchmark::State& state) {
-    const Piece piece = test::scalePiece(2000);
+// Bars of every kind, most of them unlike.
+void Phrases(benchmark::State& state) {
+    Piece piece = test::scalePiece(static_cast<int>(state.range(0)));
+    for (std::size_t i = 0; i < piece.notes.size(); ++i)
+        piece.notes[i].pitch.value += static_cast<double>((i / 8 * 7) % 11);
     const auto bars = contentsOf(piece, quantise(piece));
     for (auto _ : state)
         benchmark::DoNotOptimize(phrasesOf(bars));
 }
-BENCHMARK(Phrases2000)->Unit(benchmark::kMillisecond);
+BENCHMARK(Phrases)->Arg(2000)->Arg(8000)->Unit(benchmark::kMillisecond);
 
 void TrackPulse(benchmark::State& state) {
     const FluxTrack flux = *spectralFlux(heron().view(), {}, {});

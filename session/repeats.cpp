@@ -12,6 +12,7 @@ namespace {
 
 constexpr double kAgree_nepers = 0.25; // a string's neighbours are further away than this …
 constexpr double kAgree_sd = 3.0;      // … and measures agree within so many deviations
+constexpr std::size_t kMostBars = 400; // a piece; what is longer is a session, not a song
 constexpr double kLessSure = 1.5;      // borrowed evidence is worth less
 
 // The stiffness on which all that was measured agrees.
@@ -35,13 +36,13 @@ std::optional<HeardStiffness> agreed(const std::vector<HeardStiffness>& measured
 
 } // namespace
 
-int poolStiffness(Piece& piece) {
+int poolStiffness(Piece& piece, const JobControl& job) {
     const auto bars = contentsOf(piece, quantise(piece));
-    if (bars.empty())
+    if (bars.empty() || bars.size() > kMostBars)
         return 0;
     // The same note of the same phrase, wherever it comes again at its pitch.
     std::map<std::tuple<std::size_t, int, int, Rational, int>, std::vector<std::size_t>> same;
-    const auto phrases = phrasesOf(bars);
+    const auto phrases = phrasesOf(bars, {}, job);
     for (std::size_t p = 0; p < phrases.size(); ++p)
         for (const Occurrence& occurrence : phrases[p].occurrences)
             for (int k = 0; k < phrases[p].bars; ++k)

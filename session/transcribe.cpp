@@ -189,7 +189,7 @@ Result<Piece> transcribe(const std::filesystem::path& media,
     piece.key = guessKey(piece.notes);
     placeAll(piece);
     const int slurs = markSlursOnStrings(decoded->mono.view(), piece); // they stay on their string
-    const int pooled = poolStiffness(piece);
+    const int pooled = poolStiffness(piece, job);
     if (slurs + pooled > 0)
         placeAll(piece);
     planStrokes(piece, options.plucking.value_or(likelyTool(piece)));

@@ -4,8 +4,12 @@
 #include "score/harmony.h"
 
 #include <algorithm>
+#include <array>
+#include <bit>
 #include <cmath>
+#include <cstdint>
 #include <map>
+#include <queue>
 
 namespace wirenote {
 namespace {
@@ -14,19 +18,24 @@ using Event = BarContent::Event;
 
 constexpr double kPlaceOnly = 0.35; // what a note at the same place with another pitch is worth
 
-// Pairs of events that are the same but for the transposition; both lists are by place and pitch.
-std::vector<std::pair<std::size_t, std::size_t>>
-samePairs(const std::vector<Event>& a, const std::vector<Event>& b, int transposed) {
-    std::vector<std::pair<std::size_t, std::size_t>> pairs;
+// Calls same(i, j) for events that are the same but for the transposition; both lists are by place
+// and pitch.
+template <class Same>
+void forSame(const std::vector<Event>& a, const std::vector<Event>& b, int transposed, Same same) {
     std::size_t j = 0;
     for (std::size_t i = 0; i < a.size(); ++i) {
         while (j < b.size() &&
-               (b[j].at < a[i].at || (b[j].at == a[i].at && b[j].midi < a[i].midi + transposed)))
+               (b[j].at < a[i].at || (b[j].midi < a[i].midi + transposed && b[j].at == a[i].at)))
             ++j;
-        if (j < b.size() && b[j].at == a[i].at && b[j].midi == a[i].midi + transposed)
-            pairs.emplace_back(i, j++);
+        if (j < b.size() && b[j].midi == a[i].midi + transposed && b[j].at == a[i].at)
+            same(i, j++);
     }
-    return pairs;
+}
+
+std::size_t countSame(const std::vector<Event>& a, const std::vector<Event>& b, int transposed) {
+    std::size_t count = 0;
+    forSame(a, b, transposed, [&count](std::size_t, std::size_t) { ++count; });
+    return count;
 }
 
 std::size_t samePlaces(const std::vector<Event>& a, const std::vector<Event>& b) {
@@ -49,19 +58,18 @@ double likenessAt(const BarContent& a, const BarContent& b, int transposed) {
     if (a.metre != b.metre || a.events.empty() || b.events.empty())
         return 0.0;
     const auto both = static_cast<double>(a.events.size() + b.events.size());
-    const auto same = static_cast<double>(samePairs(a.events, b.events, transposed).size());
+    const auto same = static_cast<double>(countSame(a.events, b.events, transposed));
     const auto places = static_cast<double>(samePlaces(a.events, b.events));
     return 2.0 * (same + kPlaceOnly * std::max(0.0, places - same)) / both;
 }
 
-// Intervals worth trying: those between the first and between the lowest notes.
-std::vector<int> transpositions(const BarContent& a, const BarContent& b) {
-    std::vector<int> tries{0};
-    if (!a.events.empty() && !b.events.empty()) {
-        tries.push_back(b.events.front().midi - a.events.front().midi);
-        tries.push_back(b.events.back().midi - a.events.back().midi);
-    }
-    return tries;
+// Intervals worth trying: none, and those between the first and between the last notes.
+std::array<int, 3> transpositions(const BarContent& a, const BarContent& b) {
+    if (a.events.empty() || b.events.empty())
+        return {0, 0, 0};
+    return {0,
+            b.events.front().midi - a.events.front().midi,
+            b.events.back().midi - a.events.back().midi};
 }
 
 } // namespace
@@ -108,8 +116,9 @@ BarLikeness likenessOf(const BarContent& a, const BarContent& b) {
 std::vector<Difference> differencesOf(const BarContent& a, const BarContent& b, int transposed) {
     std::vector<bool> in_a(a.events.size(), false);
     std::vector<bool> in_b(b.events.size(), false);
-    for (const auto& [i, j] : samePairs(a.events, b.events, transposed))
+    forSame(a.events, b.events, transposed, [&](std::size_t i, std::size_t j) {
         in_a[i] = in_b[j] = true;
+    });
     std::vector<Difference> found;
     const auto pair = [&](auto alike, auto make) {
         for (std::size_t i = 0; i < a.events.size(); ++i)
@@ -153,17 +162,23 @@ bool Occurrence::same() const {
 
 namespace {
 
-// Compares stretches of bars; what was compared once is remembered.
+// Compares stretches of bars.
 class Likeness {
   public:
-    Likeness(const std::vector<BarContent>& bars, const FormParameters& p) : m_bars(bars), m_p(p) {
-        // Most bars are unlike: looked at once, they need not be looked at again.
+    Likeness(const std::vector<BarContent>& bars, const FormParameters& p, const JobControl& job)
+        : m_bars(bars), m_p(p) {
+        // Most bars are unlike: looked at once, they need not be looked at again. Those whose
+        // rhythms hardly meet need not be looked at at all.
+        std::vector<std::uint64_t> rhythms;
+        for (const BarContent& bar : bars)
+            rhythms.push_back(rhythmOf(bar));
         m_perhaps.assign(bars.size() * bars.size(), false);
-        for (std::size_t a = 0; a < bars.size(); ++a)
+        for (std::size_t a = 0; a < bars.size() && !job.cancelRequested(); ++a)
             for (std::size_t b = a + 1; b < bars.size(); ++b)
                 m_perhaps[a * bars.size() + b] =
-                    bars[a].events.empty() || bars[b].events.empty() ||
-                    likenessOf(bars[a], bars[b]).likeness >= p.same_bar;
+                    rhythmsMeet(rhythms[a], rhythms[b]) &&
+                    (bars[a].events.empty() || bars[b].events.empty() ||
+                     likenessOf(bars[a], bars[b]).likeness >= p.same_bar);
     }
 
     // The transposition at which the stretches are the same phrase, or nothing.
@@ -187,6 +202,24 @@ class Likeness {
     }
 
   private:
+    // The places of a bar at which something begins, in twelfths of a quarter, folded into 64.
+    static std::uint64_t rhythmOf(const BarContent& bar) {
+        std::uint64_t rhythm = 0;
+        for (const Event& event : bar.events)
+            rhythm |= std::uint64_t{1} << (static_cast<std::uint64_t>(std::max<std::int64_t>(
+                                               0, (event.at * Rational(12)).floor())) %
+                                           64U);
+        return rhythm;
+    }
+
+    bool rhythmsMeet(std::uint64_t a, std::uint64_t b) const {
+        if (a == 0 || b == 0)
+            return true;
+        constexpr double kGenerous = 0.8; // chords weigh more than the places they stand on
+        return 2.0 * std::popcount(a & b) >=
+               kGenerous * m_p.same_bar * (std::popcount(a) + std::popcount(b));
+    }
+
     const BarContent& firstFull(std::size_t from, std::size_t length) const {
         for (std::size_t k = from; k < from + length; ++k)
             if (!m_bars[k].events.empty())
@@ -198,7 +231,7 @@ class Likeness {
         double sum = 0.0;
         std::size_t others = 0;
         for (std::size_t k = 0; k < length; ++k) {
-            const double likeness = at(a + k, b + k, transposed);
+            const double likeness = likenessAt(m_bars[a + k], m_bars[b + k], transposed);
             if (likeness < m_p.same_bar &&
                 (++others > mostOthers(length) || k == 0 || k + 1 == length))
                 return false;
@@ -211,17 +244,9 @@ class Likeness {
         return static_cast<std::size_t>(m_p.other_bars * static_cast<double>(length));
     }
 
-    double at(std::size_t a, std::size_t b, int transposed) {
-        const auto [found, added] = m_known.try_emplace({a, b, transposed}, 0.0);
-        if (added)
-            found->second = likenessAt(m_bars[a], m_bars[b], transposed);
-        return found->second;
-    }
-
     const std::vector<BarContent>& m_bars;
     const FormParameters& m_p;
     std::vector<bool> m_perhaps; // of each pair of bars
-    std::map<std::tuple<std::size_t, std::size_t, int>, double> m_known;
 };
 
 struct Found {
@@ -233,10 +258,17 @@ struct Found {
 
 class PhraseFinder {
   public:
-    PhraseFinder(const std::vector<BarContent>& bars, const FormParameters& p)
-        : m_bars(bars), m_p(p), m_likeness(bars, p), m_taken(bars.size(), false) {}
+    PhraseFinder(const std::vector<BarContent>& bars,
+                 const FormParameters& p,
+                 const JobControl& job)
+        : m_bars(bars), m_p(p), m_job(job), m_likeness(bars, p, job), m_taken(bars.size(), false) {}
 
     std::vector<Phrase> run() {
+        const std::size_t longest =
+            std::min(m_bars.size() / 2, static_cast<std::size_t>(m_p.longest));
+        for (std::size_t length = longest; length > 0 && !m_job.cancelRequested(); --length)
+            for (std::size_t first = 0; first + 2 * length <= m_bars.size(); ++first)
+                addCandidate(first, length);
         std::vector<Found> all;
         for (Found best = next(); best.length > 0; best = next()) {
             for (const auto& [at, transposed] : best.at)
@@ -276,21 +308,41 @@ class PhraseFinder {
         return length % 2 == 0 && m_likeness.samePhrase(first, first + length / 2, length / 2) == 0;
     }
 
-    // What covers most bars; of equals the longer.
+    // How good a phrase is: it covers most bars; of equals the longer, then the earlier.
+    struct Candidate {
+        std::size_t covered = 0;
+        std::size_t length = 0;
+        std::size_t first = 0;
+        bool operator<(const Candidate& o) const {
+            return covered != o.covered ? covered < o.covered
+                   : length != o.length ? length < o.length
+                                        : first > o.first;
+        }
+    };
+
+    void addCandidate(std::size_t first, std::size_t length) {
+        if (!free(first, length) || !m_likeness.anythingIn(first, length) || twice(first, length))
+            return;
+        const Found found = occurrences(first, length);
+        if (found.at.size() > 1)
+            m_candidates.push({found.covered(), length, first});
+    }
+
+    // Bars that were taken meanwhile only make a phrase worse: the best that is still as good as it
+    // was is the best of all.
     Found next() {
-        Found best;
-        const std::size_t longest =
-            std::min(m_bars.size() / 2, static_cast<std::size_t>(m_p.longest));
-        for (std::size_t length = longest; length > 0; --length)
-            for (std::size_t first = 0; first + 2 * length <= m_bars.size(); ++first) {
-                if (!free(first, length) || !m_likeness.anythingIn(first, length) ||
-                    twice(first, length))
-                    continue;
-                Found found = occurrences(first, length);
-                if (found.at.size() > 1 && found.covered() > best.covered())
-                    best = std::move(found);
-            }
-        return best;
+        while (!m_candidates.empty() && !m_job.cancelRequested()) {
+            const Candidate best = m_candidates.top();
+            m_candidates.pop();
+            if (!free(best.first, best.length))
+                continue;
+            Found found = occurrences(best.first, best.length);
+            if (found.at.size() > 1 && found.covered() == best.covered)
+                return found;
+            if (found.at.size() > 1)
+                m_candidates.push({found.covered(), best.length, best.first});
+        }
+        return {};
     }
 
     Phrase phraseOf(const Found& found, std::size_t index) const {
@@ -316,15 +368,21 @@ class PhraseFinder {
 
     const std::vector<BarContent>& m_bars;
     const FormParameters& m_p;
+    const JobControl& m_job;
     Likeness m_likeness;
+    std::priority_queue<Candidate> m_candidates;
     std::vector<bool> m_taken;
 };
 
 } // namespace
 
 std::vector<Phrase> phrasesOf(const std::vector<BarContent>& bars,
-                              const FormParameters& parameters) {
-    return PhraseFinder(bars, parameters).run();
+                              const FormParameters& parameters,
+                              const JobControl& job) {
+    auto phrases = PhraseFinder(bars, parameters, job).run();
+    if (job.cancelRequested())
+        phrases.clear();
+    return phrases;
 }
 
 std::vector<FormPart> formOf(const std::vector<BarContent>& bars,

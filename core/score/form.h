@@ -1,6 +1,7 @@
 // How a piece is built: phrases that come again, and how they differ.
 #pragma once
 
+#include "base/job.h"
 #include "piece/piece.h"
 #include "score/quantise.h"
 
@@ -74,9 +75,10 @@ struct FormParameters {
 
 // Repeats found by comparing bars with bars (self-similarity: Foote, "Visualizing music and audio
 // using self-similarity", ACM Multimedia 1999): longest first, each bar in one phrase only. Bars in
-// which nothing begins belong to none.
+// which nothing begins belong to none. Cancelled: nothing.
 std::vector<Phrase> phrasesOf(const std::vector<BarContent>& bars,
-                              const FormParameters& parameters = {});
+                              const FormParameters& parameters = {},
+                              const JobControl& job = {});
 
 // The form on one line: phrases in order of time, with what stands between them.
 struct FormPart {
