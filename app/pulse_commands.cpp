@@ -190,29 +190,27 @@ void PulseCommands::loopPart() {
 }
 
 std::vector<NoteId> PulseCommands::repeatsOf(NoteId note) const {
-    const Piece& piece = m_document.piece();
-    const auto index = piece.indexOf(note);
-    std::vector<NoteId> same;
-    if (!index)
-        return same;
     const ScoreFacts::Form& form = m_facts.form();
+    std::vector<NoteId> same;
     if (form.bars.empty())
         return same;
     const auto barOf = [&form](int number) -> const BarContent& {
         return form.bars[static_cast<std::size_t>(number - form.bars.front().number)];
     };
+    // Of the same event in the other occurrences at the same pitch.
+    const auto take = [&](const Phrase& phrase, const Occurrence& mine, int k, const auto& event) {
+        for (const Occurrence& other : phrase.occurrences)
+            if (&other != &mine && other.transposed == mine.transposed)
+                for (const BarContent::Event& there : barOf(other.first_bar + k).events)
+                    if (there == event && m_document.piece().note(form.notes[there.note]))
+                        same.push_back(form.notes[there.note]);
+    };
     for (const Phrase& phrase : form.phrases)
         for (const Occurrence& mine : phrase.occurrences)
             for (int k = 0; k < phrase.bars; ++k)
-                for (const BarContent::Event& event : barOf(mine.first_bar + k).events) {
-                    if (event.note != *index)
-                        continue;
-                    for (const Occurrence& other : phrase.occurrences)
-                        if (&other != &mine && other.transposed == mine.transposed)
-                            for (const BarContent::Event& there : barOf(other.first_bar + k).events)
-                                if (there == event && there.note < piece.notes.size())
-                                    same.push_back(piece.notes[there.note].id);
-                }
+                for (const BarContent::Event& event : barOf(mine.first_bar + k).events)
+                    if (form.notes[event.note] == note)
+                        take(phrase, mine, k, event);
     return same;
 }
 

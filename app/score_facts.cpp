@@ -84,6 +84,8 @@ void ScoreFacts::lookForForm() {
     m_jobs.run({},
                [this, found, piece = m_document.piece(), quantised = quantised()](
                    const JobControl& job) -> std::function<void()> {
+                   for (const Note& note : piece.notes)
+                       found->notes.push_back(note.id);
                    found->bars = contentsOf(piece, quantised);
                    if (!job.cancelRequested())
                        found->phrases = phrasesOf(found->bars, {}, job);

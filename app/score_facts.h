@@ -30,6 +30,7 @@ class ScoreFacts : public QObject {
     std::optional<BeatReading> beatOf(NoteId note);
 
     struct Form {
+        std::vector<NoteId> notes; // which notes the indices below mean: edits may have moved them
         std::vector<BarContent> bars;
         std::vector<Phrase> phrases;
         std::vector<FormPart> parts;
