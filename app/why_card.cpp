@@ -158,8 +158,9 @@ void WhyCard::showHeading(const Note& note, const NotePlan& plan) {
     m_rows->addLayout(row);
     QString text = pitchText(piece, note.pitch.value);
     if (plan.placed())
-        text +=
-            QString(", %1, %2").arg(placeText(plan.position.value), fingerText(plan.finger.value));
+        text += ", " + placeText(plan.position.value);
+    if (plan.placed() && plan.position.value.fret > 0)
+        text += ", " + fingerText(plan.finger.value);
     text += ", " + strokeText(plan.stroke.value);
     if (outsideTheKey(piece.key, note.midi()))
         text += ", " + tr("outside the key");

@@ -148,6 +148,29 @@ bool perhapsSeveral(const std::vector<ChordEvent>& sample) {
     return several > 1 || voiceSpans(sample, standardInstrument(InstrumentKind::Guitar)).size() > 1;
 }
 
+// The last looks at a note may see the next one's pitch already: what jumps there is not its own.
+// Slurred notes do move into each other.
+void trimCurves(std::vector<Note>& notes) {
+    constexpr double kEnd_s = 0.045;
+    constexpr double kJump_cents = 70.0;
+    for (std::size_t i = 0; i < notes.size(); ++i) {
+        if (i + 1 < notes.size() && notes[i + 1].slurred())
+            continue;
+        auto& curve = notes[i].curve;
+        const auto last =
+            std::ranges::lower_bound(curve, notes[i].offset_s() - kEnd_s, {}, &PitchPoint::time_s);
+        if (last == curve.begin())
+            continue;
+        const double settled = (last - 1)->dev_cents;
+        curve.erase(std::find_if(last,
+                                 curve.end(),
+                                 [&](const PitchPoint& p) {
+                                     return std::abs(p.dev_cents - settled) > kJump_cents;
+                                 }),
+                    curve.end());
+    }
+}
+
 // Of each span the notes of the hearing that understands it.
 std::vector<Note>
 together(std::vector<Note> line, std::vector<Note> voices, const std::vector<VoiceSpan>& spans) {
@@ -227,6 +250,7 @@ Result<Hearing> hearTake(SoundView sound,
         hearing->misses = missesOf(*events, spans, hearing->notes);
     }
     job.report(length_s, length_s);
+    trimCurves(hearing->notes);
     markPalmMutes(sound, hearing->notes);
     markStaccato(hearing->notes);
     markHarmonics(sound, instrument, hearing->reference.a4_hz, hearing->notes);
