@@ -74,7 +74,7 @@ Note ghostNote(const ChordEvent& event, const Instrument& instrument, double lev
     stroke.onset_s = event.onset_s;
     stroke.level_db = level_db;
     stroke.offset_s = event.onset_s + 0.06;
-    stroke.probability = 0.7;
+    stroke.probability = 0.92; // nearly all that are named were there
     Note note = toNote(stroke, event, stroke.level_db);
     note.time.reasons.resize(1); // its strings are damped
     note.techniques.push_back(Technique::GhostStroke);
