@@ -52,25 +52,27 @@ void moveBy(double seconds, Piece& piece) {
         beat += seconds;
 }
 
-Timeline timelineOf(const Hearing& hearing, const TranscribeOptions& options, double length_s) {
+Timeline timelineOf(const FluxTrack& flux,
+                    const std::vector<Note>& notes,
+                    const TranscribeOptions& options,
+                    double length_s) {
     Timeline timeline;
     timeline.metre = options.metre.value_or(Metre{});
     timeline.basis = options.tempo_bpm ? Basis::Set : Basis::Heard;
-    if (hearing.notes.empty())
+    if (notes.empty())
         return timeline;
     PulseParameters parameters;
     parameters.tempo_bpm = options.tempo_bpm;
-    Pulse pulse = trackPulse(hearing.flux, parameters);
+    Pulse pulse = trackPulse(flux, parameters);
     if (!options.metre) {
-        const MetreGuess guess = guessMetre(hearing.notes, pulse.beats_s);
+        const MetreGuess guess = guessMetre(notes, pulse.beats_s);
         timeline.metre = guess.metre;
         if (guess.beat_factor != 1.0 && !options.tempo_bpm) {
             parameters.tempo_bpm = pulse.tempo_bpm / guess.beat_factor;
-            pulse = trackPulse(hearing.flux, parameters);
+            pulse = trackPulse(flux, parameters);
         }
     }
-    if (const double off = beatsOff(hearing.notes, pulse.beats_s, timeline.metre.compound());
-        off > 0.0)
+    if (const double off = beatsOff(notes, pulse.beats_s, timeline.metre.compound()); off > 0.0)
         for (std::size_t b = 0; b < pulse.beats_s.size(); ++b) {
             const double beat_s = b + 1 < pulse.beats_s.size()
                                       ? pulse.beats_s[b + 1] - pulse.beats_s[b]
@@ -81,17 +83,17 @@ Timeline timelineOf(const Hearing& hearing, const TranscribeOptions& options, do
     timeline.beats_s = pulse.beats_s;
     // Beats before the first note belong to no bar a player counts, save the one it may start just
     // after.
-    const double first = hearing.notes.front().onset_s();
+    const double first = notes.front().onset_s();
     const double period = pulse.tempo_bpm > 0.0 ? 60.0 / pulse.tempo_bpm : 0.5;
     std::erase_if(timeline.beats_s,
                   [&](double b) { return b < first - 0.6 * period || b > length_s; });
     if (!options.tempo_bpm)
         timeline.tempo_bpm = middleTempo(timeline);
     timeline.first_downbeat =
-        likeliestDownbeat(hearing.notes, timeline.beats_s, timeline.metre.feltBeats());
+        likeliestDownbeat(notes, timeline.beats_s, timeline.metre.feltBeats());
     numberFrom(timeline, first);
     if (!timeline.metre.compound())
-        timeline.swing = estimateSwing(hearing.notes, timeline.beats_s);
+        timeline.swing = estimateSwing(notes, timeline.beats_s);
     return timeline;
 }
 
@@ -141,7 +143,7 @@ Result<Piece> transcribe(const std::filesystem::path& media,
     wanted.channels = options.channels;
     wanted.span = options.span;
     wanted.watch = [&meter](const auto& channels, double rate_hz) { meter.add(channels, rate_hz); };
-    const auto decoded = decodeSound(media, kAnalysisRateHz, decoding, wanted);
+    auto decoded = decodeSound(media, kAnalysisRateHz, decoding, wanted);
     if (!decoded)
         return decoded.error();
     auto hearing = hearTake(decoded->mono.view(),
@@ -172,7 +174,6 @@ Result<Piece> transcribe(const std::filesystem::path& media,
     take.cautions = cautionWords(decoded->cautions);
     take.quality = takeQuality(meter.result());
     piece.takes = {take};
-    piece.timeline = timelineOf(*hearing, options, decoded->mono.length_s());
     piece.notes = std::move(hearing->notes);
     piece.misses = std::move(hearing->misses);
     if (const Status told =
@@ -189,6 +190,9 @@ Result<Piece> transcribe(const std::filesystem::path& media,
     piece.key = guessKey(piece.notes);
     placeAll(piece);
     const int slurs = markSlursOnStrings(decoded->mono.view(), piece); // they stay on their string
+    const double length_s = decoded->mono.length_s();
+    decoded->mono.samples = std::vector<float>(); // an hour of it is most of the memory
+    piece.timeline = timelineOf(hearing->flux, piece.notes, options, length_s);
     const int pooled = poolStiffness(piece, job);
     if (slurs + pooled > 0)
         placeAll(piece);
