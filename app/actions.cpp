@@ -288,6 +288,7 @@ void Actions::fillView(QMenu& menu) {
     connect(&m_bench.document, &Document::changed, right, [this, right] {
         right->setChecked(m_bench.document.slipsPutRight());
     });
+    connect(&m_bench.document, &Document::opened, right, [right] { right->setChecked(false); });
     menu.addAction(right);
     menu.addAction(make(tr("How stiff every note sounds, or the strip"), Qt::Key_8, [this] {
         emit stiffnessWanted();

@@ -62,6 +62,7 @@ double Document::length_s() const {
 
 void Document::open(OpenedPiece opened_piece) {
     ++m_revision;
+    m_put_right = false;
     m_piece = std::move(opened_piece.piece);
     m_media.clear();
     for (std::size_t i = 0; i < opened_piece.media.size() && i < m_piece.takes.size(); ++i)

@@ -325,6 +325,19 @@ void TakeCommands::adoptHeard(HeardEdit result,
                        "the right instrument?"));
 }
 
+namespace {
+
+// A name that no profile has yet: what was kept before is not written over.
+QString freeProfile(const QString& name) {
+    QString file = TakeCommands::profilesFolder() + "/" + name + ".calibration.json";
+    for (int k = 2; QFileInfo::exists(file); ++k)
+        file =
+            QString("%1/%2 %3.calibration.json").arg(TakeCommands::profilesFolder(), name).arg(k);
+    return file;
+}
+
+} // namespace
+
 QString TakeCommands::profilesFolder() {
     return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/instruments";
 }
@@ -336,20 +349,21 @@ void TakeCommands::calibrate(const QString& recording) {
         [this, recording, found, instrument = m_document.piece().instrument](
             const JobControl& job) -> std::function<void()> {
             found->emplace(wirenote::calibrate(recording.toStdString(), instrument, job));
-            return [this, recording, found] {
+            return [this, recording, found, instrument] {
                 if (!**found) {
                     if ((*found)->error().kind != ErrorKind::Cancelled)
                         emit warned(sentence((*found)->error()));
                     return;
                 }
                 QDir().mkpath(profilesFolder());
-                const QString file = profilesFolder() + "/" +
-                                     QFileInfo(recording).completeBaseName() + ".calibration.json";
+                const QString file = freeProfile(QFileInfo(recording).completeBaseName());
                 const Status kept = writeFileAtomically(file.toStdString(),
                                                         writeCalibrationJson((*found)->value()));
                 if (!kept)
                     emit warned(sentence(kept.error()));
-                adoptCalibration((*found)->value(), tr("calibrate"));
+                if (m_document.piece().instrument ==
+                    instrument) // else another was opened meanwhile
+                    adoptCalibration((*found)->value(), tr("calibrate"));
                 if (kept)
                     emit said(tr("Calibrated, and kept as %1 for other pieces.")
                                   .arg(QFileInfo(file).fileName()));

@@ -96,6 +96,9 @@ WhyCard::WhyCard(Workbench bench, QWidget* parent) : Card(parent), m_bench(bench
 }
 
 void WhyCard::rebuild() {
+    // Who steps through pitches or tabs through the card stays where he was.
+    const QWidget* focused = m_content ? m_content->focusWidget() : nullptr;
+    const QString stay = focused && focused->hasFocus() ? focused->objectName() : QString();
     delete m_content;
     m_content = new QWidget;
     m_rows = new QVBoxLayout(m_content);
@@ -119,6 +122,8 @@ void WhyCard::rebuild() {
     }
     m_rows->addStretch(1);
     m_content->show();
+    if (auto* again = stay.isEmpty() ? nullptr : m_content->findChild<QWidget*>(stay))
+        again->setFocus();
 }
 
 void WhyCard::showNothing() {

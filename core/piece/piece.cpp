@@ -100,6 +100,9 @@ Status checkPiece(const Piece& piece) {
     for (const int pinned : piece.timeline.pinned)
         if (pinned < 0 || pinned >= beats)
             return badInput({}, "a placed beat is not among its beats");
+    if (!std::ranges::is_sorted(piece.timeline.pinned) ||
+        !std::ranges::is_sorted(piece.timeline.divisions, {}, &SetDivision::beat))
+        return badInput({}, "its placed or divided beats are not in order");
     for (const SetDivision& division : piece.timeline.divisions)
         if (division.beat < 0 || division.beat >= beats || division.parts < 1 ||
             division.parts > 12)

@@ -99,6 +99,13 @@ TEST_F(NotesBench, ASlipIsMarkedSaidAndTakenBack) {
     meant->setValue(piece().notes[1].midi() + 2);
     QTest::qWait(20);
     EXPECT_EQ(window.document().written().notes[1].midi(), piece().notes[1].midi() + 2);
+    meant = window.findChild<PitchBox*>("meant");
+    ASSERT_NE(meant, nullptr);
+    meant->setFocus();
+    meant->stepUp();
+    QTest::qWait(30);
+    EXPECT_EQ(piece().notes[1].slip->meant_midi, piece().notes[1].midi() + 3);
+    EXPECT_NE(window.findChild<PitchBox*>("meant")->focusWidget(), nullptr);
     while (window.document().undoStack().canUndo())
         window.document().undoStack().undo();
     EXPECT_TRUE(piece() == before);
@@ -155,11 +162,18 @@ TEST_F(NotesBench, AnInstrumentIsCalibratedByARecordingAndKept) {
     const auto traits = piece().string_traits;
     const QString kept = TakeCommands::profilesFolder() + "/my strings.calibration.json";
     EXPECT_TRUE(QFileInfo::exists(kept));
+    window.takes().calibrate(recording); // again: the first stays
+    const QString second = TakeCommands::profilesFolder() + "/my strings 2.calibration.json";
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] { return QFileInfo::exists(second) && !window.jobs().running(); }, kPatience_ms));
+    EXPECT_TRUE(QFileInfo::exists(kept));
+    QFile::remove(second);
     window.takes().forgetCalibration();
     EXPECT_NE(piece().string_traits, traits);
     window.takes().useCalibration(kept);
     for (std::size_t s = 0; s < traits.size(); ++s)
-        EXPECT_NEAR(piece().string_traits[s].log_factor, traits[s].log_factor, 1e-4); // as it is stored
+        EXPECT_NEAR(
+            piece().string_traits[s].log_factor, traits[s].log_factor, 1e-4); // as it is stored
     while (window.document().undoStack().canUndo())
         window.document().undoStack().undo();
     EXPECT_TRUE(piece() == before);

@@ -173,7 +173,15 @@ TEST(CheckPiece, RefusesTimelinesThatCannotBeCounted) {
     piece.timeline.changes.clear();
     piece.timeline.pinned = {100000};
     EXPECT_FALSE(checkPiece(piece).ok());
+    piece.timeline.pinned = {3, 1};
+    EXPECT_FALSE(checkPiece(piece).ok());
     piece.timeline.pinned.clear();
+    piece.timeline.divisions = {{5, 3}, {2, 4}};
+    EXPECT_FALSE(checkPiece(piece).ok()) << "not in order";
+    piece.timeline.divisions = {{2, 13}};
+    EXPECT_FALSE(checkPiece(piece).ok());
+    piece.timeline.divisions = {{2, 4}, {5, 3}};
+    EXPECT_TRUE(checkPiece(piece).ok());
     piece.timeline.swing = 7.0;
     EXPECT_FALSE(checkPiece(piece).ok());
 }
