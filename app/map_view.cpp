@@ -49,10 +49,9 @@ void MapView::paintParts(QPainter& painter) const {
     const Timeline& timeline = m_bench.document.piece().timeline;
     painter.setFont(uiFont(7.5));
     const auto box = [&](TimeRange span, const QString& label, bool named) {
-        const QRectF rect(xOf(span.start_s) + 1.0,
-                          5.0,
-                          std::max(2.0, xOf(span.end_s) - xOf(span.start_s) - 2.0),
-                          height() - 10.0);
+        // A pick-up bar may begin before the recording does.
+        const double from = xOf(std::max(0.0, span.start_s)) + 1.0;
+        const QRectF rect(from, 5.0, std::max(2.0, xOf(span.end_s) - from - 1.0), height() - 10.0);
         painter.setPen(theme().line);
         painter.setBrush(named ? theme().paper : Qt::transparent);
         painter.drawRoundedRect(rect, 3, 3);

@@ -5,6 +5,8 @@
 #include "app/map_view.h"
 #include "app/pulse_card.h"
 
+#include "app/take_commands.h"
+#include "base/atomic_file.h"
 #include "piece/timeline_map.h"
 #include "session/demo.h"
 #include "session/files.h"
@@ -214,6 +216,35 @@ TEST_F(PulseBench, ADoubtfulBeatIsReadOtherwiseFromTheCard) {
     EXPECT_EQ(window.facts().quantised().beats.front().parts, parts);
     undoAll();
     EXPECT_NE(window.facts().quantised().beats.front().parts, parts);
+}
+
+TEST_F(PulseBench, TheLanesSayWhatLiesUnderTheMouse) {
+    openDemo();
+    const double x = 62.0 + 2.0 / 8.0 * (window.strip().width() - 66.0); // second 2 of 8
+    EXPECT_TRUE(window.strip().words({x, 12.0}).startsWith("A")) << "form";
+    EXPECT_TRUE(window.strip().words({x, 24 + 26 + 27.0}).contains("beats a minute")) << "tempo";
+    double beat_x = 0.0;
+    for (const double beat : timeline().beats_s)
+        if (beat > 1.0 && beat_x == 0.0)
+            beat_x = 62.0 + beat / 8.0 * (window.strip().width() - 66.0);
+    EXPECT_TRUE(window.strip().words({beat_x, 24 + 13.0}).contains("drag this beat")) << "count";
+}
+
+// Whoever calibrates by the wrong recording is told so, and nothing changes.
+TEST_F(PulseBench, AWrongCalibrationIsOneSentence) {
+    openDemo();
+    const Piece before = piece();
+    QString said;
+    QObject::connect(
+        &window.takes(), &TakeCommands::warned, &window, [&said](const QString& s) { said = s; });
+    ASSERT_TRUE(writeFileAtomically(scratch / "no.wav", "this is no sound").ok());
+    window.takes().calibrate(QString::fromStdString((scratch / "no.wav").string()));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !said.isEmpty(); }, kPatience_ms));
+    EXPECT_TRUE(said.contains("no.wav")) << said.toStdString();
+    said.clear();
+    window.takes().useCalibration(QString::fromStdString((scratch / "no.wav").string()));
+    EXPECT_TRUE(said.contains("no.wav")) << said.toStdString();
+    EXPECT_TRUE(piece() == before);
 }
 
 TEST_F(PulseBench, TheMapGoesThereAndLoops) {

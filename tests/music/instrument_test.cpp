@@ -2,6 +2,7 @@
 
 #include "music/pitch.h"
 
+#include <cmath>
 #include <gtest/gtest.h>
 
 namespace wirenote {
@@ -83,6 +84,34 @@ TEST(FretPlaces, FollowTheTwelfthRootOfTwo) {
     EXPECT_NEAR(fretPlace_mm(648, 17) - fretPlace_mm(648, 13), 63.1, 0.5);
     // The luthier's rule of eighteen is the same thing: each fret takes 1/17.817 of what is left.
     EXPECT_NEAR(fretPlace_mm(648, 1), 648 / 17.817, 0.01);
+}
+
+// Where the first partials have their nodes, to the nearest fret: fret places by equal temperament
+// (the octave at half the string, the twelfth at a third, two octaves at a quarter, the third above
+// them at a fifth).
+TEST(Harmonics, LieOverTheNodesOfTheString) {
+    const Instrument guitar = standardInstrument(InstrumentKind::Guitar);
+    struct Row {
+        int above;
+        int partial;
+    };
+    for (const Row& row : {Row{12, 2}, Row{19, 3}, Row{24, 4}, Row{28, 5}})
+        for (const int fret : guitar.harmonicFrets(3, 55 + row.above)) {
+            const double share = fretPlace_mm(guitar.scale_mm, fret) / guitar.scale_mm;
+            const double nodes = share * row.partial;
+            EXPECT_NEAR(nodes, std::round(nodes), 0.045 * row.partial)
+                << row.partial << " " << fret;
+            EXPECT_EQ(guitar.harmonicMidi({3, fret}), 55 + row.above) << fret;
+        }
+    EXPECT_EQ(guitar.harmonicFrets(3, 55 + 12), std::vector<int>{12});
+    EXPECT_TRUE(guitar.harmonicFrets(3, 55 + 13).empty());
+    EXPECT_TRUE(guitar.harmonicFrets(9, 67).empty()) << "there is no such string";
+    EXPECT_EQ(guitar.harmonicMidi({3, 11}), -1);
+    EXPECT_TRUE(guitar.sounds({3, 7}, 74, true));
+    EXPECT_FALSE(guitar.sounds({3, 7}, 74, false));
+    Instrument with_capo = guitar;
+    ASSERT_TRUE(setCapo(with_capo, 2).ok());
+    EXPECT_EQ(with_capo.harmonicFrets(3, 57 + 12), std::vector<int>{12}) << "counted from the capo";
 }
 
 } // namespace
