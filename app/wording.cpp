@@ -173,6 +173,10 @@ QString reasonTitle(const Piece& piece, const Reason& r) {
         return r.b == 0    ? tr("as stiff as string %1 sounds").arg(r.a)
                : r.x > 1.0 ? tr("stiffer than string %1 would make it").arg(r.b)
                            : tr("less stiff than string %1 would make it").arg(r.b);
+    case ReasonKind::StruckAgain:
+        return tr("the same grip nearby has it on string %1").arg(r.a);
+    case ReasonKind::ShapeMoves:
+        return tr("the grip moves and keeps its shape: string %1").arg(r.a);
     case ReasonKind::StringsInTurn:
         return r.a > 0 ? tr("the thick strings sounded first")
                        : tr("the thin strings sounded first");

@@ -40,7 +40,7 @@ constexpr Words<Stroke, 10> kStrokes = {{{Stroke::Unknown, ""},
                                          {Stroke::C, "c"},
                                          {Stroke::Ghost, "ghost"},
                                          {Stroke::None, "none"}}};
-constexpr Words<ReasonKind, 23> kReasons = {{{ReasonKind::ClearPitch, "clear-pitch"},
+constexpr Words<ReasonKind, 25> kReasons = {{{ReasonKind::ClearPitch, "clear-pitch"},
                                              {ReasonKind::SharpAttack, "sharp-attack"},
                                              {ReasonKind::SoftAttack, "soft-attack"},
                                              {ReasonKind::OctaveDoubt, "octave-doubt"},
@@ -61,6 +61,8 @@ constexpr Words<ReasonKind, 23> kReasons = {{{ReasonKind::ClearPitch, "clear-pit
                                              {ReasonKind::StiffnessFits, "stiffness-fits"},
                                              {ReasonKind::StringsInTurn, "strings-in-turn"},
                                              {ReasonKind::DecidedByPerson, "decided-by-person"},
+                                             {ReasonKind::StruckAgain, "struck-again"},
+                                             {ReasonKind::ShapeMoves, "shape-moves"},
                                              {ReasonKind::OverNode, "over-node"},
                                              {ReasonKind::NothingFits, "nothing-fits"}}};
 constexpr Words<StringMaterial, 4> kMaterials = {{{StringMaterial::PlainSteel, "plain-steel"},

@@ -43,12 +43,51 @@ double slurCost(const HandModel& m, const LineNote& b, const HandState& from, co
     return 0.0;
 }
 
+double drawnCost(const HandModel& m,
+                 const Instrument& instrument,
+                 const LineNote& note,
+                 const HandState& s) {
+    double cost = 0.0;
+    if (note.drawn_semitones > 0.0) {
+        if (s.open())
+            return m.bend_open;
+        const int fret = instrument.capo + s.position.fret;
+        double each = m.bend_low * std::max(0, m.bend_easy_fret - fret);
+        if (s.finger == Finger::Index)
+            each += m.bend_by_index;
+        if (s.finger == Finger::Middle || s.finger == Finger::Little)
+            each += m.bend_by_other;
+        if (instrument.string(s.position.string).wound())
+            each += m.bend_wound;
+        cost += note.drawn_semitones * each;
+    }
+    if (note.vibrato)
+        cost += s.open() ? m.vibrato_open : m.vibrato_low * std::max(0, 3 - s.position.fret);
+    return cost;
+}
+
 } // namespace
 
-double unaryCost(const HandModel& m, const Instrument& instrument, const HandState& s) {
+double StringEvidence::against(int string) const {
+    const auto at = static_cast<std::size_t>(string - 1);
+    return at < costs.size() ? costs[at] : 0.0;
+}
+
+double LineNote::against(int string) const {
+    double sum = 0.0;
+    for (const StringEvidence& kind : evidence)
+        sum += kind.against(string);
+    return sum;
+}
+
+double unaryCost(const HandModel& m,
+                 const Instrument& instrument,
+                 const LineNote& note,
+                 const HandState& s) {
+    double cost = note.against(s.position.string) + drawnCost(m, instrument, note, s);
     if (s.open())
-        return s.hand_fret > 5 ? m.open_in_high_position : 0.0;
-    double cost = m.press + m.per_fret * s.position.fret;
+        return cost + (s.hand_fret > 5 ? m.open_in_high_position : 0.0);
+    cost += m.press + m.per_fret * s.position.fret;
     if (s.finger == Finger::Little)
         cost += m.little_finger;
     const int reach = s.position.fret - s.hand_fret; // 0..3 is one finger per fret

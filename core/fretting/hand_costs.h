@@ -11,6 +11,15 @@ namespace wirenote {
 
 enum class Slur { None, Hammer, Pull, Slide };
 
+// What one kind of evidence holds against each string for one note, in nepers: index 0 is string 1,
+// 0 the string that fits best.
+struct StringEvidence {
+    ReasonKind kind = ReasonKind::StiffnessFits; // as a reason names it
+    Basis basis = Basis::Heard;
+    std::vector<double> costs;
+    double against(int string) const;
+};
+
 // One note of a line as the fretting hand sees it.
 struct LineNote {
     double onset_s = 0.0;
@@ -20,8 +29,11 @@ struct LineNote {
     Slur slur = Slur::None; // how it is reached from the note before
     std::optional<Position> fixed_position;
     std::optional<Finger> fixed_finger;
-    std::vector<double> string_costs;   // what was heard against each string, in nepers; or empty
-    std::optional<int> fixed_hand_fret; // only for notes outside the span being solved
+    double drawn_semitones = 0.0; // how far the string is bent
+    bool vibrato = false;
+    std::vector<StringEvidence> evidence; // everything that speaks of the string, one of a kind
+    std::optional<int> fixed_hand_fret;   // only for notes outside the span being solved
+    double against(int string) const;     // all evidence together, in nepers
 };
 
 // The hand at one note: where the note is taken and where the index finger plays.
@@ -55,6 +67,15 @@ struct HandModel {
     double same_finger_hop = 0.5;      // same finger, next string, other fret
     double slur_wrong_finger = 1.5; // a hammer-on not by a higher finger, a pull-off not from one
     double slide_per_fret = 0.05;
+    // A string is drawn with the ring finger, others behind it; near the nut it yields less.
+    double bend_open = 8.0;
+    double bend_by_index = 1.2; // for each semitone
+    double bend_by_other = 0.4; // middle or little
+    double bend_low = 0.35;     // for each semitone and each fret below …
+    int bend_easy_fret = 6;
+    double bend_wound = 0.5; // for each semitone
+    double vibrato_open = 6.0;
+    double vibrato_low = 0.25;   // for each fret below the third
     double same_moment_s = 0.02; // notes this near are plucked together
     double strings_out_of_order =
         8.0;                          // of two notes together, the higher not on the thinner string
@@ -63,7 +84,10 @@ struct HandModel {
     double temperature = 1.0;         // > 1 trusts the costs less
 };
 
-double unaryCost(const HandModel& model, const Instrument& instrument, const HandState& state);
+double unaryCost(const HandModel& model,
+                 const Instrument& instrument,
+                 const LineNote& note,
+                 const HandState& state);
 // Infinite where the step cannot be played (a slur that changes the string).
 double stepCost(const HandModel& model,
                 const LineNote& from_note,

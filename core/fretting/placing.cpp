@@ -1,6 +1,7 @@
 #include "fretting/placing.h"
 
 #include "fretting/candidates.h"
+#include "fretting/likeness.h"
 #include "fretting/reasons.h"
 #include "fretting/solver.h"
 #include "fretting/string_traits.h"
@@ -25,9 +26,13 @@ LineNote lineNote(const Piece& piece, std::size_t i) {
                 : note.has(Technique::HammerOn) ? Slur::Hammer
                 : note.has(Technique::PullOff)  ? Slur::Pull
                                                 : Slur::None;
+    line.drawn_semitones = note.bendSemitones();
+    line.vibrato = note.has(Technique::Vibrato);
     if (!line.harmonic && line.midi == note.midi()) // else another length of the string sounds
-        line.string_costs =
-            stiffnessCosts(piece.instrument, piece.string_traits, note.stiffness, line.midi);
+        line.evidence = {
+            {ReasonKind::StiffnessFits,
+             Basis::Heard,
+             stiffnessCosts(piece.instrument, piece.string_traits, note.stiffness, line.midi)}};
     if (plan.position.isSet() && plan.placed())
         line.fixed_position = plan.position.value;
     if (plan.finger.isSet())
@@ -66,7 +71,7 @@ void writePlan(NotePlan& plan, const LinePlacement& placement, std::vector<Reaso
             else if (p.probability > 0.005)
                 plan.position.runners_up.push_back({p.position, p.probability});
         }
-        if (!reasons.empty() && reasons.front().kind == ReasonKind::StiffnessFits)
+        if (!reasons.empty() && reasons.front().basis == Basis::Heard)
             plan.position.basis = Basis::Heard;
         plan.position.reasons = std::move(reasons);
     }
@@ -90,8 +95,9 @@ void writePlan(NotePlan& plan, const LinePlacement& placement, std::vector<Reaso
     }
 }
 
-// Solves notes [from, to); one note on each side is fixed as it is.
-void placeSpan(Piece& piece, std::size_t from, std::size_t to, const HandModel& model) {
+// Solves notes [from, to); one note on each side is fixed as it is. With `alike`, like strokes
+// speak for each other as they are placed already.
+void placeSpan(Piece& piece, std::size_t from, std::size_t to, const HandModel& model, bool alike) {
     const std::size_t first = from > 0 ? from - 1 : from;
     const std::size_t last = std::min(piece.notes.size(), to + 1);
     std::vector<LineNote> line;
@@ -99,6 +105,11 @@ void placeSpan(Piece& piece, std::size_t from, std::size_t to, const HandModel& 
         line.push_back(lineNote(piece, i));
         if (i < from || i >= to)
             fixAsIs(line.back(), piece.reading.plans[i]);
+    }
+    if (alike) {
+        auto evidence = likenessEvidence(piece, from, to);
+        for (std::size_t i = from; i < to; ++i)
+            std::ranges::move(evidence[i - from], std::back_inserter(line[i - first].evidence));
     }
     const auto placements = solveLine(piece.instrument, line, model);
     for (std::size_t i = from; i < to; ++i)
@@ -109,33 +120,12 @@ void placeSpan(Piece& piece, std::size_t from, std::size_t to, const HandModel& 
 
 } // namespace
 
-namespace {
-
-// How likely each note is on each string, as placed.
-std::vector<std::vector<double>> stringProbabilities(const Piece& piece) {
-    std::vector<std::vector<double>> all;
-    for (const NotePlan& plan : piece.reading.plans) {
-        std::vector<double> p(piece.instrument.strings.size(), 0.0);
-        const auto add = [&p](const Position& place, double probability) {
-            if (place.string > 0)
-                p[static_cast<std::size_t>(place.string - 1)] += probability;
-        };
-        add(plan.position.value, plan.position.isSet() ? 1.0 : plan.position.probability);
-        if (!plan.position.isSet())
-            for (const auto& other : plan.position.runners_up)
-                add(other.value, other.probability);
-        all.push_back(std::move(p));
-    }
-    return all;
-}
-
-} // namespace
-
 void placeAll(Piece& piece, const HandModel& model) {
     const bool heard =
         std::ranges::any_of(piece.notes, [](const Note& note) { return note.stiffness.told(); });
     if (!heard) {
-        placeSpan(piece, 0, piece.notes.size(), model);
+        placeSpan(piece, 0, piece.notes.size(), model, false);
+        placeSpan(piece, 0, piece.notes.size(), model, true);
         return;
     }
     if (piece.string_traits.size() != piece.instrument.strings.size())
@@ -145,10 +135,10 @@ void placeAll(Piece& piece, const HandModel& model) {
         piece.string_traits, [](const StringTrait& t) { return t.basis == Basis::Heard; });
     const int rounds = learned ? 1 : TraitModel{}.rounds;
     for (int round = 0; round < rounds; ++round) {
-        placeSpan(piece, 0, piece.notes.size(), model);
+        placeSpan(piece, 0, piece.notes.size(), model, false);
         piece.string_traits = learnedTraits(piece, stringProbabilities(piece));
     }
-    placeSpan(piece, 0, piece.notes.size(), model);
+    placeSpan(piece, 0, piece.notes.size(), model, true);
 }
 
 void placeAround(Piece& piece, double time_s, const HandModel& model) {
@@ -167,7 +157,7 @@ void placeAround(Piece& piece, double time_s, const HandModel& model) {
     while (to < highest && (to == from || notes[to].onset_s() - notes[to - 1].offset_s() < kRest_s))
         ++to;
     if (from < to)
-        placeSpan(piece, from, to, model);
+        placeSpan(piece, from, to, model, true);
 }
 
 void placeMisses(Piece& piece) {

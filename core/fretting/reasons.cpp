@@ -4,10 +4,13 @@
 
 #include <algorithm>
 #include <cstdlib>
-#include <optional>
+#include <functional>
+#include <iterator>
 
 namespace wirenote {
 namespace {
+
+constexpr std::size_t kMostReasons = 3;
 
 Reason reasoned(ReasonKind kind, int a = 0, int b = 0, double x = 0.0) {
     return {kind, Basis::Reasoned, a, b, x};
@@ -29,28 +32,33 @@ int shiftTo(Position place, int hand_fret) {
     return std::max(0, place.fret - hand_fret - 3);
 }
 
-// What the note's stiffness says for its string, against the likeliest other place; nothing when it
-// says little.
-std::optional<Reason>
-heardReason(const Instrument& instrument, const LineNote& note, const LinePlacement& here) {
+// What the evidence about the string says for this one against the likeliest other place, kind by
+// kind, weightiest first; what says little is left out.
+std::vector<Reason>
+stringReasons(const Instrument& instrument, const LineNote& note, const LinePlacement& here) {
     constexpr double kSpeaks_nepers = 1.0;
     const int string = here.state.position.string;
-    const auto costOf = [&note](int s) {
-        const auto at = static_cast<std::size_t>(s - 1);
-        return at < note.string_costs.size() ? note.string_costs[at] : 0.0;
-    };
-    for (const PlaceProbability& other : here.places) {
-        const int rival = other.position.string;
-        if (rival == string)
+    const auto other = std::ranges::find_if(
+        here.places, [&](const PlaceProbability& p) { return p.position.string != string; });
+    if (other == here.places.end())
+        return {};
+    const int rival = other->position.string;
+    std::vector<std::pair<double, Reason>> found;
+    for (const StringEvidence& kind : note.evidence) {
+        const double speaks = kind.against(rival) - kind.against(string);
+        if (speaks < kSpeaks_nepers)
             continue;
-        if (costOf(rival) - costOf(string) < kSpeaks_nepers)
-            return {};
-        const double ratio =
-            stiffnessAt(instrument, string, instrument.capo + here.state.position.fret) /
-            stiffnessAt(instrument, rival, instrument.capo + other.position.fret);
-        return Reason{ReasonKind::StiffnessFits, Basis::Heard, string, rival, ratio};
+        double x = speaks;
+        if (kind.kind == ReasonKind::StiffnessFits)
+            x = stiffnessAt(instrument, string, instrument.capo + here.state.position.fret) /
+                stiffnessAt(instrument, rival, instrument.capo + other->position.fret);
+        found.push_back({speaks, Reason{kind.kind, kind.basis, string, rival, x}});
     }
-    return {};
+    std::ranges::stable_sort(found, std::greater{}, &std::pair<double, Reason>::first);
+    std::vector<Reason> reasons;
+    for (auto& [speaks, reason] : found)
+        reasons.push_back(reason);
+    return reasons;
 }
 
 } // namespace
@@ -67,8 +75,8 @@ std::vector<Reason> reasonsFor(const Instrument& instrument,
         return {reasoned(ReasonKind::OverNode, here.state.position.fret)};
     if (here.places.size() == 1 && !line[index].fixed_position)
         return {reasoned(ReasonKind::OnlyPlace, here.state.position.string)};
-    if (const auto heard = heardReason(instrument, line[index], here))
-        reasons.push_back(*heard);
+    const auto heard = stringReasons(instrument, line[index], here);
+    reasons.assign(heard.begin(), heard.begin() + std::min<std::ptrdiff_t>(2, std::ssize(heard)));
     const LinePlacement* before = placedBefore(placements, index);
     if (line[index].slur != Slur::None && before)
         reasons.push_back(reasoned(ReasonKind::SameString, here.state.position.string));
@@ -87,7 +95,7 @@ std::vector<Reason> reasonsFor(const Instrument& instrument,
                                    line[index].onset_s - line[index - 1].onset_s));
     }
     for (const PlaceProbability& other : here.places) {
-        if (other.position == here.state.position || reasons.size() >= 3)
+        if (other.position == here.state.position || reasons.size() >= kMostReasons)
             continue;
         const int frets = shiftTo(other.position, here.state.hand_fret);
         if (frets == 1 && other.position.fret > here.state.hand_fret)
@@ -103,6 +111,8 @@ std::vector<Reason> reasonsFor(const Instrument& instrument,
     }
     if (reasons.empty())
         reasons.push_back(reasoned(ReasonKind::LowPosition));
+    if (reasons.size() > kMostReasons)
+        reasons.resize(kMostReasons);
     return reasons;
 }
 

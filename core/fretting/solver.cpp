@@ -38,8 +38,11 @@ std::vector<HandState> statesFor(const Instrument& instrument, const LineNote& n
             continue;
         }
         for (int reach = -1; reach <= 4; ++reach)
-            if (const int hand = place.fret - reach; hand >= 1)
+            if (const int hand = place.fret - reach; hand >= 1) {
                 states.push_back({place, hand, fingerAt(reach)});
+                if (reach == 3 && note.drawn_semitones > 0.0) // the strongest finger draws
+                    states.push_back({place, hand, Finger::Ring});
+            }
     }
     const auto keepOnly = [&states](auto wanted) {
         std::vector<HandState> kept;
@@ -56,11 +59,6 @@ std::vector<HandState> statesFor(const Instrument& instrument, const LineNote& n
             s.finger = s.open() ? Finger::Open : *note.fixed_finger;
     }
     return states;
-}
-
-double heardCost(const LineNote& note, int string) {
-    const auto at = static_cast<std::size_t>(string - 1);
-    return at < note.string_costs.size() ? note.string_costs[at] : 0.0;
 }
 
 struct Column {
@@ -85,8 +83,7 @@ class Lattice {
             if (column.states.empty())
                 continue;
             for (const HandState& s : column.states)
-                column.unary.push_back(unaryCost(model, instrument, s) +
-                                       heardCost(line[i], s.position.string));
+                column.unary.push_back(unaryCost(model, instrument, line[i], s));
             m_columns.push_back(std::move(column));
         }
     }

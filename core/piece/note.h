@@ -39,6 +39,8 @@ enum class ReasonKind {
     StiffnessFits,     // heard: as stiff as string a would sound, x times off what string b would
     StringsInTurn,     // heard: thick strings first (a = 1) or thin ones (−1), sure to x (0.5..1)
     DecidedByPerson,   // set
+    StruckAgain,       // reasoned: the same grip just before or after has string a
+    ShapeMoves,        // reasoned: a grip that moves keeps its shape: string a
     OverNode,          // reasoned: a harmonic rings over fret a only
     NothingFits,       // reasoned: no place on this neck has this pitch
 };

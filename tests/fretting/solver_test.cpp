@@ -57,7 +57,7 @@ double cheapestByBruteForce(const Instrument& instrument,
                 hand,
                 place.fret == 0 ? Finger::Open
                                 : static_cast<Finger>(static_cast<int>(Finger::Index) + reach)};
-            double cost = so_far + unaryCost(model, instrument, state);
+            double cost = so_far + unaryCost(model, instrument, line[at], state);
             if (at > 0)
                 cost += stepCost(model, line[at - 1], states.back(), line[at], state);
             if (!(cost < best))
@@ -77,7 +77,7 @@ double priceOf(const Instrument& instrument,
                const HandModel& model) {
     double cost = 0.0;
     for (std::size_t i = 0; i < line.size(); ++i) {
-        cost += unaryCost(model, instrument, placements[i].state);
+        cost += unaryCost(model, instrument, line[i], placements[i].state);
         if (i > 0)
             cost +=
                 stepCost(model, line[i - 1], placements[i - 1].state, line[i], placements[i].state);

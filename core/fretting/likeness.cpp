@@ -1,0 +1,194 @@
+#include "fretting/likeness.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace wirenote {
+namespace {
+
+using Shares = std::vector<double>; // of the strings, the thinnest first
+
+struct Strike {
+    std::size_t first = 0;
+    std::size_t last = 0; // one behind
+    double time_s = 0.0;
+    std::vector<std::size_t> by_pitch;
+};
+
+class Strikes {
+  public:
+    Strikes(const Piece& piece, const LikenessModel& model)
+        : m_piece(piece), m_model(model), m_strings(stringProbabilities(piece)) {}
+
+    // Strikes that lie in the notes [from, to) or within reach of them.
+    void gather(std::size_t from, std::size_t to) {
+        const auto& notes = m_piece.notes;
+        if (from >= to)
+            return;
+        const double earliest = notes[from].onset_s() - m_model.reach_s;
+        const double latest = notes[to - 1].onset_s() + m_model.reach_s;
+        std::size_t i = from;
+        while (i > 0 && notes[i - 1].onset_s() > earliest)
+            --i;
+        while (i < notes.size() && notes[i].onset_s() < latest) {
+            Strike strike{i, i + 1, notes[i].onset_s(), {}};
+            while (strike.last < notes.size() && !notes[strike.last].slurred() &&
+                   notes[strike.last].onset_s() - notes[strike.last - 1].onset_s() <
+                       m_model.same_moment_s &&
+                   notes[strike.last].onset_s() - strike.time_s < m_model.longest_stroke_s)
+                ++strike.last;
+            for (std::size_t k = i; k < strike.last; ++k)
+                if (notes[k].pitched() && !notes[k].has(Technique::Harmonic))
+                    strike.by_pitch.push_back(k);
+            std::ranges::sort(strike.by_pitch, {}, [&](std::size_t k) { return midi(k); });
+            i = strike.last;
+            if (strike.by_pitch.size() >= 2)
+                m_all.push_back(std::move(strike));
+        }
+    }
+
+    std::size_t count() const { return m_all.size(); }
+    const Strike& at(std::size_t k) const { return m_all[k]; }
+
+    // The nearest strike before (step −1) or after (1) that `fits`; null when none is in reach.
+    template <class Fits> const Strike* nearest(std::size_t k, int step, Fits fits) const {
+        for (auto j = static_cast<std::ptrdiff_t>(k) + step;
+             j >= 0 && j < static_cast<std::ptrdiff_t>(m_all.size());
+             j += step) {
+            const Strike& other = m_all[static_cast<std::size_t>(j)];
+            if (std::abs(other.time_s - m_all[k].time_s) > m_model.reach_s)
+                break;
+            if (fits(other))
+                return &other;
+        }
+        return nullptr;
+    }
+
+    bool shareTwo(const Strike& a, const Strike& b) const {
+        int shared = 0;
+        for (const std::size_t i : a.by_pitch)
+            shared += samePitch(b, midi(i)) ? 1 : 0;
+        return shared >= 2;
+    }
+
+    bool sameShapeMoved(const Strike& a, const Strike& b) const {
+        if (a.by_pitch.size() != b.by_pitch.size() ||
+            midi(a.by_pitch.front()) == midi(b.by_pitch.front()))
+            return false;
+        for (std::size_t k = 1; k < a.by_pitch.size(); ++k)
+            if (midi(a.by_pitch[k]) - midi(a.by_pitch[0]) !=
+                midi(b.by_pitch[k]) - midi(b.by_pitch[0]))
+                return false;
+        return true;
+    }
+
+    const Shares* samePitch(const Strike& strike, int wanted) const {
+        for (const std::size_t i : strike.by_pitch)
+            if (midi(i) == wanted && m_piece.reading.plans[i].placed())
+                return &m_strings[i];
+        return nullptr;
+    }
+
+    // Where voice k of the strike would lie if it kept its distance in strings from the lowest
+    // voice, as in the other one.
+    Shares byShape(const Strike& strike, const Strike& other, std::size_t k) const {
+        const Shares& root = m_strings[strike.by_pitch[0]];
+        const Shares& other_root = m_strings[other.by_pitch[0]];
+        const Shares& other_voice = m_strings[other.by_pitch[k]];
+        const auto n = static_cast<int>(root.size());
+        const auto share = [n](const Shares& shares, int s) {
+            return s >= 0 && s < n ? shares[static_cast<std::size_t>(s)] : 0.0;
+        };
+        Shares found(root.size(), 0.0);
+        if (k == 0)
+            return other_root;
+        for (int s = 0; s < n; ++s)
+            for (int r = 0; r < n; ++r)
+                for (int q = 0; q < n; ++q)
+                    found[static_cast<std::size_t>(s)] +=
+                        share(root, r) * share(other_root, q) * share(other_voice, q + s - r);
+        return found;
+    }
+
+    int midi(std::size_t i) const { return m_piece.notes[i].frettedMidi(); }
+
+  private:
+    const Piece& m_piece;
+    LikenessModel m_model;
+    std::vector<Shares> m_strings;
+    std::vector<Strike> m_all;
+};
+
+// Adds what one neighbour says; the nearer in time, the more it counts.
+void hold(std::vector<StringEvidence>& evidence,
+          ReasonKind kind,
+          const Shares& shares,
+          double otherwise,
+          double fade) {
+    auto it = std::ranges::find(evidence, kind, &StringEvidence::kind);
+    if (it == evidence.end())
+        it = evidence.insert(it, {kind, Basis::Reasoned, std::vector<double>(shares.size(), 0.0)});
+    for (std::size_t s = 0; s < shares.size(); ++s)
+        it->costs[s] -= fade * std::log((1.0 - otherwise) * shares[s] + otherwise);
+}
+
+} // namespace
+
+std::vector<std::vector<double>> stringProbabilities(const Piece& piece) {
+    std::vector<std::vector<double>> all;
+    all.reserve(piece.reading.plans.size());
+    for (const NotePlan& plan : piece.reading.plans) {
+        std::vector<double> p(piece.instrument.strings.size(), 0.0);
+        const auto add = [&p](const Position& place, double probability) {
+            if (place.string > 0 && place.string <= static_cast<int>(p.size()))
+                p[static_cast<std::size_t>(place.string - 1)] += probability;
+        };
+        add(plan.position.value, plan.position.isSet() ? 1.0 : plan.position.probability);
+        if (!plan.position.isSet())
+            for (const auto& other : plan.position.runners_up)
+                add(other.value, other.probability);
+        all.push_back(std::move(p));
+    }
+    return all;
+}
+
+std::vector<std::vector<StringEvidence>>
+likenessEvidence(const Piece& piece, std::size_t from, std::size_t to, const LikenessModel& model) {
+    std::vector<std::vector<StringEvidence>> evidence(to - from);
+    Strikes strikes(piece, model);
+    strikes.gather(from, to);
+    for (std::size_t k = 0; k < strikes.count(); ++k) {
+        const Strike& strike = strikes.at(k);
+        const auto fade = [&](const Strike& other) {
+            return 1.0 - std::abs(other.time_s - strike.time_s) / model.reach_s;
+        };
+        for (const int step : {-1, 1}) {
+            const Strike* again = strikes.nearest(
+                k, step, [&](const Strike& other) { return strikes.shareTwo(strike, other); });
+            const Strike* moved = strikes.nearest(k, step, [&](const Strike& other) {
+                return strikes.sameShapeMoved(strike, other);
+            });
+            for (std::size_t v = 0; v < strike.by_pitch.size(); ++v) {
+                const std::size_t i = strike.by_pitch[v];
+                if (i < from || i >= to)
+                    continue;
+                const Shares* held = again ? strikes.samePitch(*again, strikes.midi(i)) : nullptr;
+                if (held)
+                    hold(evidence[i - from],
+                         ReasonKind::StruckAgain,
+                         *held,
+                         model.otherwise,
+                         fade(*again));
+                if (moved)
+                    hold(evidence[i - from],
+                         ReasonKind::ShapeMoves,
+                         strikes.byShape(strike, *moved, v),
+                         v == 0 ? model.root_otherwise : model.shape_otherwise,
+                         fade(*moved));
+            }
+        }
+    }
+    return evidence;
+}
+
+} // namespace wirenote

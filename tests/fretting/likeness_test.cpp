@@ -1,0 +1,140 @@
+// Grips that come again or move, and strings that are drawn.
+#include "fretting/likeness.h"
+
+#include "fretting/placing.h"
+#include "support/pieces.h"
+
+#include <gtest/gtest.h>
+
+namespace wirenote {
+namespace {
+
+// Strokes of several notes each, `gap_s` apart.
+Piece strokesOf(const std::vector<std::vector<int>>& strokes, double gap_s = 0.5) {
+    std::vector<test::Row> rows;
+    for (std::size_t k = 0; k < strokes.size(); ++k)
+        for (std::size_t v = 0; v < strokes[k].size(); ++v) {
+            const double start = gap_s * static_cast<double>(k) + 0.005 * static_cast<double>(v);
+            rows.push_back({start, start + 0.8 * gap_s, strokes[k][v]});
+        }
+    return test::pieceOf(rows);
+}
+
+const StringEvidence* of(ReasonKind kind, const std::vector<StringEvidence>& evidence) {
+    const auto it = std::ranges::find(evidence, kind, &StringEvidence::kind);
+    return it == evidence.end() ? nullptr : &*it;
+}
+
+void put(Piece& piece, std::size_t note, Position place, double probability) {
+    auto& position = piece.reading.plans[note].position;
+    position.value = place;
+    position.probability = probability;
+}
+
+// Power chords on the three thick strings move up and down the neck in one shape: common practice.
+TEST(Likeness, APowerChordKeepsItsShapeAsItMoves) {
+    const std::vector<int> e = {40, 47, 52};
+    const std::vector<int> g = {43, 50, 55};
+    Piece piece = strokesOf({e, e, g, e, g, e});
+    placeAll(piece);
+    for (std::size_t i = 0; i < piece.notes.size(); i += 3) {
+        const int fret = piece.notes[i].midi() - 40;
+        EXPECT_EQ(piece.reading.plans[i].position.value, (Position{6, fret})) << i;
+        EXPECT_EQ(piece.reading.plans[i + 1].position.value, (Position{5, fret + 2})) << i;
+        EXPECT_EQ(piece.reading.plans[i + 2].position.value, (Position{4, fret + 2})) << i;
+    }
+    // On its own the same chord is as good with its open strings.
+    Piece alone = strokesOf({g});
+    placeAll(alone);
+    EXPECT_EQ(alone.reading.plans[1].position.value, (Position{4, 0}));
+    // The reason is given.
+    const auto& reasons = piece.reading.plans[7].position.reasons;
+    EXPECT_TRUE(std::ranges::any_of(
+        reasons, [](const Reason& r) { return r.kind == ReasonKind::ShapeMoves && r.a == 5; }));
+}
+
+TEST(Likeness, AGripStruckAgainSpeaksForTheDoubtfulStroke) {
+    Piece piece = strokesOf({{50, 55, 59}, {50, 55, 59}, {50, 55, 59}});
+    for (std::size_t k = 0; k < 3; ++k) {
+        put(piece, 3 * k, {4, 0}, k == 1 ? 0.4 : 0.98);
+        put(piece, 3 * k + 1, {3, 0}, k == 1 ? 0.4 : 0.98);
+        put(piece, 3 * k + 2, {2, 0}, k == 1 ? 0.4 : 0.98);
+    }
+    piece.reading.plans[3].position.runners_up = {{{5, 5}, 0.6}};
+    const auto evidence = likenessEvidence(piece, 3, 6);
+    ASSERT_EQ(evidence.size(), 3U);
+    for (int v = 0; v < 3; ++v) {
+        const auto* again = of(ReasonKind::StruckAgain, evidence[static_cast<std::size_t>(v)]);
+        ASSERT_NE(again, nullptr);
+        EXPECT_EQ(again->basis, Basis::Reasoned);
+        const int string = 4 - v;
+        for (int other = 1; other <= 6; ++other)
+            if (other != string) {
+                EXPECT_GT(again->against(other), again->against(string) + 1.0);
+            }
+        // Two neighbours can be outvoted: nothing here is beyond doubt.
+        EXPECT_LT(again->against(6) - again->against(string), 5.0);
+    }
+    // What is doubtful itself says little to its neighbours.
+    const auto first = likenessEvidence(piece, 0, 1);
+    const auto* weak = of(ReasonKind::StruckAgain, first[0]);
+    EXPECT_LT(std::abs(weak->against(4) - weak->against(5)), 0.5);
+}
+
+TEST(Likeness, SingleNotesAndFarStrokesSayNothing) {
+    Piece line = test::scalePiece(16);
+    placeAll(line);
+    for (const auto& evidence : likenessEvidence(line, 0, 16))
+        EXPECT_TRUE(evidence.empty());
+    Piece far = strokesOf({{50, 55, 59}, {50, 55, 59}}, 4.0);
+    placeAll(far);
+    for (const auto& evidence : likenessEvidence(far, 0, 6))
+        EXPECT_TRUE(evidence.empty());
+    EXPECT_TRUE(likenessEvidence(far, 2, 2).empty());
+    // One shared pitch is no grip.
+    Piece other = strokesOf({{50, 55, 59}, {50, 57, 62}});
+    placeAll(other);
+    EXPECT_EQ(of(ReasonKind::StruckAgain, likenessEvidence(other, 0, 1)[0]), nullptr);
+}
+
+TEST(Likeness, WhatAPersonSetSpeaksForItsLike) {
+    Piece piece = strokesOf({{43, 50, 55}, {43, 50, 55}, {43, 50, 55}, {43, 50, 55}});
+    placeAll(piece);
+    ASSERT_EQ(piece.reading.plans[5].position.value.string, 3);
+    for (const std::size_t i : {0U, 1U, 2U})
+        piece.reading.plans[i].position.set({6 - static_cast<int>(i), i == 0 ? 3 : 5});
+    placeAll(piece);
+    EXPECT_EQ(piece.reading.plans[4].position.value, (Position{5, 5}));
+    EXPECT_EQ(piece.reading.plans[5].position.value, (Position{4, 5}));
+}
+
+// A whole tone on the second string at the eighth fret, not on the first at the third, where it
+// hardly yields; with the ring finger, others behind it: common practice.
+TEST(DrawnStrings, AreTakenWhereTheyYield) {
+    Piece piece = test::pieceOf({{0.0, 0.4, 64}, {0.5, 0.9, 67}, {1.0, 1.4, 69}, {1.5, 1.9, 67}});
+    const auto draw = [&piece](std::size_t i, double cents) {
+        Note& note = piece.notes[i];
+        note.add(Technique::Bend);
+        for (int k = 0; k < 20; ++k)
+            note.curve.push_back({note.onset_s() + 0.02 * k, std::min(cents, 20.0 * k)});
+    };
+    placeAll(piece);
+    const Position before = piece.reading.plans[1].position.value;
+    EXPECT_EQ(before, (Position{1, 3}));
+    draw(1, 200.0);
+    placeAll(piece);
+    EXPECT_EQ(piece.reading.plans[1].position.value, (Position{2, 8}));
+    EXPECT_EQ(piece.reading.plans[1].finger.value, Finger::Ring);
+}
+
+TEST(DrawnStrings, AnOpenStringDoesNotShake) {
+    Piece still = test::pieceOf({{0.0, 0.9, 64}});
+    placeAll(still);
+    EXPECT_EQ(still.reading.plans[0].position.value, (Position{1, 0}));
+    Piece shaken = test::pieceOf({{0.0, 0.9, 64, {0, 0}, {Technique::Vibrato}}});
+    placeAll(shaken);
+    EXPECT_NE(shaken.reading.plans[0].position.value.fret, 0);
+}
+
+} // namespace
+} // namespace wirenote
