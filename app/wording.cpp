@@ -177,6 +177,12 @@ QString reasonTitle(const Piece& piece, const Reason& r) {
         return tr("the same grip nearby has it on string %1").arg(r.a);
     case ReasonKind::ShapeMoves:
         return tr("the grip moves and keeps its shape: string %1").arg(r.a);
+    case ReasonKind::DecayFits:
+        return tr("dies away as on string %1, unlike string %2").arg(r.a).arg(r.b);
+    case ReasonKind::CombFits:
+        return tr("plucked where string %1 would put it, unlike string %2").arg(r.a).arg(r.b);
+    case ReasonKind::TiltFits:
+        return tr("as bright as string %1 sounds, unlike string %2").arg(r.a).arg(r.b);
     case ReasonKind::StringsInTurn:
         return r.a > 0 ? tr("the thick strings sounded first")
                        : tr("the thin strings sounded first");

@@ -118,6 +118,13 @@ class Transcribe {
         m_command->add_option("--plucking", m_plucking, "auto, pick or fingers");
         m_command->add_option("--tempo", m_tempo, "auto or felt beats a minute");
         m_command->add_option("--meter", m_metre, "auto, 4/4, 3/4, 6/8 …");
+        m_command
+            ->add_option("--without",
+                         m_without,
+                         "kinds of evidence to do without, for measuring what each is worth: "
+                         "stiffness, decay, comb, tilt")
+            ->delimiter(',')
+            ->check(CLI::IsMember({"stiffness", "decay", "comb", "tilt"}));
         for (const char* option : {"--musicxml", "--midi", "--tab", "--jams", "--piece"})
             m_command->add_option(option, m_also[option], "also write this file");
     }
@@ -171,6 +178,11 @@ class Transcribe {
             return badCall("--plucking must be auto, pick or fingers");
         if (m_plucking != "auto")
             options.plucking = m_plucking == "pick" ? PluckingTool::Pick : PluckingTool::Fingers;
+        const auto without = [this](const char* kind) {
+            return std::ranges::find(m_without, kind) != m_without.end();
+        };
+        options.left_out = {
+            without("stiffness"), without("decay"), without("comb"), without("tilt")};
         return options;
     }
 
@@ -201,6 +213,7 @@ class Transcribe {
     std::string m_out;
     InstrumentArguments m_instrument;
     std::string m_calibration;
+    std::vector<std::string> m_without;
     std::string m_a4 = "auto";
     std::string m_plucking = "auto";
     std::string m_tempo = "auto";

@@ -7,6 +7,7 @@
 #include "music/pitch.h"
 #include "music/string_physics.h"
 #include "signal/stiffness_meter.h"
+#include "signal/tone_meter.h"
 
 #include <algorithm>
 #include <cmath>
@@ -66,6 +67,29 @@ Result<std::vector<Note>> inOrder(const std::vector<Note>& heard,
     return found;
 }
 
+// What the tone of the two places says of their string on another day: losses belong to the string;
+// the place of plucking to the player, so it counts for little until a take has shown it; the
+// brightness says nothing at all.
+void keepTone(const ToneFit& open, const ToneFit& octave, StringTrait& trait) {
+    constexpr double kLow_sd = 0.1;
+    constexpr double kHigh_sd = 0.15;
+    constexpr double kComb_sd = 0.3;
+    const auto line = [](const Measure& at_open, const Measure& at_octave, double sd) {
+        if (!at_open.told() || !at_octave.told())
+            return ToneTrait{};
+        return ToneTrait{at_open.value,
+                         at_octave.value - at_open.value,
+                         std::hypot(sd, at_open.sd, at_octave.sd)};
+    };
+    const auto put = [&trait](ToneFigure figure, const ToneTrait& tone) {
+        trait.tone[static_cast<std::size_t>(figure)] = tone;
+    };
+    put(ToneFigure::DecayLow, line(open.decay_low, octave.decay_low, kLow_sd));
+    put(ToneFigure::DecayHigh, line(open.decay_high, octave.decay_high, kHigh_sd));
+    if (open.comb.told())
+        put(ToneFigure::Comb, {open.comb.value, std::log(2.0), kComb_sd});
+}
+
 } // namespace
 
 Result<Calibration>
@@ -89,11 +113,15 @@ calibrate(const std::filesystem::path& media, const Instrument& instrument, cons
     if (!notes)
         return notes.error();
     StiffnessMeter meter(sound);
+    ToneMeter tone_meter(sound);
     std::vector<StiffnessFit> fits;
+    std::vector<ToneFit> tones;
     for (std::size_t i = 0; i < sequence.size(); ++i) {
         const Note& note = (*notes)[i];
-        fits.push_back(meter.measure({note.onset_s() + 0.03, note.offset_s()},
-                                     hzFromMidi(note.pitch.value, hearing->reference.a4_hz)));
+        const TimeRange span{note.onset_s() + 0.03, note.offset_s()};
+        fits.push_back(meter.measure(span, hzFromMidi(note.pitch.value, hearing->reference.a4_hz)));
+        tones.push_back(tone_meter.measure(
+            span, fits.back().f0_hz, fits.back().told() ? std::exp(fits.back().log_b) : 0.0));
     }
     Calibration calibration{instrument, {}, {}};
     calibration.traits.resize(instrument.strings.size());
@@ -109,7 +137,8 @@ calibrate(const std::filesystem::path& media, const Instrument& instrument, cons
         // A distorted sound hides what is high: then the string stays as its gauge says, to be
         // learned from the pieces. One of the two places is enough, less surely.
         if (!fits[i].told() && !fits[i + 1].told()) {
-            calibration.traits[static_cast<std::size_t>(s - 1)] = {0.0, kUntold, Basis::Reasoned};
+            calibration.traits[static_cast<std::size_t>(s - 1)] = {
+                0.0, kUntold, Basis::Reasoned, {}};
             ++untold;
             continue;
         }
@@ -124,12 +153,14 @@ calibrate(const std::filesystem::path& media, const Instrument& instrument, cons
                                 " sounds like another string at both places; play it once more");
         // What does not agree with itself, or with any string of that gauge, was not the string.
         if (apart > kMostApart || std::abs(middle) > 3.0 * stated_sd + kMargin) {
-            calibration.traits[static_cast<std::size_t>(s - 1)] = {0.0, kUntold, Basis::Reasoned};
+            calibration.traits[static_cast<std::size_t>(s - 1)] = {
+                0.0, kUntold, Basis::Reasoned, {}};
             ++untold;
             continue;
         }
         calibration.traits[static_cast<std::size_t>(s - 1)] = {
-            middle, std::max(kLeastSd, 0.5 * apart), Basis::Set};
+            middle, std::max(kLeastSd, 0.5 * apart), Basis::Set, {}};
+        keepTone(tones[i], tones[i + 1], calibration.traits[static_cast<std::size_t>(s - 1)]);
         calibration.octave_cents[static_cast<std::size_t>(s - 1)] =
             1200.0 * std::log2(fits[i + 1].f0_hz / (2.0 * fits[i].f0_hz));
     }

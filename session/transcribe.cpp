@@ -97,6 +97,24 @@ Timeline timelineOf(const FluxTrack& flux,
     return timeline;
 }
 
+void leaveOut(const LeftOut& kinds, std::vector<Note>& notes) {
+    for (Note& note : notes) {
+        const auto drop = [&note](ToneFigure figure) {
+            note.tone[static_cast<std::size_t>(figure)] = {};
+        };
+        if (kinds.stiffness)
+            note.stiffness = {};
+        if (kinds.decay) {
+            drop(ToneFigure::DecayLow);
+            drop(ToneFigure::DecayHigh);
+        }
+        if (kinds.comb)
+            drop(ToneFigure::Comb);
+        if (kinds.tilt)
+            drop(ToneFigure::Tilt);
+    }
+}
+
 // What is heard so far, at its time in the take and where it would lie lowest on the neck.
 HeardSoFar inTheTake(const TranscribeOptions& options, double start_s) {
     if (!options.so_far)
@@ -177,9 +195,10 @@ Result<Piece> transcribe(const std::filesystem::path& media,
     piece.notes = std::move(hearing->notes);
     piece.misses = std::move(hearing->misses);
     if (const Status told =
-            measureStiffness(decoded->mono.view(), piece.lead()->reference.a4_hz, piece.notes, job);
+            measureStrings(decoded->mono.view(), piece.lead()->reference.a4_hz, piece.notes, job);
         !told)
         return told.error();
+    leaveOut(options.left_out, piece.notes);
     for (const Note& note : piece.notes) {
         NotePlan plan;
         plan.note = note.id;
@@ -223,6 +242,7 @@ Piece asMeant(const Piece& as_played) {
             note.pitch.value = note.slip->meant_midi;
             note.curve.clear();
             note.stiffness = {}; // of what sounded
+            note.tone = {};
             note.slip.reset();
             plan.position = {};
             plan.position.value = {0, 0};

@@ -14,6 +14,15 @@
 
 namespace wirenote {
 
+// Kinds of evidence about the string that a take tells, to be done without: for measuring what each
+// is worth.
+struct LeftOut {
+    bool stiffness = false;
+    bool decay = false;
+    bool comb = false;
+    bool tilt = false;
+};
+
 struct TranscribeOptions {
     Instrument instrument = standardInstrument(InstrumentKind::Guitar);
     std::vector<StringTrait> string_traits; // of a calibration; empty: learned from the take
@@ -25,6 +34,7 @@ struct TranscribeOptions {
     ChannelChoice channels = ChannelChoice::Mix;
     HeardSoFar so_far; // times and places in the take; from the working thread
     TimeRange span;    // hear this part only; empty: all of it
+    LeftOut left_out;
 };
 
 // A new piece from one recording. Errors: the recording cannot be used, or cancelled.

@@ -1,6 +1,7 @@
 #include "formats/calibration_json.h"
 
 #include "formats/instrument_fields.h"
+#include "formats/string_fields.h"
 
 namespace wirenote {
 namespace {
@@ -23,12 +24,15 @@ Basis basisOf(const json_fields::Json& string) {
 std::string writeCalibrationJson(const Calibration& calibration) {
     using json_fields::Json;
     Json strings = Json::array();
-    for (std::size_t i = 0; i < calibration.traits.size(); ++i)
-        strings.push_back({{"number", i + 1},
-                           {"log_factor", rounded(calibration.traits[i].log_factor)},
-                           {"sd", rounded(calibration.traits[i].sd)},
-                           {"measured", calibration.traits[i].basis == Basis::Set},
-                           {"octave_cents", rounded(calibration.octave_cents[i])}});
+    for (std::size_t i = 0; i < calibration.traits.size(); ++i) {
+        Json string = {{"number", i + 1},
+                       {"log_factor", rounded(calibration.traits[i].log_factor)},
+                       {"sd", rounded(calibration.traits[i].sd)},
+                       {"measured", calibration.traits[i].basis == Basis::Set},
+                       {"octave_cents", rounded(calibration.octave_cents[i])}};
+        json_fields::toneToJson(calibration.traits[i], string);
+        strings.push_back(std::move(string));
+    }
     const Json json = {{"format", kFormat},
                        {"instrument", json_fields::instrumentToJson(calibration.instrument)},
                        {"strings", strings}};
@@ -63,7 +67,9 @@ Result<Calibration> readCalibrationJson(const std::string& text) {
         const auto at = static_cast<std::size_t>(number - 1);
         calibration.traits[at] = {fields.number(strings[i], "log_factor", 0.0, -6.0, 6.0, where),
                                   fields.number(strings[i], "sd", 0.1, 0.0, 6.0, where),
-                                  basisOf(strings[i])};
+                                  basisOf(strings[i]),
+                                  {}};
+        json_fields::toneFrom(strings[i], calibration.traits[at], fields, where);
         calibration.octave_cents[at] =
             fields.number(strings[i], "octave_cents", 0.0, -100.0, 100.0, where);
     }

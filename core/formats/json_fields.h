@@ -13,6 +13,9 @@ namespace wirenote::json_fields {
 
 using Json = nlohmann::json;
 
+constexpr double kLongest_s = 360000.0; // 100 hours
+constexpr std::size_t kMostItems = 100000;
+
 // Collects the first error; after that every read returns its default.
 class Fields {
   public:
@@ -89,6 +92,24 @@ class Fields {
             return kEmpty;
         }
         return *value;
+    }
+
+    // Number i of a list of numbers.
+    double
+    item(const Json& list, std::size_t i, double low, double high, const std::string& where) {
+        if (!list.is_array() || i >= list.size() || !list[i].is_number()) {
+            fail(where, "is not a list of numbers");
+            return low;
+        }
+        const double x = list[i].get<double>();
+        if (!(x >= low && x <= high))
+            fail(where, "is out of range");
+        return x;
+    }
+
+    static bool isTrue(const Json& object, const char* key) {
+        const Json* value = find(object, key);
+        return value && value->is_boolean() && value->get<bool>();
     }
 
     // The value of a word; the word must be known.

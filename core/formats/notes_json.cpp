@@ -13,7 +13,7 @@ namespace {
 using json_fields::Fields;
 using json_fields::Json;
 
-constexpr double kLongest_s = 360000.0; // 100 hours
+using json_fields::kLongest_s;
 
 double rounded(double x, double steps) {
     return std::round(x * steps) / steps;

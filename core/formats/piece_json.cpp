@@ -2,6 +2,9 @@
 
 #include "formats/instrument_fields.h"
 #include "formats/json_fields.h"
+#include "formats/string_fields.h"
+#include "formats/take_fields.h"
+#include "formats/timeline_fields.h"
 #include "formats/words.h"
 
 namespace wirenote {
@@ -10,8 +13,8 @@ namespace {
 using json_fields::Fields;
 using json_fields::Json;
 
-constexpr double kLongest_s = 360000.0;
-constexpr std::size_t kMostItems = 100000;
+using json_fields::kLongest_s;
+using json_fields::kMostItems;
 
 // --- values of decisions, both ways
 // -------------------------------------------------------------------
@@ -32,32 +35,15 @@ Json toJson(Stroke v) {
     return wordFor(v);
 }
 
-double numberAt(const Json& json,
-                std::size_t i,
-                double low,
-                double high,
-                Fields& fields,
-                const std::string& where) {
-    if (!json.is_array() || i >= json.size() || !json[i].is_number()) {
-        fields.fail(where, "is not a list of numbers");
-        return low;
-    }
-    const double x = json[i].get<double>();
-    if (!(x >= low && x <= high))
-        fields.fail(where, "is out of range");
-    return x;
-}
-
 void fromJson(const Json& json, double& v, Fields& fields, const std::string& where) {
-    v = numberAt(Json::array({json}), 0, -1000, 1000, fields, where);
+    v = fields.item(Json::array({json}), 0, -1000, 1000, where);
 }
 void fromJson(const Json& json, TimeRange& v, Fields& fields, const std::string& where) {
-    v = {numberAt(json, 0, 0, kLongest_s, fields, where),
-         numberAt(json, 1, 0, kLongest_s, fields, where)};
+    v = {fields.item(json, 0, 0, kLongest_s, where), fields.item(json, 1, 0, kLongest_s, where)};
 }
 void fromJson(const Json& json, Position& v, Fields& fields, const std::string& where) {
-    v = {static_cast<int>(numberAt(json, 0, 0, kMaxStrings, fields, where)),
-         static_cast<int>(numberAt(json, 1, 0, kMaxFrets, fields, where))};
+    v = {static_cast<int>(fields.item(json, 0, 0, kMaxStrings, where)),
+         static_cast<int>(fields.item(json, 1, 0, kMaxFrets, where))};
 }
 void fromJson(const Json& json, Finger& v, Fields& fields, const std::string& where) {
     v = fields.known(json.is_string() ? fingerFrom(json.get<std::string>()) : std::nullopt,
@@ -128,203 +114,6 @@ decisionFrom(const Json& owner, const char* key, Fields& fields, const std::stri
 // --- parts of a piece
 // ---------------------------------------------------------------------------------
 
-Json alignmentToJson(const TakeAlignment& alignment) {
-    Json moments = Json::array();
-    for (const TakeAlignment::Moment& m : alignment.moments)
-        moments.push_back(Json::array({m.piece_s, m.take_s}));
-    return {{"basis", wordFor(alignment.basis)},
-            {"certainty", alignment.certainty},
-            {"semitones", alignment.semitones},
-            {"moments", moments}};
-}
-
-Json qualityToJson(const TakeQuality& q) {
-    return {{"clipped_share", q.clipped_share},
-            {"signal_to_noise_db", q.signal_to_noise_db},
-            {"hum_db", q.hum_db},
-            {"hum_hz", q.hum_hz},
-            {"reverberation_s", q.reverberation_s},
-            {"top_hz", q.top_hz},
-            {"mono_loss_db", q.mono_loss_db},
-            {"neck_seen", q.neck_seen},
-            {"neck_share", q.neck_share},
-            {"neck_frets", q.neck_frets}};
-}
-
-Json takeToJson(const Take& take) {
-    return {{"name", take.name},
-            {"path", take.path},
-            {"sha256", take.sha256},
-            {"length_s", take.length_s},
-            {"cautions", take.cautions},
-            {"reference",
-             {{"a4_hz", take.reference.a4_hz},
-              {"spread_cents", take.reference.spread_cents},
-              {"basis", wordFor(take.reference.basis)}}},
-            {"kind", wordFor(take.kind)},
-            {"trim_s", toJson(take.trim)},
-            {"sound_stream", take.sound_stream},
-            {"channels", wordFor(take.channels)},
-            {"gain_db", take.gain_db},
-            {"has_picture", take.has_picture},
-            {"quality", qualityToJson(take.quality)},
-            {"remark", take.remark},
-            {"origin", take.origin},
-            {"rights", wordFor(take.rights)},
-            {"alignment", alignmentToJson(take.alignment)}};
-}
-
-TakeAlignment alignmentFrom(const Json& json, Fields& fields, const std::string& where) {
-    TakeAlignment alignment;
-    alignment.basis = fields.known(
-        basisFrom(fields.text(json, "basis", where)), Basis::Reasoned, where + ".basis");
-    alignment.certainty = fields.number(json, "certainty", 0, 0, 1, where);
-    alignment.semitones = fields.integer(json, "semitones", 0, -48, 48, where);
-    const std::string at = where + ".moments";
-    for (const Json& m : fields.array(json, "moments", where, kMostItems))
-        alignment.moments.push_back({numberAt(m, 0, -kLongest_s, kLongest_s, fields, at),
-                                     numberAt(m, 1, -kLongest_s, kLongest_s, fields, at)});
-    if (!alignment.valid())
-        fields.fail(at, "do not go forward in time");
-    return alignment;
-}
-
-TakeQuality qualityFrom(const Json& json, Fields& fields, const std::string& where) {
-    TakeQuality q;
-    q.clipped_share = fields.number(json, "clipped_share", -1, -1, 1, where);
-    q.signal_to_noise_db = fields.number(json, "signal_to_noise_db", -1, -1, 300, where);
-    q.hum_db = fields.number(json, "hum_db", -1, -300, 300, where);
-    q.hum_hz = fields.number(json, "hum_hz", 0, 0, 1000, where);
-    q.reverberation_s = fields.number(json, "reverberation_s", -1, -1, 1000, where);
-    q.top_hz = fields.number(json, "top_hz", -1, -1, 1e6, where);
-    q.mono_loss_db = fields.number(json, "mono_loss_db", -1, -300, 300, where);
-    q.neck_seen = fields.number(json, "neck_seen", -1, -1, 1, where);
-    q.neck_share = fields.number(json, "neck_share", -1, -1, 2, where);
-    q.neck_frets = fields.number(json, "neck_frets", -1, -1, 40, where);
-    return q;
-}
-
-TuningReference referenceFrom(const Json& json, Fields& fields, const std::string& where) {
-    TuningReference reference;
-    reference.a4_hz = fields.number(json, "a4_hz", kStandardA4Hz, kLowestA4Hz, kHighestA4Hz, where);
-    reference.spread_cents = fields.number(json, "spread_cents", 0, 0, 1e6, where);
-    reference.basis =
-        fields.known(basisFrom(fields.text(json, "basis", where)), Basis::Heard, where + ".basis");
-    return reference;
-}
-
-// What a file of the first version does not say has its usual value.
-template <class E, class From>
-E wordOr(const Json& json,
-         const char* key,
-         E usual,
-         From from,
-         Fields& fields,
-         const std::string& where) {
-    return Fields::find(json, key)
-               ? fields.known(from(fields.text(json, key, where)), usual, where + "." + key)
-               : usual;
-}
-
-Take takeFrom(const Json& json, Fields& fields, const std::string& where) {
-    Take take;
-    take.name = fields.text(json, "name", where);
-    take.path = fields.text(json, "path", where, 4096);
-    take.sha256 = fields.text(json, "sha256", where, 64);
-    take.length_s = fields.number(json, "length_s", 0, 0, kLongest_s, where);
-    for (const Json& c : fields.array(json, "cautions", where, 100))
-        if (c.is_string())
-            take.cautions.push_back(c.get<std::string>());
-    if (const Json* reference = Fields::find(json, "reference"))
-        take.reference = referenceFrom(*reference, fields, where + ".reference");
-    take.kind = wordOr(json, "kind", take.kind, takeKindFrom, fields, where);
-    if (const Json* trim = Fields::find(json, "trim_s"))
-        fromJson(*trim, take.trim, fields, where + ".trim_s");
-    take.sound_stream = fields.integer(json, "sound_stream", -1, -1, 1000, where);
-    take.channels = wordOr(json, "channels", take.channels, channelsFrom, fields, where);
-    take.gain_db = fields.number(json, "gain_db", 0, -60, 40, where);
-    if (const Json* picture = Fields::find(json, "has_picture"))
-        take.has_picture = picture->is_boolean() && picture->get<bool>();
-    if (const Json* quality = Fields::find(json, "quality"))
-        take.quality = qualityFrom(*quality, fields, where + ".quality");
-    take.remark = fields.text(json, "remark", where, 10000);
-    take.origin = fields.text(json, "origin", where, 10000);
-    take.rights = wordOr(json, "rights", take.rights, rightsFrom, fields, where);
-    if (const Json* alignment = Fields::find(json, "alignment"))
-        take.alignment = alignmentFrom(*alignment, fields, where + ".alignment");
-    return take;
-}
-
-Json timelineToJson(const Timeline& t) {
-    Json sections = Json::array();
-    for (const Section& s : t.sections)
-        sections.push_back(
-            {{"label", s.label}, {"start_s", s.span.start_s}, {"end_s", s.span.end_s}});
-    Json changes = Json::array();
-    for (const MetreChange& change : t.changes)
-        changes.push_back({{"bar", change.bar}, {"metre", change.metre.text()}});
-    Json divisions = Json::array();
-    for (const SetDivision& division : t.divisions)
-        divisions.push_back({{"beat", division.beat}, {"parts", division.parts}});
-    return {{"tempo_bpm", t.tempo_bpm},
-            {"metre", t.metre.text()},
-            {"basis", wordFor(t.basis)},
-            {"beats_s", t.beats_s},
-            {"first_downbeat", t.first_downbeat},
-            {"metre_changes", changes},
-            {"placed_beats", t.pinned},
-            {"swing", t.swing},
-            {"divided_beats", divisions},
-            {"sections", sections}};
-}
-
-Timeline timelineFrom(const Json& json, Fields& fields) {
-    Timeline t;
-    const std::string where = "timeline";
-    t.tempo_bpm = fields.number(json, "tempo_bpm", 0, 0, 1000, where);
-    if (const auto metre = parseMetre(fields.text(json, "metre", where)); metre)
-        t.metre = *metre;
-    else
-        fields.fail(where + ".metre", "cannot be counted");
-    t.basis = fields.known(
-        basisFrom(fields.text(json, "basis", where)), Basis::Reasoned, where + ".basis");
-    const Json& beats = fields.array(json, "beats_s", where, kMaxNotes);
-    for (std::size_t i = 0; i < beats.size(); ++i)
-        t.beats_s.push_back(
-            numberAt(beats, i, -kLongest_s, kLongest_s, fields, where + ".beats_s"));
-    t.first_downbeat =
-        fields.integer(json, "first_downbeat", 0, 0, static_cast<int>(kMaxNotes), where);
-    for (const Json& change : fields.array(json, "metre_changes", where, kMostItems)) {
-        const auto metre = parseMetre(fields.text(change, "metre", where + ".metre_changes"));
-        if (!metre)
-            fields.fail(where + ".metre_changes", "cannot be counted");
-        else
-            t.changes.push_back(
-                {fields.integer(change, "bar", 2, 2, 1000000, where + ".metre_changes"), *metre});
-    }
-    for (const Json& beat : fields.array(json, "placed_beats", where, kMaxNotes)) {
-        if (!beat.is_number_integer())
-            fields.fail(where + ".placed_beats", "holds something that is not a number of a beat");
-        else
-            t.pinned.push_back(beat.get<int>());
-    }
-    for (const Json& division : fields.array(json, "divided_beats", where, kMaxNotes))
-        t.divisions.push_back(
-            {fields.integer(division, "beat", 0, 0, static_cast<int>(kMaxNotes), where),
-             fields.integer(division, "parts", 1, 1, 12, where)});
-    t.swing = fields.number(json, "swing", 1.0, 1.0, kMostSwing, where);
-    for (const Json& s : fields.array(json, "sections", where, kMostItems))
-        t.sections.push_back({fields.text(s, "label", where),
-                              {fields.number(s, "start_s", 0, 0, kLongest_s, where),
-                               fields.number(s, "end_s", 0, 0, kLongest_s, where)}});
-    return t;
-}
-
-bool isTrue(const Json& json, const char* key) {
-    const Json* value = Fields::find(json, key);
-    return value && value->is_boolean() && value->get<bool>();
-}
-
 Json noteToJson(const Note& note) {
     Json curve = Json::array();
     for (const PitchPoint& p : note.curve)
@@ -342,10 +131,7 @@ Json noteToJson(const Note& note) {
                  {"techniques", techniques}};
     if (note.slip)
         json["slip"] = {{"meant_midi", note.slip->meant_midi}};
-    if (note.stiffness.told())
-        json["stiffness"] = {{"log_b", note.stiffness.log_b},
-                             {"sd", note.stiffness.sd},
-                             {"borrowed", note.stiffness.borrowed}};
+    json_fields::heardStringToJson(note, json);
     return json;
 }
 
@@ -355,8 +141,8 @@ Note noteFrom(const Json& json, Fields& fields, const std::string& where) {
     note.time = decisionFrom<TimeRange>(json, "time", fields, where);
     note.pitch = decisionFrom<double>(json, "pitch", fields, where);
     for (const Json& p : fields.array(json, "curve", where, 1000000))
-        note.curve.push_back({numberAt(p, 0, 0, kLongest_s, fields, where),
-                              numberAt(p, 1, -1e5, 1e5, fields, where)});
+        note.curve.push_back(
+            {fields.item(p, 0, 0, kLongest_s, where), fields.item(p, 1, -1e5, 1e5, where)});
     note.loudness_db = fields.number(json, "loudness_db", -30, -200, 100, where);
     note.velocity = fields.number(json, "velocity", 0.6, 0, 1, where);
     for (const Json& t : fields.array(json, "techniques", where, 32))
@@ -367,18 +153,8 @@ Note noteFrom(const Json& json, Fields& fields, const std::string& where) {
     if (const Json* slip = Fields::find(json, "slip"))
         note.slip =
             Slip{static_cast<int>(fields.number(*slip, "meant_midi", 0, 0, 127, where + ".slip"))};
-    if (const Json* heard = Fields::find(json, "stiffness"))
-        note.stiffness = {fields.number(*heard, "log_b", 0, -30, 10, where + ".stiffness"),
-                          fields.number(*heard, "sd", -1, -1, 100, where + ".stiffness"),
-                          isTrue(*heard, "borrowed")};
+    json_fields::heardStringFrom(json, note, fields, where);
     return note;
-}
-
-Json traitsToJson(const std::vector<StringTrait>& traits) {
-    Json all = Json::array();
-    for (const StringTrait& t : traits)
-        all.push_back({{"log_factor", t.log_factor}, {"sd", t.sd}, {"basis", wordFor(t.basis)}});
-    return all;
 }
 
 Json missesToJson(const std::vector<NearMiss>& misses) {
@@ -406,18 +182,6 @@ std::vector<NearMiss> missesFrom(const Json& json, Fields& fields) {
     return misses;
 }
 
-std::vector<StringTrait> traitsFrom(const Json& json, Fields& fields) {
-    std::vector<StringTrait> traits;
-    const std::string where = "string_traits";
-    for (const Json& t : fields.array(json, "string_traits", "the file", kMaxStrings))
-        traits.push_back({fields.number(t, "log_factor", 0, -10, 10, where),
-                          fields.number(t, "sd", 1, 0, 100, where),
-                          fields.known(basisFrom(fields.text(t, "basis", where)),
-                                       Basis::Reasoned,
-                                       where + ".basis")});
-    return traits;
-}
-
 Json planToJson(const NotePlan& plan) {
     return {{"note", plan.note},
             {"position", decisionToJson(plan.position)},
@@ -442,14 +206,14 @@ std::string writePieceJson(const Piece& piece) {
     Json json = {{"format", kPieceFormat},
                  {"title", piece.title},
                  {"instrument", json_fields::instrumentToJson(piece.instrument)},
-                 {"timeline", timelineToJson(piece.timeline)},
+                 {"timeline", json_fields::timelineToJson(piece.timeline)},
                  {"key_fifths", piece.key.fifths},
-                 {"string_traits", traitsToJson(piece.string_traits)},
+                 {"string_traits", json_fields::traitsToJson(piece.string_traits)},
                  {"misses", missesToJson(piece.misses)},
                  {"next_id", piece.next_id}};
     json["takes"] = Json::array();
     for (const Take& take : piece.takes)
-        json["takes"].push_back(takeToJson(take));
+        json["takes"].push_back(json_fields::takeToJson(take));
     Json notes = Json::array();
     for (const Note& note : piece.notes)
         notes.push_back(noteToJson(note));
@@ -485,13 +249,14 @@ Result<Piece> readPieceJson(const std::string& text) {
     if (const Json* instrument = Fields::find(json, "instrument"))
         piece.instrument = json_fields::instrumentFrom(*instrument, fields);
     if (const Json* take = Fields::find(json, "take")) // the first version had one take
-        piece.takes.push_back(takeFrom(*take, fields, "take"));
+        piece.takes.push_back(json_fields::takeFrom(*take, fields, "take"));
     const Json& takes = fields.array(json, "takes", "the file", kMaxTakes);
     for (std::size_t i = 0; i < takes.size() && fields.ok(); ++i)
-        piece.takes.push_back(takeFrom(takes[i], fields, "takes[" + std::to_string(i) + "]"));
+        piece.takes.push_back(
+            json_fields::takeFrom(takes[i], fields, "takes[" + std::to_string(i) + "]"));
     if (const Json* timeline = Fields::find(json, "timeline"))
-        piece.timeline = timelineFrom(*timeline, fields);
-    piece.string_traits = traitsFrom(json, fields);
+        piece.timeline = json_fields::timelineFrom(*timeline, fields);
+    piece.string_traits = json_fields::traitsFrom(json, fields);
     piece.misses = missesFrom(json, fields);
     piece.key.fifths = fields.integer(json, "key_fifths", 0, -7, 7, "the file");
     piece.next_id = static_cast<NoteId>(fields.number(json, "next_id", 1, 1, 1e15, "the file"));

@@ -5,6 +5,7 @@
 #include "fretting/reasons.h"
 #include "fretting/solver.h"
 #include "fretting/string_traits.h"
+#include "fretting/tone_traits.h"
 
 #include <algorithm>
 
@@ -28,11 +29,13 @@ LineNote lineNote(const Piece& piece, std::size_t i) {
                                                 : Slur::None;
     line.drawn_semitones = note.bendSemitones();
     line.vibrato = note.has(Technique::Vibrato);
-    if (!line.harmonic && line.midi == note.midi()) // else another length of the string sounds
-        line.evidence = {
+    if (!line.harmonic && line.midi == note.midi()) { // else another length of the string sounds
+        line.evidence = toneEvidence(piece.instrument, piece.string_traits, note.tone, line.midi);
+        line.evidence.push_back(
             {ReasonKind::StiffnessFits,
              Basis::Heard,
-             stiffnessCosts(piece.instrument, piece.string_traits, note.stiffness, line.midi)}};
+             stiffnessCosts(piece.instrument, piece.string_traits, note.stiffness, line.midi)});
+    }
     if (plan.position.isSet() && plan.placed())
         line.fixed_position = plan.position.value;
     if (plan.finger.isSet())
@@ -121,6 +124,7 @@ void placeSpan(Piece& piece, std::size_t from, std::size_t to, const HandModel& 
 } // namespace
 
 void placeAll(Piece& piece, const HandModel& model) {
+    // Without stiffness to begin with, the tone would only confirm what the hand prefers.
     const bool heard =
         std::ranges::any_of(piece.notes, [](const Note& note) { return note.stiffness.told(); });
     if (!heard) {
@@ -138,6 +142,9 @@ void placeAll(Piece& piece, const HandModel& model) {
         placeSpan(piece, 0, piece.notes.size(), model, false);
         piece.string_traits = learnedTraits(piece, stringProbabilities(piece));
     }
+    // The tone is learned once the stiffness has placed what it can, so that it cannot talk itself
+    // into a mistake.
+    learnTone(piece, stringProbabilities(piece));
     placeSpan(piece, 0, piece.notes.size(), model, true);
 }
 

@@ -34,7 +34,7 @@ double residual(const Instrument& instrument, int string, int midi, double log_b
 std::vector<StringTrait> statedTraits(const Instrument& instrument, const TraitModel& model) {
     std::vector<StringTrait> traits;
     for (const StringSpec& string : instrument.strings)
-        traits.push_back({0.0, statedSd(string, model), Basis::Reasoned});
+        traits.push_back({0.0, statedSd(string, model), Basis::Reasoned, {}});
     return traits;
 }
 
@@ -101,6 +101,8 @@ std::vector<StringTrait> learnedTraits(const Piece& piece,
             traits[at] = piece.string_traits[at];
             continue;
         }
+        if (at < piece.string_traits.size())
+            traits[at].tone = piece.string_traits[at].tone;
         double weight = 1.0 / (traits[at].sd * traits[at].sd);
         double sum = 0.0;
         for (std::size_t i = 0; i < piece.notes.size(); ++i) {

@@ -2,6 +2,7 @@
 
 #include "music/pitch.h"
 #include "signal/stiffness_meter.h"
+#include "signal/tone_meter.h"
 
 #include <algorithm>
 #include <cmath>
@@ -14,6 +15,7 @@ constexpr double kLongest_s = 0.42;
 constexpr double kShortest_s = 0.08;
 constexpr double kEnough_s = 0.16; // with so much alone, what begins later is left out
 constexpr double kAmong_sd = 0.2;
+constexpr double kUsualB = 5e-5;
 constexpr double kReach = 40; // notes that may sound together with one
 
 // The stretch of a note that tells most: from its attack (and that of the rest of its stroke) until
@@ -40,16 +42,27 @@ TimeRange tellingStretch(const std::vector<Note>& notes, std::size_t i) {
     return span;
 }
 
+// The tone may be followed until the note ends or the next is struck.
+double toneEnd(const std::vector<Note>& notes, std::size_t i) {
+    double end = notes[i].offset_s();
+    for (std::size_t j = i + 1; j < notes.size() && notes[j].onset_s() < end; ++j)
+        if (notes[j].onset_s() > notes[i].onset_s() + 0.1)
+            end = notes[j].onset_s();
+    return end;
+}
+
 } // namespace
 
 Status
-measureStiffness(SoundView sound, double a4_hz, std::vector<Note>& notes, const JobControl& job) {
+measureStrings(SoundView sound, double a4_hz, std::vector<Note>& notes, const JobControl& job) {
     StiffnessMeter meter(sound);
+    ToneMeter tone_meter(sound);
     for (std::size_t i = 0; i < notes.size(); ++i) {
         if (job.cancelRequested())
             return cancelled();
         Note& note = notes[i];
         note.stiffness = {};
+        note.tone = {};
         const TimeRange span = tellingStretch(notes, i);
         if (note.has(Technique::GhostStroke) || note.has(Technique::Dead) ||
             note.has(Technique::Harmonic) || span.length_s() < kShortest_s)
@@ -65,6 +78,13 @@ measureStiffness(SoundView sound, double a4_hz, std::vector<Note>& notes, const 
         // With other strings sounding, partials are taken for each other now and then.
         if (fit.told())
             note.stiffness = {fit.log_b, std::hypot(fit.sd, others_hz.empty() ? 0.0 : kAmong_sd)};
+        if (note.has(Technique::Vibrato) || note.bendSemitones() > 0.0)
+            continue; // its partials move through the windows: levels would mean nothing
+        const ToneFit tone = tone_meter.measure({span.start_s, toneEnd(notes, i)},
+                                                fit.f0_hz,
+                                                fit.told() ? std::exp(fit.log_b) : kUsualB,
+                                                others_hz);
+        note.tone = {tone.decay_low, tone.decay_high, tone.comb, tone.tilt};
     }
     return {};
 }

@@ -10,10 +10,10 @@
 
 namespace wirenote {
 
-// Measures the stiffness of the string behind each note, where its sound allows; notes that sound
-// together are kept apart by their partials. `notes` in order of time, `sound` mono. Errors:
-// Cancelled.
+// Measures the stiffness of the string behind each note and its tone, where its sound allows; notes
+// that sound together are kept apart by their partials. `notes` in order of time, `sound` mono.
+// Errors: Cancelled.
 Status
-measureStiffness(SoundView sound, double a4_hz, std::vector<Note>& notes, const JobControl& job);
+measureStrings(SoundView sound, double a4_hz, std::vector<Note>& notes, const JobControl& job);
 
 } // namespace wirenote

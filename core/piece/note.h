@@ -1,9 +1,11 @@
 // The value types of a piece: what was heard, and what was decided about it.
 #pragma once
 
+#include "base/measure.h"
 #include "base/time_range.h"
 #include "music/instrument.h"
 
+#include <array>
 #include <cstdint>
 #include <optional>
 #include <string>
@@ -37,6 +39,9 @@ enum class ReasonKind {
     FingersAlternate,  // reasoned: index and middle take turns
     FingerPerString,   // reasoned: held chords: the thumb or a finger for string a
     StiffnessFits,     // heard: as stiff as string a would sound, x times off what string b would
+    DecayFits,         // heard: dies as fast as on string a, unlike string b
+    CombFits,          // heard: plucked where string a would put it, unlike string b
+    TiltFits,          // heard: as bright as string a sounds, unlike string b
     StringsInTurn,     // heard: thick strings first (a = 1) or thin ones (−1), sure to x (0.5..1)
     DecidedByPerson,   // set
     StruckAgain,       // reasoned: the same grip just before or after has string a
@@ -122,6 +127,12 @@ struct HeardStiffness {
     bool told() const { return sd >= 0.0; }
 };
 
+// What beside its stiffness a note says of its string (see signal/tone_meter.h): how fast it dies,
+// low and high, where its comb lies, how its partials fall.
+enum class ToneFigure { DecayLow, DecayHigh, Comb, Tilt };
+constexpr int kToneFigures = 4;
+using HeardTone = std::array<Measure, kToneFigures>;
+
 // A slip of the performer, as a person says: kept in "as played", put right elsewhere.
 struct Slip {
     int meant_midi = 0; // 0: nothing was meant to sound
@@ -138,6 +149,7 @@ struct Note {
     double velocity = 0.6;      // 0..1, loudness against the take's loudest notes
     std::vector<Technique> techniques;
     HeardStiffness stiffness;
+    HeardTone tone{};
     std::optional<Slip> slip;
     bool operator==(const Note&) const = default;
 

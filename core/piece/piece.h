@@ -32,6 +32,17 @@ struct LogEntry {
     bool operator==(const LogEntry&) const = default;
 };
 
+// What one figure of the tone is on one string: value = at_open + per_octave · (octaves above the
+// open string), give or take sd. A negative deviation: nothing is known, or it does not help.
+struct ToneTrait {
+    double at_open = 0.0;
+    double per_octave = 0.0;
+    double sd = -1.0;
+    bool operator==(const ToneTrait&) const = default;
+    bool told() const { return sd >= 0.0; }
+    double at(double octaves) const { return at_open + per_octave * octaves; }
+};
+
 // What is known of one string of this very instrument: how much stiffer it is than its gauge and
 // material say, as a natural logarithm, with its standard deviation. Learned from the notes, or
 // measured by a calibration take (basis "set": it stays).
@@ -39,6 +50,7 @@ struct StringTrait {
     double log_factor = 0.0;
     double sd = 0.0;
     Basis basis = Basis::Reasoned;
+    std::array<ToneTrait, kToneFigures> tone{};
     bool operator==(const StringTrait&) const = default;
 };
 

@@ -1,0 +1,21 @@
+// What was heard of strings: of each note, and of each string of the instrument; shared by the
+// piece file and the calibration file.
+#pragma once
+
+#include "formats/json_fields.h"
+#include "piece/piece.h"
+
+namespace wirenote::json_fields {
+
+// "stiffness" and "tone" of a note; each only when it was measured.
+void heardStringToJson(const Note& note, Json& json);
+void heardStringFrom(const Json& json, Note& note, Fields& fields, const std::string& where);
+
+// "tone" of a string; nothing when no figure is known.
+void toneToJson(const StringTrait& trait, Json& json);
+void toneFrom(const Json& json, StringTrait& trait, Fields& fields, const std::string& where);
+
+Json traitsToJson(const std::vector<StringTrait>& traits);
+std::vector<StringTrait> traitsFrom(const Json& json, Fields& fields);
+
+} // namespace wirenote::json_fields

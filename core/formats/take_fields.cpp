@@ -1,0 +1,138 @@
+#include "formats/take_fields.h"
+
+#include "formats/words.h"
+
+namespace wirenote::json_fields {
+namespace {
+
+Json alignmentToJson(const TakeAlignment& alignment) {
+    Json moments = Json::array();
+    for (const TakeAlignment::Moment& m : alignment.moments)
+        moments.push_back(Json::array({m.piece_s, m.take_s}));
+    return {{"basis", wordFor(alignment.basis)},
+            {"certainty", alignment.certainty},
+            {"semitones", alignment.semitones},
+            {"moments", moments}};
+}
+
+Json qualityToJson(const TakeQuality& q) {
+    return {{"clipped_share", q.clipped_share},
+            {"signal_to_noise_db", q.signal_to_noise_db},
+            {"hum_db", q.hum_db},
+            {"hum_hz", q.hum_hz},
+            {"reverberation_s", q.reverberation_s},
+            {"top_hz", q.top_hz},
+            {"mono_loss_db", q.mono_loss_db},
+            {"neck_seen", q.neck_seen},
+            {"neck_share", q.neck_share},
+            {"neck_frets", q.neck_frets}};
+}
+
+TakeAlignment alignmentFrom(const Json& json, Fields& fields, const std::string& where) {
+    TakeAlignment alignment;
+    alignment.basis = fields.known(
+        basisFrom(fields.text(json, "basis", where)), Basis::Reasoned, where + ".basis");
+    alignment.certainty = fields.number(json, "certainty", 0, 0, 1, where);
+    alignment.semitones = fields.integer(json, "semitones", 0, -48, 48, where);
+    const std::string at = where + ".moments";
+    for (const Json& m : fields.array(json, "moments", where, kMostItems))
+        alignment.moments.push_back({fields.item(m, 0, -kLongest_s, kLongest_s, at),
+                                     fields.item(m, 1, -kLongest_s, kLongest_s, at)});
+    if (!alignment.valid())
+        fields.fail(at, "do not go forward in time");
+    return alignment;
+}
+
+TakeQuality qualityFrom(const Json& json, Fields& fields, const std::string& where) {
+    TakeQuality q;
+    q.clipped_share = fields.number(json, "clipped_share", -1, -1, 1, where);
+    q.signal_to_noise_db = fields.number(json, "signal_to_noise_db", -1, -1, 300, where);
+    q.hum_db = fields.number(json, "hum_db", -1, -300, 300, where);
+    q.hum_hz = fields.number(json, "hum_hz", 0, 0, 1000, where);
+    q.reverberation_s = fields.number(json, "reverberation_s", -1, -1, 1000, where);
+    q.top_hz = fields.number(json, "top_hz", -1, -1, 1e6, where);
+    q.mono_loss_db = fields.number(json, "mono_loss_db", -1, -300, 300, where);
+    q.neck_seen = fields.number(json, "neck_seen", -1, -1, 1, where);
+    q.neck_share = fields.number(json, "neck_share", -1, -1, 2, where);
+    q.neck_frets = fields.number(json, "neck_frets", -1, -1, 40, where);
+    return q;
+}
+
+TuningReference referenceFrom(const Json& json, Fields& fields, const std::string& where) {
+    TuningReference reference;
+    reference.a4_hz = fields.number(json, "a4_hz", kStandardA4Hz, kLowestA4Hz, kHighestA4Hz, where);
+    reference.spread_cents = fields.number(json, "spread_cents", 0, 0, 1e6, where);
+    reference.basis =
+        fields.known(basisFrom(fields.text(json, "basis", where)), Basis::Heard, where + ".basis");
+    return reference;
+}
+
+// What a file of the first version does not say has its usual value.
+template <class E, class From>
+E wordOr(const Json& json,
+         const char* key,
+         E usual,
+         From from,
+         Fields& fields,
+         const std::string& where) {
+    return Fields::find(json, key)
+               ? fields.known(from(fields.text(json, key, where)), usual, where + "." + key)
+               : usual;
+}
+
+} // namespace
+
+Json takeToJson(const Take& take) {
+    return {{"name", take.name},
+            {"path", take.path},
+            {"sha256", take.sha256},
+            {"length_s", take.length_s},
+            {"cautions", take.cautions},
+            {"reference",
+             {{"a4_hz", take.reference.a4_hz},
+              {"spread_cents", take.reference.spread_cents},
+              {"basis", wordFor(take.reference.basis)}}},
+            {"kind", wordFor(take.kind)},
+            {"trim_s", Json::array({take.trim.start_s, take.trim.end_s})},
+            {"sound_stream", take.sound_stream},
+            {"channels", wordFor(take.channels)},
+            {"gain_db", take.gain_db},
+            {"has_picture", take.has_picture},
+            {"quality", qualityToJson(take.quality)},
+            {"remark", take.remark},
+            {"origin", take.origin},
+            {"rights", wordFor(take.rights)},
+            {"alignment", alignmentToJson(take.alignment)}};
+}
+
+Take takeFrom(const Json& json, Fields& fields, const std::string& where) {
+    Take take;
+    take.name = fields.text(json, "name", where);
+    take.path = fields.text(json, "path", where, 4096);
+    take.sha256 = fields.text(json, "sha256", where, 64);
+    take.length_s = fields.number(json, "length_s", 0, 0, kLongest_s, where);
+    for (const Json& c : fields.array(json, "cautions", where, 100))
+        if (c.is_string())
+            take.cautions.push_back(c.get<std::string>());
+    if (const Json* reference = Fields::find(json, "reference"))
+        take.reference = referenceFrom(*reference, fields, where + ".reference");
+    take.kind = wordOr(json, "kind", take.kind, takeKindFrom, fields, where);
+    if (const Json* trim = Fields::find(json, "trim_s"))
+        take.trim = {fields.item(*trim, 0, 0, kLongest_s, where + ".trim_s"),
+                     fields.item(*trim, 1, 0, kLongest_s, where + ".trim_s")};
+    take.sound_stream = fields.integer(json, "sound_stream", -1, -1, 1000, where);
+    take.channels = wordOr(json, "channels", take.channels, channelsFrom, fields, where);
+    take.gain_db = fields.number(json, "gain_db", 0, -60, 40, where);
+    if (const Json* picture = Fields::find(json, "has_picture"))
+        take.has_picture = picture->is_boolean() && picture->get<bool>();
+    if (const Json* quality = Fields::find(json, "quality"))
+        take.quality = qualityFrom(*quality, fields, where + ".quality");
+    take.remark = fields.text(json, "remark", where, 10000);
+    take.origin = fields.text(json, "origin", where, 10000);
+    take.rights = wordOr(json, "rights", take.rights, rightsFrom, fields, where);
+    if (const Json* alignment = Fields::find(json, "alignment"))
+        take.alignment = alignmentFrom(*alignment, fields, where + ".alignment");
+    return take;
+}
+
+} // namespace wirenote::json_fields

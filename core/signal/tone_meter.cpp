@@ -1,0 +1,345 @@
+#include "signal/tone_meter.h"
+
+#include "signal/hann.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <numbers>
+
+namespace wirenote {
+namespace {
+
+constexpr int kFft = 4096;
+constexpr int kMostPartials = 24;
+constexpr double kHighest_hz = 9500.0;
+constexpr double kLongest_s = 0.8;
+constexpr double kShortest_s = 0.12;
+constexpr double kHop_s = 0.015;
+constexpr double kWindow_s = 0.05;
+constexpr double kWindowAmong_s = 0.08; // other strings are kept apart by a longer one
+constexpr double kPeriods = 4.0;        // a window holds at least so many
+constexpr double kClear_db = 9.0;       // above what lies between the partials
+constexpr double kMostFall_db = 25.0;
+constexpr double kUnderStrongest_db = 55.0;
+constexpr std::size_t kFewestFrames = 5;
+constexpr double kReading_db = 0.25;    // no level is read more exactly
+constexpr double kLeastLoss_db_s = 0.5; // a string that dies more slowly was not measured
+constexpr double kMostLoss_sd = 0.5;    // of the logarithm
+constexpr int kHighPartial = 6;
+constexpr int kFewestForComb = 7;
+constexpr int kCombPartials = 16;
+constexpr double kCombFloor = 0.06; // a node is never so deep: width of the pick, two planes
+constexpr double kStrength_sd_db = 5.0;
+constexpr double kLeastStrength_sd_db = 2.5;
+constexpr double kUsualTilt =
+    -8.0; // dB an octave: a pluck has 6, its width and the sound's way more
+constexpr double kTilt_sd = 4.0;
+constexpr double kOnePlace = 0.15; // as a logarithm: places as near as this are one
+constexpr double kLeastShare = 0.9;
+constexpr double kLeastComb_sd = 0.02;
+
+struct Line {
+    double at_zero = 0.0;
+    double slope = 0.0;
+    double var_zero = 0.0;
+    double var_slope = 0.0;
+    double covariance = 0.0;
+    double scatter = 0.0; // RMS, weighted
+    bool fitted = false;
+    double at(double x) const { return at_zero + slope * x; }
+    double varAt(double x) const { return var_zero + 2.0 * x * covariance + x * x * var_slope; }
+};
+
+// Weighted least squares; weights are 1/variance.
+Line fitLine(std::span<const double> x, std::span<const double> y, std::span<const double> weight) {
+    double w = 0, sx = 0, sy = 0, sxx = 0, sxy = 0;
+    for (std::size_t i = 0; i < x.size(); ++i) {
+        w += weight[i];
+        sx += weight[i] * x[i];
+        sy += weight[i] * y[i];
+        sxx += weight[i] * x[i] * x[i];
+        sxy += weight[i] * x[i] * y[i];
+    }
+    Line line;
+    const double determinant = w * sxx - sx * sx;
+    if (determinant <= 1e-12 * w * sxx)
+        return line;
+    line.fitted = true;
+    line.slope = (w * sxy - sx * sy) / determinant;
+    line.at_zero = (sy - line.slope * sx) / w;
+    line.var_slope = w / determinant;
+    line.var_zero = sxx / determinant;
+    line.covariance = -sx / determinant;
+    double off = 0.0;
+    for (std::size_t i = 0; i < x.size(); ++i)
+        off += weight[i] * (y[i] - line.at(x[i])) * (y[i] - line.at(x[i]));
+    line.scatter = std::sqrt(off / w);
+    return line;
+}
+
+Measure logOf(double rate, double variance, double least_sd) {
+    const double sd = std::sqrt(variance) / std::max(rate, 1e-9);
+    if (rate < kLeastLoss_db_s || sd > kMostLoss_sd)
+        return {};
+    return {std::log(rate), std::max(sd, least_sd)};
+}
+
+// The loss of partial n is c + d·n².
+void tellDecay(std::span<const double> n2,
+               std::span<const double> loss,
+               std::vector<double> weight,
+               ToneFit& fit) {
+    constexpr double kLeast_sd = 0.03;
+    if (n2.size() < 2)
+        return;
+    Line line = fitLine(n2, loss, weight);
+    std::vector<double> robust = weight;
+    for (int round = 0; round < 5 && line.fitted; ++round) {
+        for (std::size_t i = 0; i < n2.size(); ++i) { // beating partials are off
+            const double z2 = weight[i] * (loss[i] - line.at(n2[i])) * (loss[i] - line.at(n2[i]));
+            robust[i] = weight[i] / (1.0 + z2 / 6.0);
+        }
+        line = fitLine(n2, loss, robust);
+    }
+    if (!line.fitted)
+        return;
+    double used = 0.0;
+    double chi2 = 0.0;
+    for (std::size_t i = 0; i < n2.size(); ++i) {
+        used += robust[i] / weight[i];
+        chi2 += robust[i] * (loss[i] - line.at(n2[i])) * (loss[i] - line.at(n2[i]));
+    }
+    const double inflate = std::max(1.0, chi2 / std::max(1.0, used - 2.0));
+    fit.decay_low = logOf(line.at(1.0), inflate * line.varAt(1.0), kLeast_sd);
+    if (n2.size() >= 3 && n2.back() >= 16.0) {
+        constexpr double kHigh2 = kHighPartial * kHighPartial;
+        fit.decay_high = logOf(line.at(kHigh2), inflate * line.varAt(kHigh2), kLeast_sd);
+    }
+}
+
+struct Strength {
+    int number = 1;
+    double db = 0.0;
+    bool heard = true; // false: it is weaker than this
+};
+
+// Strengths of partials against the logarithm of their number, under a comb of one place.
+class CombFit {
+  public:
+    explicit CombFit(std::span<const Strength> strengths)
+        : m_strengths(strengths), m_level(strengths.size()), m_weight(strengths.size()) {
+        for (const Strength& s : strengths)
+            m_octaves.push_back(std::log2(s.number));
+    }
+
+    // Negative log-likelihood of the place r, when strengths scatter by `scatter_db` (Student's t
+    // with four degrees of freedom: body and pickup lift and sink single partials).
+    double costOf(double r, double scatter_db) {
+        for (std::size_t i = 0; i < m_level.size(); ++i) {
+            const double comb = std::abs(std::sin(std::numbers::pi * m_strengths[i].number * r));
+            m_level[i] = m_strengths[i].db - 20.0 * std::log10(comb + kCombFloor);
+            m_weight[i] = m_strengths[i].heard ? 1.0 : 0.0;
+        }
+        for (int round = 0; round < 4; ++round) {
+            m_line = fitLine(m_octaves, m_level, m_weight);
+            for (std::size_t i = 0; i < m_level.size(); ++i)
+                if (m_strengths[i].heard)
+                    m_weight[i] = 1.0 / (1.0 + squared(i, scatter_db) / 4.0);
+        }
+        double cost = 0.0;
+        for (std::size_t i = 0; i < m_level.size(); ++i)
+            cost += 2.5 * std::log1p(squared(i, scatter_db) / 4.0);
+        return cost;
+    }
+
+    double tilt() const { return m_line.slope; }
+
+    // Of the last place that was tried: the median deviation, as that of a normal distribution.
+    double scatter_db() const {
+        std::vector<double> off;
+        for (std::size_t i = 0; i < m_level.size(); ++i)
+            if (m_strengths[i].heard)
+                off.push_back(std::abs(m_level[i] - m_line.at(m_octaves[i])));
+        const auto middle = off.begin() + std::ssize(off) / 2;
+        std::ranges::nth_element(off, middle);
+        return 1.4826 * *middle;
+    }
+
+  private:
+    double squared(std::size_t i, double scatter_db) const {
+        double z = (m_level[i] - m_line.at(m_octaves[i])) / scatter_db;
+        if (!m_strengths[i].heard) // weaker than this: it may well be
+            z = std::min(z, 0.0);
+        return z * z;
+    }
+
+    std::span<const Strength> m_strengths;
+    std::vector<double> m_octaves;
+    std::vector<double> m_level;
+    std::vector<double> m_weight;
+    Line m_line;
+};
+
+void tellComb(std::span<const Strength> strengths, ToneFit& fit) {
+    const auto heard = std::ranges::count(strengths, true, &Strength::heard);
+    if (heard < kFewestForComb)
+        return;
+    constexpr int kSteps = 96;
+    const double from = std::log(0.05);
+    const double to = std::log(0.5);
+    const auto place = [&](int k) { return from + (to - from) * k / (kSteps - 1); };
+    CombFit comb(strengths);
+    int best = 0;
+    double least = std::numeric_limits<double>::infinity();
+    for (int k = 0; k < kSteps; ++k)
+        if (const double cost = comb.costOf(std::exp(place(k)), kStrength_sd_db); cost < least) {
+            least = cost;
+            best = k;
+        }
+    comb.costOf(std::exp(place(best)), kStrength_sd_db);
+    // Strengths that fit one comb well are read by how well they fit it.
+    const double scatter_db =
+        std::clamp(1.3 * comb.scatter_db(), kLeastStrength_sd_db, kStrength_sd_db);
+    std::vector<double> cost(kSteps);
+    std::vector<double> tilt(kSteps);
+    for (int k = 0; k < kSteps; ++k) {
+        cost[k] = comb.costOf(std::exp(place(k)), scatter_db);
+        tilt[k] = comb.tilt();
+        const double steep = (tilt[k] - kUsualTilt) / kTilt_sd;
+        cost[k] += 0.5 * steep * steep;
+    }
+    const auto likeliest = std::ranges::min_element(cost);
+    const double here = place(static_cast<int>(likeliest - cost.begin()));
+    double all = 0.0, near = 0.0, mean = 0.0, square = 0.0, slope = 0.0;
+    for (int k = 0; k < kSteps; ++k) {
+        const double p = std::exp(*likeliest - cost[k]);
+        all += p;
+        slope += p * tilt[k];
+        if (std::abs(place(k) - here) > kOnePlace)
+            continue;
+        near += p;
+        mean += p * place(k);
+        square += p * place(k) * place(k);
+    }
+    fit.tilt = {slope / all, 8.0 / std::sqrt(static_cast<double>(heard))};
+    if (near < kLeastShare * all) // another place is nearly as likely
+        return;
+    mean /= near;
+    fit.comb = {mean,
+                std::max(std::sqrt(std::max(0.0, square / near - mean * mean)), kLeastComb_sd)};
+}
+
+} // namespace
+
+ToneMeter::ToneMeter(SoundView sound) : m_sound(sound), m_fft(kFft) {}
+
+double ToneMeter::levelAt_db(double f_hz) {
+    const auto spectrum = m_fft.spectrum();
+    const auto bin = static_cast<std::size_t>(std::lround(f_hz * kFft / m_sound.rate_hz));
+    float most = 1e-20F;
+    for (std::size_t b = bin > 0 ? bin - 1 : 0; b <= bin + 1 && b < spectrum.size(); ++b)
+        most = std::max(most, std::norm(spectrum[b]));
+    return 10.0 * std::log10(static_cast<double>(most));
+}
+
+std::vector<ToneMeter::Track> ToneMeter::follow(TimeRange span,
+                                                double f0_hz,
+                                                double stiffness_b,
+                                                std::span<const double> others_hz) {
+    const double window_s =
+        std::min(std::max(others_hz.empty() ? kWindow_s : kWindowAmong_s, kPeriods / f0_hz),
+                 kFft / m_sound.rate_hz);
+    const double apart_hz = 1.6 / window_s;
+    std::vector<int> numbers;
+    std::vector<double> f_hz;
+    for (int n = 1; n <= kMostPartials; ++n) {
+        const double f = n * f0_hz * std::sqrt(1.0 + stiffness_b * n * n);
+        if (f > std::min(kHighest_hz, 0.45 * m_sound.rate_hz))
+            break;
+        const bool taken = std::ranges::any_of(others_hz, [&](double other) {
+            return std::abs(f - std::max(1.0, std::round(f / other)) * other) < apart_hz;
+        });
+        if (!taken) {
+            numbers.push_back(n);
+            f_hz.push_back(f);
+        }
+    }
+    std::vector<double> times;
+    std::vector<std::vector<double>> level(numbers.size());
+    std::vector<double> between(numbers.size(), 0.0);
+    for (double t = span.start_s; t + window_s <= span.end_s; t += kHop_s) {
+        putHann(m_sound,
+                static_cast<std::ptrdiff_t>(t * m_sound.rate_hz),
+                static_cast<std::ptrdiff_t>(window_s * m_sound.rate_hz),
+                m_fft.time());
+        m_fft.forward();
+        times.push_back(t - span.start_s);
+        for (std::size_t k = 0; k < numbers.size(); ++k) {
+            level[k].push_back(levelAt_db(f_hz[k]));
+            between[k] += levelAt_db(f_hz[k] + 0.5 * f0_hz);
+        }
+    }
+    std::vector<Track> tracks;
+    if (times.size() < kFewestFrames)
+        return tracks;
+    double strongest = -300.0;
+    for (const auto& levels : level)
+        strongest = std::max(strongest, levels.front());
+    for (std::size_t k = 0; k < numbers.size(); ++k) {
+        const double floor_db = std::max(between[k] / static_cast<double>(times.size()) + kClear_db,
+                                         strongest - kUnderStrongest_db);
+        const double lowest = std::max(floor_db, level[k].front() - kMostFall_db);
+        std::size_t frames = 0;
+        while (frames < times.size() && level[k][frames] > lowest)
+            ++frames;
+        Track track{numbers[k], level[k].front(), 0.0, -1.0, frames > 0};
+        if (frames == 0)
+            track.start_db = floor_db;
+        if (frames >= kFewestFrames) {
+            const std::vector<double> even(frames, 1.0);
+            const Line line =
+                fitLine(std::span(times).first(frames), std::span(level[k]).first(frames), even);
+            // Windows overlap: the frames are fewer than they seem.
+            const double alike = std::max(1.0, window_s / kHop_s);
+            track.start_db = line.at_zero;
+            track.loss_db_s = -line.slope;
+            track.start_db += 0.5 * window_s * std::max(0.0, track.loss_db_s);
+            track.loss_sd =
+                std::hypot(line.scatter, kReading_db) *
+                std::sqrt(alike * line.var_slope *
+                          (static_cast<double>(frames) / (static_cast<double>(frames) - 2.0)));
+        }
+        tracks.push_back(track);
+    }
+    return tracks;
+}
+
+ToneFit ToneMeter::measure(TimeRange span,
+                           double f0_hz,
+                           double stiffness_b,
+                           std::span<const double> others_hz) {
+    ToneFit fit;
+    span.end_s = std::min(span.end_s, span.start_s + kLongest_s);
+    if (span.length_s() < kShortest_s || f0_hz <= 0.0)
+        return fit;
+    const auto tracks = follow(span, f0_hz, stiffness_b, others_hz);
+    std::vector<double> n2, loss, weight;
+    std::vector<Strength> strengths;
+    for (const Track& track : tracks) {
+        if (track.number <= kCombPartials)
+            strengths.push_back({track.number, track.start_db, track.heard});
+        if (track.loss_sd >= 0.0) {
+            n2.push_back(static_cast<double>(track.number) * track.number);
+            loss.push_back(track.loss_db_s);
+            // A partial whose two planes beat dies faster or more slowly by a good part.
+            const double sd = std::hypot(track.loss_sd, 0.08 * std::abs(track.loss_db_s));
+            weight.push_back(1.0 / (sd * sd));
+        }
+    }
+    tellDecay(n2, loss, weight, fit);
+    tellComb(strengths, fit);
+    return fit;
+}
+
+} // namespace wirenote
