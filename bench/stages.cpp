@@ -3,7 +3,9 @@
 #include "demo/heron.h"
 #include "formats/piece_json.h"
 #include "fretting/placing.h"
+#include "hearing/hearing.h"
 #include "hearing/melody.h"
+#include "hearing/string_evidence.h"
 #include "instrument/render.h"
 #include "score/bars.h"
 #include "score/form.h"
@@ -55,6 +57,25 @@ void HearMelody(benchmark::State& state) {
     secondsOfSound(state);
 }
 BENCHMARK(HearMelody)->Unit(benchmark::kMillisecond);
+
+// The whole hearing: is it one line, and then that line.
+void HearTake(benchmark::State& state) {
+    for (auto _ : state)
+        benchmark::DoNotOptimize(
+            hearTake(heron().view(), standardInstrument(InstrumentKind::Guitar), {}, {}, {}));
+    secondsOfSound(state);
+}
+BENCHMARK(HearTake)->Unit(benchmark::kMillisecond);
+
+// What the sound says of the strings: to be held against the hearing.
+void StringEvidence(benchmark::State& state) {
+    auto notes =
+        hearMelody(heron().view(), standardInstrument(InstrumentKind::Guitar), {}, {}, {})->notes;
+    for (auto _ : state)
+        benchmark::DoNotOptimize(measureStrings(heron().view(), kStandardA4Hz, notes, {}));
+    secondsOfSound(state);
+}
+BENCHMARK(StringEvidence)->Unit(benchmark::kMillisecond);
 
 // What dragging a bar line costs in a piece of 2,000 notes.
 void Requantise2000(benchmark::State& state) {

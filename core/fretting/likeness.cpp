@@ -17,8 +17,7 @@ struct Strike {
 
 class Strikes {
   public:
-    Strikes(const Piece& piece, const LikenessModel& model)
-        : m_piece(piece), m_model(model), m_strings(stringProbabilities(piece)) {}
+    Strikes(const Piece& piece, const LikenessModel& model) : m_piece(piece), m_model(model) {}
 
     // Strikes that lie in the notes [from, to) or within reach of them.
     void gather(std::size_t from, std::size_t to) {
@@ -30,6 +29,7 @@ class Strikes {
         std::size_t i = from;
         while (i > 0 && notes[i - 1].onset_s() > earliest)
             --i;
+        m_first = i;
         while (i < notes.size() && notes[i].onset_s() < latest) {
             Strike strike{i, i + 1, notes[i].onset_s(), {}};
             while (strike.last < notes.size() && !notes[strike.last].slurred() &&
@@ -45,6 +45,7 @@ class Strikes {
             if (strike.by_pitch.size() >= 2)
                 m_all.push_back(std::move(strike));
         }
+        m_strings = stringProbabilities(m_piece, m_first, i);
     }
 
     std::size_t count() const { return m_all.size(); }
@@ -85,16 +86,16 @@ class Strikes {
     const Shares* samePitch(const Strike& strike, int wanted) const {
         for (const std::size_t i : strike.by_pitch)
             if (midi(i) == wanted && m_piece.reading.plans[i].placed())
-                return &m_strings[i];
+                return &strings(i);
         return nullptr;
     }
 
     // Where voice k of the strike would lie if it kept its distance in strings from the lowest
     // voice, as in the other one.
     Shares byShape(const Strike& strike, const Strike& other, std::size_t k) const {
-        const Shares& root = m_strings[strike.by_pitch[0]];
-        const Shares& other_root = m_strings[other.by_pitch[0]];
-        const Shares& other_voice = m_strings[other.by_pitch[k]];
+        const Shares& root = strings(strike.by_pitch[0]);
+        const Shares& other_root = strings(other.by_pitch[0]);
+        const Shares& other_voice = strings(other.by_pitch[k]);
         const auto n = static_cast<int>(root.size());
         const auto share = [n](const Shares& shares, int s) {
             return s >= 0 && s < n ? shares[static_cast<std::size_t>(s)] : 0.0;
@@ -113,8 +114,11 @@ class Strikes {
     int midi(std::size_t i) const { return m_piece.notes[i].frettedMidi(); }
 
   private:
+    const Shares& strings(std::size_t i) const { return m_strings[i - m_first]; }
+
     const Piece& m_piece;
     LikenessModel m_model;
+    std::size_t m_first = 0; // of the notes looked at
     std::vector<Shares> m_strings;
     std::vector<Strike> m_all;
 };
@@ -135,9 +139,15 @@ void hold(std::vector<StringEvidence>& evidence,
 } // namespace
 
 std::vector<std::vector<double>> stringProbabilities(const Piece& piece) {
+    return stringProbabilities(piece, 0, piece.reading.plans.size());
+}
+
+std::vector<std::vector<double>>
+stringProbabilities(const Piece& piece, std::size_t from, std::size_t to) {
     std::vector<std::vector<double>> all;
-    all.reserve(piece.reading.plans.size());
-    for (const NotePlan& plan : piece.reading.plans) {
+    all.reserve(to - from);
+    for (std::size_t i = from; i < to; ++i) {
+        const NotePlan& plan = piece.reading.plans[i];
         std::vector<double> p(piece.instrument.strings.size(), 0.0);
         const auto add = [&p](const Position& place, double probability) {
             if (place.string > 0 && place.string <= static_cast<int>(p.size()))

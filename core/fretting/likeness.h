@@ -25,5 +25,8 @@ std::vector<std::vector<StringEvidence>> likenessEvidence(const Piece& piece,
 
 // How likely each note is on each string, as placed: [note][string − 1].
 std::vector<std::vector<double>> stringProbabilities(const Piece& piece);
+// The same for the notes [from, to) only: [note − from][string − 1].
+std::vector<std::vector<double>>
+stringProbabilities(const Piece& piece, std::size_t from, std::size_t to);
 
 } // namespace wirenote
