@@ -293,6 +293,8 @@ void Actions::fillView(QMenu& menu) {
     menu.addAction(make(tr("How stiff every note sounds, or the strip"), Qt::Key_8, [this] {
         emit stiffnessWanted();
     }));
+    menu.addAction(
+        make(tr("Partials of the note, or without"), Qt::Key_9, [this] { emit partialsWanted(); }));
     menu.addSeparator();
     TimeView& time = m_bench.time;
     const auto middle = [this] {

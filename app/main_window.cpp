@@ -179,7 +179,11 @@ QWidget* MainWindow::buildWork() {
     m_centre->addWidget(new StiffnessMap(m_bench));
     m_side = new QStackedWidget;
     m_side->setFixedWidth(kSideWidth);
-    m_side->addWidget(scrolled(new WhyCard(m_bench)));
+    auto* why = new WhyCard(m_bench);
+    connect(&m_actions, &Actions::partialsWanted, why, [why] {
+        why->showPartials(!why->partialsShown());
+    });
+    m_side->addWidget(scrolled(why));
     m_side->addWidget(scrolled(buildTakeSide()));
     m_side->addWidget(scrolled(buildPulseSide()));
     connect(m_rail, &Rail::chosen, this, &MainWindow::showBench);

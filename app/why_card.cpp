@@ -4,6 +4,7 @@
 #include "app/edit_commands.h"
 #include "app/listen_panel.h"
 #include "app/marks.h"
+#include "app/partials_view.h"
 #include "app/pulse_commands.h"
 #include "app/score_facts.h"
 #include "app/selection.h"
@@ -74,13 +75,15 @@ QString placeText(Position p) {
 
 } // namespace
 
-WhyCard::WhyCard(Workbench bench, QWidget* parent) : Card(parent), m_bench(bench) {
+WhyCard::WhyCard(Workbench bench, QWidget* parent)
+    : Card(parent), m_bench(bench), m_partials(bench) {
     setObjectName("why");
     setAccessibleName(tr("Why here: the evidence for the chosen note"));
     m_soon.setSingleShot(true);
     m_soon.setInterval(0);
     connect(&m_soon, &QTimer::timeout, this, &WhyCard::rebuild);
     const auto soon = [this] { m_soon.start(); };
+    connect(&m_partials, &PartialsProbe::changed, this, soon);
     connect(&bench.document, &Document::opened, this, soon);
     connect(&bench.document, &Document::changed, this, soon);
     connect(&bench.facts, &ScoreFacts::changed, this, soon);
@@ -234,11 +237,43 @@ void WhyCard::showEvidence(const Note& note, const NotePlan& plan) {
 void WhyCard::showStiffness(const Note& note, const NotePlan& plan) {
     const Piece& piece = m_bench.document.piece();
     const auto expected = expectedStiffness(piece.instrument, piece.string_traits, note.midi());
-    if (!note.stiffness.told() || expected.size() < 2)
+    if (expected.size() < 2)
         return;
-    auto* view = new StiffnessView(note.stiffness, expected, plan.position.value.string);
-    view->setObjectName("stiffness");
-    m_rows->addWidget(view);
+    if (note.stiffness.told()) {
+        auto* view = new StiffnessView(note.stiffness, expected, plan.position.value.string);
+        view->setObjectName("stiffness");
+        m_rows->addWidget(view);
+    }
+    if (piece.lead() && !piece.lead()->path.empty())
+        showPartialsOf(note, plan);
+}
+
+void WhyCard::showPartials(bool shown) {
+    m_partials.setWanted(shown);
+}
+
+// The partials the stiffness was fitted to, for who asks.
+void WhyCard::showPartialsOf(const Note& note, const NotePlan& plan) {
+    if (m_partials.wanted()) {
+        const Piece& piece = m_bench.document.piece();
+        if (const StiffnessFit* fit = m_partials.of(note))
+            m_rows->addWidget(new PartialsView(
+                *fit,
+                expectedStiffness(piece.instrument, piece.string_traits, note.midi()),
+                plan.position.value.string));
+        else
+            m_rows->addWidget(label(m_partials.problem().isEmpty() ? tr("Measuring the partials …")
+                                                                   : m_partials.problem(),
+                                    8.5,
+                                    false,
+                                    theme().quiet));
+    }
+    auto* toggle = button(
+        m_partials.wanted() ? tr("Hide its partials") : tr("Show its partials"), tr("9"), false);
+    toggle->setObjectName("partialsToggle");
+    toggle->setFont(uiFont(8.5));
+    connect(toggle, &QPushButton::clicked, this, [this] { showPartials(!partialsShown()); });
+    m_rows->addWidget(toggle);
 }
 
 void WhyCard::showPlaces(const NotePlan& plan) {

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/card.h"
+#include "app/partials_probe.h"
 #include "app/workbench.h"
 #include "piece/piece.h"
 
@@ -15,6 +16,8 @@ class WhyCard : public Card {
     Q_OBJECT
   public:
     explicit WhyCard(Workbench bench, QWidget* parent = nullptr);
+    void showPartials(bool shown); // of the chosen note, and of those chosen later
+    bool partialsShown() const { return m_partials.wanted(); }
 
   private:
     void rebuild();
@@ -22,6 +25,7 @@ class WhyCard : public Card {
     void showHeading(const Note& note, const NotePlan& plan);
     void showEvidence(const Note& note, const NotePlan& plan);
     void showStiffness(const Note& note, const NotePlan& plan);
+    void showPartialsOf(const Note& note, const NotePlan& plan);
     void showPlaces(const NotePlan& plan);
     void showOthers(const Note& note, const NotePlan& plan);
     void showSlip(const Note& note);
@@ -31,6 +35,7 @@ class WhyCard : public Card {
     QPushButton* button(const QString& text, const QString& key, bool primary);
 
     Workbench m_bench;
+    PartialsProbe m_partials;
     QWidget* m_content = nullptr;
     QVBoxLayout* m_rows = nullptr;
     QTimer m_soon; // rebuilding once for several changes in a row

@@ -16,7 +16,7 @@ constexpr double kShortest_s = 0.08;
 constexpr double kEnough_s = 0.16; // with so much alone, what begins later is left out
 constexpr double kAmong_sd = 0.2;
 constexpr double kUsualB = 5e-5;
-constexpr double kReach = 40; // notes that may sound together with one
+constexpr std::size_t kReach = 40; // notes that may sound together with one
 
 // The stretch of a note that tells most: from its attack (and that of the rest of its stroke) until
 // it ends, or until another begins when that leaves enough.
@@ -51,6 +51,23 @@ double toneEnd(const std::vector<Note>& notes, std::size_t i) {
     return end;
 }
 
+bool worthMeasuring(const Note& note, TimeRange span) {
+    return !note.has(Technique::GhostStroke) && !note.has(Technique::Dead) &&
+           !note.has(Technique::Harmonic) && span.length_s() >= kShortest_s;
+}
+
+// The fundamentals of what sounds with a note.
+std::vector<double>
+othersIn(TimeRange span, double a4_hz, const std::vector<Note>& notes, std::size_t i) {
+    std::vector<double> others_hz;
+    for (std::size_t j = i > kReach ? i - kReach : 0;
+         j < notes.size() && notes[j].onset_s() < span.end_s;
+         ++j)
+        if (j != i && notes[j].offset_s() > span.start_s + 0.03)
+            others_hz.push_back(hzFromMidi(notes[j].pitch.value, a4_hz));
+    return others_hz;
+}
+
 } // namespace
 
 Status
@@ -64,15 +81,9 @@ measureStrings(SoundView sound, double a4_hz, std::vector<Note>& notes, const Jo
         note.stiffness = {};
         note.tone = {};
         const TimeRange span = tellingStretch(notes, i);
-        if (note.has(Technique::GhostStroke) || note.has(Technique::Dead) ||
-            note.has(Technique::Harmonic) || span.length_s() < kShortest_s)
+        if (!worthMeasuring(note, span))
             continue;
-        std::vector<double> others_hz;
-        for (std::size_t j = i > kReach ? i - static_cast<std::size_t>(kReach) : 0;
-             j < notes.size() && notes[j].onset_s() < span.end_s;
-             ++j)
-            if (j != i && notes[j].offset_s() > span.start_s + 0.03)
-                others_hz.push_back(hzFromMidi(notes[j].pitch.value, a4_hz));
+        const auto others_hz = othersIn(span, a4_hz, notes, i);
         const StiffnessFit fit =
             meter.measure(span, hzFromMidi(note.pitch.value, a4_hz), others_hz);
         // With other strings sounding, partials are taken for each other now and then.
@@ -87,6 +98,16 @@ measureStrings(SoundView sound, double a4_hz, std::vector<Note>& notes, const Jo
         note.tone = {tone.decay_low, tone.decay_high, tone.comb, tone.tilt};
     }
     return {};
+}
+
+StiffnessFit
+fitPartials(SoundView sound, double a4_hz, const std::vector<Note>& notes, std::size_t index) {
+    const TimeRange span = tellingStretch(notes, index);
+    if (!worthMeasuring(notes[index], span))
+        return {};
+    StiffnessMeter meter(sound);
+    return meter.measure(
+        span, hzFromMidi(notes[index].pitch.value, a4_hz), othersIn(span, a4_hz, notes, index));
 }
 
 } // namespace wirenote

@@ -5,6 +5,7 @@
 #include "base/result.h"
 #include "base/sound.h"
 #include "piece/note.h"
+#include "signal/stiffness_meter.h"
 
 #include <vector>
 
@@ -15,5 +16,9 @@ namespace wirenote {
 // Errors: Cancelled.
 Status
 measureStrings(SoundView sound, double a4_hz, std::vector<Note>& notes, const JobControl& job);
+
+// How the partials of one of the notes fit a stiff string: what measureStrings went by.
+StiffnessFit
+fitPartials(SoundView sound, double a4_hz, const std::vector<Note>& notes, std::size_t index);
 
 } // namespace wirenote

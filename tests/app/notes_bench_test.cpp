@@ -1,6 +1,7 @@
 // The Notes bench, driven as a person would: parts of the recording, slips, what sounds here.
 #include "app/listen_panel.h"
 #include "app/main_window.h"
+#include "app/partials_view.h"
 #include "app/span_card.h"
 #include "app/stiffness_map.h"
 #include "app/take_commands.h"
@@ -9,6 +10,7 @@
 #include "media/sound_file.h"
 #include "session/demo.h"
 #include "session/files.h"
+#include "session/note_partials.h"
 #include "support/pieces.h"
 #include "support/scratch.h"
 
@@ -17,6 +19,7 @@
 #include <QFileInfo>
 #include <QPushButton>
 #include <QTest>
+#include <cmath>
 #include <gtest/gtest.h>
 
 namespace wirenote::app {
@@ -118,8 +121,15 @@ TEST_F(NotesBench, TheWholeTakesStiffnessIsShownAndDecidedThere) {
     ASSERT_NE(map, nullptr);
     EXPECT_TRUE(map->isVisible());
     NoteId told = 0;
+    const auto otherString = [this](const Note& note) {
+        for (int s = 1; s <= 6; ++s)
+            if (s != piece().plan(note.id)->position.value.string &&
+                piece().instrument.fretFor(s, note.midi()) >= 0)
+                return s;
+        return 0;
+    };
     for (const Note& note : piece().notes)
-        if (note.stiffness.told() && !piece().plan(note.id)->position.runners_up.empty())
+        if (note.stiffness.told() && otherString(note) > 0)
             told = note.id;
     ASSERT_NE(told, 0);
     const auto place = map->placeOf(told);
@@ -129,12 +139,49 @@ TEST_F(NotesBench, TheWholeTakesStiffnessIsShownAndDecidedThere) {
     ASSERT_NE(chosen, nullptr);
     EXPECT_EQ(chosen->midi(), piece().note(told)->midi());
     EXPECT_TRUE(window.transport().playing()) << "it is heard";
-    const int string = piece().plan(chosen->id)->position.runners_up.front().value.string;
+    const int string = otherString(*chosen);
+    ASSERT_GT(string, 0);
     press(static_cast<Qt::Key>(Qt::Key_0 + string));
     EXPECT_EQ(piece().plan(chosen->id)->position.value.string, string);
     press(Qt::Key_8);
     EXPECT_FALSE(map->isVisible());
     EXPECT_TRUE(window.strip().isVisible());
+}
+
+// The partials of a note: measured when asked for, of each note chosen then, and put away again.
+TEST_F(NotesBench, ThePartialsOfANoteAreShownOnDemand) {
+    openDemo();
+    window.showBench(BenchKind::Neck);
+    press(Qt::Key_Right);
+    const auto view = [this] { return window.findChild<PartialsView*>("partials"); };
+    EXPECT_EQ(view(), nullptr) << "nobody asked";
+    press(Qt::Key_9);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return view() != nullptr; }, kPatience_ms));
+    EXPECT_GT(view()->fit().partials.size(), 4U);
+    const double first_hz = view()->fit().f0_hz;
+    press(Qt::Key_Right);
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] { return view() && std::abs(view()->fit().f0_hz - first_hz) > 1.0; }, kPatience_ms));
+    auto* hide = window.findChild<QPushButton*>("partialsToggle");
+    ASSERT_NE(hide, nullptr);
+    hide->click();
+    ASSERT_TRUE(QTest::qWaitFor([&] { return view() == nullptr; }, kPatience_ms));
+}
+
+// Where the recording is gone, the card says so instead.
+TEST_F(NotesBench, PartialsOfALostRecordingAreRefusedInOneSentence) {
+    Piece lost = test::pieceOf({{0.5, 1.0, 64, {2, 5}}});
+    Take take;
+    take.name = "gone";
+    take.path = (scratch / "gone.wav").string();
+    take.length_s = 2.0;
+    lost.takes = {take};
+    const auto probed = partialsOf(lost, lost.notes.front().id, {});
+    ASSERT_FALSE(probed.ok());
+    EXPECT_NE(probed.error().sentence().find("gone.wav"), std::string::npos);
+    EXPECT_FALSE(partialsOf(lost, 999, {}).ok());
+    lost.takes.clear();
+    EXPECT_FALSE(partialsOf(lost, lost.notes.front().id, {}).ok());
 }
 
 // A calibration take by the simulated instrument: heard, used, kept for other pieces, taken back.
