@@ -1,7 +1,7 @@
 // The instrument as a JSON object, shared by the notes JSON and the piece file.
 #pragma once
 
-#include "formats/json_fields.h"
+#include "base/json_fields.h"
 #include "music/instrument.h"
 
 namespace wirenote::json_fields {

@@ -8,11 +8,19 @@ namespace json_fields {
 
 Json instrumentToJson(const Instrument& instrument) {
     Json strings = Json::array();
-    for (int s = 1; s <= instrument.stringCount(); ++s)
-        strings.push_back({{"number", s},
-                           {"open_midi", instrument.string(s).open_midi},
-                           {"gauge_mm", std::round(instrument.string(s).gauge_mm * 1e4) / 1e4},
-                           {"material", wordFor(instrument.string(s).material)}});
+    for (int s = 1; s <= instrument.stringCount(); ++s) {
+        const StringSpec& spec = instrument.string(s);
+        Json string = {{"number", s},
+                       {"open_midi", spec.open_midi},
+                       {"gauge_mm", std::round(spec.gauge_mm * 1e4) / 1e4},
+                       {"material", materialName(spec.material)}};
+        if (spec.build) {
+            string["unit_mass_kg_m"] = spec.build->linear_density_kg_m;
+            string["core_mm"] = 1000.0 * spec.build->core_diameter_m;
+            string["modulus_gpa"] = 1e-9 * spec.build->young_modulus_pa;
+        }
+        strings.push_back(std::move(string));
+    }
     return {{"kind", instrumentName(instrument.kind)},
             {"frets", instrument.frets},
             {"capo", instrument.capo},
@@ -51,7 +59,12 @@ Instrument instrumentFrom(const Json& json, Fields& fields) {
             spec.open_midi = fields.integer(strings[i], "open_midi", spec.open_midi, 12, 100, at);
             spec.gauge_mm = fields.number(strings[i], "gauge_mm", spec.gauge_mm, 0.05, 6.0, at);
             if (const std::string word = fields.text(strings[i], "material", at); !word.empty())
-                spec.material = fields.known(materialFrom(word), spec.material, at + ".material");
+                spec.material = fields.known(parseMaterial(word), spec.material, at + ".material");
+            if (Fields::find(strings[i], "unit_mass_kg_m"))
+                spec.build = StringBuild{
+                    fields.number(strings[i], "unit_mass_kg_m", 0, 1e-6, 1, at),
+                    0.001 * fields.number(strings[i], "core_mm", spec.gauge_mm, 0.02, 6.0, at),
+                    1e9 * fields.number(strings[i], "modulus_gpa", 200, 0.01, 1000, at)};
         }
     }
     if (fields.ok())

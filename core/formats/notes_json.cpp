@@ -1,7 +1,7 @@
 #include "formats/notes_json.h"
 
+#include "base/json_fields.h"
 #include "formats/instrument_fields.h"
-#include "formats/json_fields.h"
 #include "formats/words.h"
 
 #include <algorithm>

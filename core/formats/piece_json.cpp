@@ -1,7 +1,7 @@
 #include "formats/piece_json.h"
 
+#include "base/json_fields.h"
 #include "formats/instrument_fields.h"
-#include "formats/json_fields.h"
 #include "formats/string_fields.h"
 #include "formats/take_fields.h"
 #include "formats/timeline_fields.h"

@@ -2,7 +2,7 @@
 // piece file and the calibration file.
 #pragma once
 
-#include "formats/json_fields.h"
+#include "base/json_fields.h"
 #include "piece/piece.h"
 
 namespace wirenote::json_fields {

@@ -1,7 +1,7 @@
 // A take as a JSON object of the piece file.
 #pragma once
 
-#include "formats/json_fields.h"
+#include "base/json_fields.h"
 #include "piece/take.h"
 
 namespace wirenote::json_fields {

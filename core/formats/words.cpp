@@ -68,10 +68,6 @@ constexpr Words<ReasonKind, 28> kReasons = {{{ReasonKind::ClearPitch, "clear-pit
                                              {ReasonKind::ShapeMoves, "shape-moves"},
                                              {ReasonKind::OverNode, "over-node"},
                                              {ReasonKind::NothingFits, "nothing-fits"}}};
-constexpr Words<StringMaterial, 4> kMaterials = {{{StringMaterial::PlainSteel, "plain-steel"},
-                                                  {StringMaterial::WoundSteel, "wound-steel"},
-                                                  {StringMaterial::PlainNylon, "plain-nylon"},
-                                                  {StringMaterial::WoundNylon, "wound-nylon"}}};
 
 constexpr Words<TakeKind, 4> kTakeKinds = {{{TakeKind::Studio, "studio"},
                                             {TakeKind::Stage, "stage"},
@@ -117,9 +113,6 @@ std::string_view wordFor(Stroke v) {
 std::string_view wordFor(ReasonKind v) {
     return word(kReasons, v);
 }
-std::string_view wordFor(StringMaterial v) {
-    return word(kMaterials, v);
-}
 std::string_view wordFor(TakeKind v) {
     return word(kTakeKinds, v);
 }
@@ -143,9 +136,6 @@ std::optional<Stroke> strokeFrom(std::string_view w) {
 }
 std::optional<ReasonKind> reasonFrom(std::string_view w) {
     return value(kReasons, w);
-}
-std::optional<StringMaterial> materialFrom(std::string_view w) {
-    return value(kMaterials, w);
 }
 std::optional<TakeKind> takeKindFrom(std::string_view w) {
     return value(kTakeKinds, w);

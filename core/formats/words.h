@@ -14,7 +14,6 @@ std::string_view wordFor(Technique technique);
 std::string_view wordFor(Finger finger); // "" for unknown, "0" open, "1".."4", "T"
 std::string_view wordFor(Stroke stroke); // "" for unknown
 std::string_view wordFor(ReasonKind kind);
-std::string_view wordFor(StringMaterial material);
 std::string_view wordFor(TakeKind kind);
 std::string_view wordFor(ChannelChoice choice);
 std::string_view wordFor(TakeRights rights);
@@ -24,7 +23,6 @@ std::optional<Technique> techniqueFrom(std::string_view word);
 std::optional<Finger> fingerFrom(std::string_view word);
 std::optional<Stroke> strokeFrom(std::string_view word);
 std::optional<ReasonKind> reasonFrom(std::string_view word);
-std::optional<StringMaterial> materialFrom(std::string_view word);
 std::optional<TakeKind> takeKindFrom(std::string_view word);
 std::optional<ChannelChoice> channelsFrom(std::string_view word);
 std::optional<TakeRights> rightsFrom(std::string_view word);

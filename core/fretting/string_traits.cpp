@@ -13,6 +13,7 @@ namespace {
 double statedSd(const StringSpec& string, const TraitModel& model) {
     switch (string.material) {
     case StringMaterial::WoundSteel:
+    case StringMaterial::WoundBronze:
         return model.wound_sd;
     case StringMaterial::WoundNylon:
         return model.wound_nylon_sd;

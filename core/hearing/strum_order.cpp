@@ -1,6 +1,8 @@
 #include "hearing/strum_order.h"
 
 #include "music/string_physics.h"
+#include "signal/fft.h"
+#include "signal/hann.h"
 
 #include <algorithm>
 #include <cmath>
@@ -52,6 +54,52 @@ std::vector<double> ownPartials(const std::vector<std::vector<double>>& all, std
     return own;
 }
 
+// Where partials really lie: a string's stiffness is not known well enough for its upper ones.
+class PartialFinder {
+  public:
+    PartialFinder(SoundView sound, double from_s) : m_rate_hz(sound.rate_hz), m_fft(kFft) {
+        putHann(sound,
+                static_cast<std::ptrdiff_t>(from_s * sound.rate_hz),
+                static_cast<std::ptrdiff_t>(kLook_s * sound.rate_hz),
+                m_fft.time());
+        m_fft.forward();
+    }
+
+    // The strongest peak about `hz`, by a parabola through the log spectrum; `hz` itself when there
+    // is none.
+    double near(double hz) {
+        const double reach_hz = kReach_hz + kReachShare * hz;
+        const double bin_hz = m_rate_hz / kFft;
+        const auto first = static_cast<std::size_t>(std::max(1.0, (hz - reach_hz) / bin_hz));
+        const auto last = static_cast<std::size_t>((hz + reach_hz) / bin_hz) + 1;
+        std::size_t best = first;
+        for (std::size_t b = first; b <= last && b + 1 < m_fft.spectrum().size(); ++b)
+            if (power(b) > power(best))
+                best = b;
+        if (best == first || best >= last || power(best) < power(best - 1) ||
+            power(best) < power(best + 1))
+            return hz;
+        const double left = std::log(power(best - 1));
+        const double middle = std::log(power(best));
+        const double right = std::log(power(best + 1));
+        const double curve = left - 2.0 * middle + right;
+        return (static_cast<double>(best) + (curve < 0.0 ? 0.5 * (left - right) / curve : 0.0)) *
+               bin_hz;
+    }
+
+  private:
+    static constexpr int kFft = 4096;
+    static constexpr double kLook_s = 0.1;
+    static constexpr double kReach_hz = 4.0;
+    static constexpr double kReachShare = 0.004;
+    double power(std::size_t bin) {
+        return static_cast<double>(std::norm(m_fft.spectrum()[bin])) + 1e-20;
+    }
+
+    double m_rate_hz;
+    RealFft m_fft;
+};
+
 using Course = std::vector<std::complex<float>>;
 
 // The sound about one frequency, brought down to zero, in means of one step.
@@ -98,8 +146,11 @@ std::vector<float> changeOf(const Course& course, std::size_t stretch) {
 }
 
 // How clearly each note begins at each step: one row a note, each with a mean of nought.
-std::vector<std::vector<double>>
-beginnings(SoundView sound, const std::vector<StrokeNote>& notes, double from_s, std::size_t span) {
+std::vector<std::vector<double>> beginnings(SoundView sound,
+                                            const std::vector<StrokeNote>& notes,
+                                            double from_s,
+                                            std::size_t span,
+                                            PartialFinder& finder) {
     const auto stretch = static_cast<std::size_t>(std::lround(kStretch_s / kStep_s));
     std::vector<std::vector<double>> partials;
     for (const StrokeNote& note : notes)
@@ -107,7 +158,8 @@ beginnings(SoundView sound, const std::vector<StrokeNote>& notes, double from_s,
     std::vector<std::vector<double>> rows;
     for (std::size_t n = 0; n < notes.size(); ++n) {
         std::vector<double> row(span, 0.0);
-        for (const double hz : ownPartials(partials, n)) {
+        for (const double expected_hz : ownPartials(partials, n)) {
+            const double hz = finder.near(expected_hz);
             const auto change =
                 changeOf(broughtDown(sound, hz, from_s - kStretch_s, span + 2 * stretch), stretch);
             const float most = *std::max_element(change.begin(), change.end());
@@ -136,7 +188,8 @@ StrokeOrder strokeOrder(SoundView sound,
     const double from_s = first_s - kEarly_s;
     const auto span = static_cast<std::size_t>(std::lround((last_s - from_s) / kStep_s)) + 1;
     StrokeOrder order;
-    const auto rows = beginnings(sound, notes, from_s, span);
+    PartialFinder finder(sound, clear_s);
+    const auto rows = beginnings(sound, notes, from_s, span, finder);
     const auto count = static_cast<double>(notes.size());
     // The pick moves evenly: every note at start + step·rank, from either side.
     double best[2] = {-1e9, -1e9};

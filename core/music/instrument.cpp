@@ -1,6 +1,7 @@
 #include "music/instrument.h"
 
 #include "music/pitch.h"
+#include "music/string_table.h"
 
 #include <algorithm>
 #include <array>
@@ -9,8 +10,6 @@
 
 namespace wirenote {
 namespace {
-
-constexpr double kMmPerInch = 25.4;
 
 struct Name {
     InstrumentKind kind;
@@ -23,64 +22,8 @@ constexpr std::array<Name, 6> kNames = {{{InstrumentKind::Guitar, "guitar"},
                                          {InstrumentKind::Bass, "bass"},
                                          {InstrumentKind::Bass5, "bass-5"}}};
 
-StringSpec steel(int open_midi, double gauge_inch, bool wound) {
-    return {open_midi,
-            gauge_inch * kMmPerInch,
-            wound ? StringMaterial::WoundSteel : StringMaterial::PlainSteel};
-}
-StringSpec nylon(int open_midi, double gauge_inch, bool wound) {
-    return {open_midi,
-            gauge_inch * kMmPerInch,
-            wound ? StringMaterial::WoundNylon : StringMaterial::PlainNylon};
-}
-
-// Usual sets (common practice): light electric .010–.046, acoustic .012–.053, normal-tension nylon,
-// long-scale bass .045–.105.
-std::vector<StringSpec> standardStrings(InstrumentKind kind) {
-    switch (kind) {
-    case InstrumentKind::Guitar7:
-        return {steel(64, .010, false),
-                steel(59, .013, false),
-                steel(55, .017, false),
-                steel(50, .026, true),
-                steel(45, .036, true),
-                steel(40, .046, true),
-                steel(35, .059, true)};
-    case InstrumentKind::Acoustic:
-        return {steel(64, .012, false),
-                steel(59, .016, false),
-                steel(55, .024, true),
-                steel(50, .032, true),
-                steel(45, .042, true),
-                steel(40, .053, true)};
-    case InstrumentKind::Nylon:
-        return {nylon(64, .028, false),
-                nylon(59, .032, false),
-                nylon(55, .040, false),
-                nylon(50, .029, true),
-                nylon(45, .035, true),
-                nylon(40, .043, true)};
-    case InstrumentKind::Bass:
-        return {steel(43, .045, true),
-                steel(38, .065, true),
-                steel(33, .085, true),
-                steel(28, .105, true)};
-    case InstrumentKind::Bass5:
-        return {steel(43, .045, true),
-                steel(38, .065, true),
-                steel(33, .085, true),
-                steel(28, .105, true),
-                steel(23, .130, true)};
-    case InstrumentKind::Guitar:
-        break;
-    }
-    return {steel(64, .010, false),
-            steel(59, .013, false),
-            steel(55, .017, false),
-            steel(50, .026, true),
-            steel(45, .036, true),
-            steel(40, .046, true)};
-}
+constexpr std::array<std::string_view, kAllMaterials.size()> kMaterialNames = {
+    "plain-steel", "wound-steel", "wound-bronze", "plain-nylon", "wound-nylon"};
 
 } // namespace
 
@@ -146,7 +89,7 @@ int Instrument::highestMidi() const {
 Instrument standardInstrument(InstrumentKind kind) {
     Instrument instrument;
     instrument.kind = kind;
-    instrument.strings = standardStrings(kind);
+    instrument.strings = shippedStrings().setsFor(kind).front().strings;
     switch (kind) {
     case InstrumentKind::Acoustic:
         instrument.frets = 20;
@@ -180,6 +123,17 @@ Result<InstrumentKind> parseInstrumentName(std::string_view name) {
             return n.kind;
     return badCall("there is no instrument \"" + std::string(name) +
                    "\"; say guitar, guitar-7, acoustic, nylon, bass or bass-5");
+}
+
+std::string_view materialName(StringMaterial material) {
+    return kMaterialNames[static_cast<std::size_t>(material)];
+}
+
+std::optional<StringMaterial> parseMaterial(std::string_view name) {
+    for (const StringMaterial material : kAllMaterials)
+        if (materialName(material) == name)
+            return material;
+    return {};
 }
 
 Status setTuning(Instrument& instrument, std::string_view tuning) {

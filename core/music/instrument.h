@@ -3,6 +3,8 @@
 
 #include "base/result.h"
 
+#include <array>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <vector>
@@ -10,15 +12,29 @@
 namespace wirenote {
 
 enum class InstrumentKind { Guitar, Guitar7, Acoustic, Nylon, Bass, Bass5 };
-enum class StringMaterial { PlainSteel, WoundSteel, PlainNylon, WoundNylon };
+enum class StringMaterial { PlainSteel, WoundSteel, WoundBronze, PlainNylon, WoundNylon };
+inline constexpr std::array kAllMaterials = {StringMaterial::PlainSteel,
+                                             StringMaterial::WoundSteel,
+                                             StringMaterial::WoundBronze,
+                                             StringMaterial::PlainNylon,
+                                             StringMaterial::WoundNylon};
+
+// What a string weighs and how it bends, SI units.
+struct StringBuild {
+    double linear_density_kg_m = 0.0;
+    double core_diameter_m = 0.0; // what bends: the whole plain string, the core of a wound one
+    double young_modulus_pa = 0.0;
+    bool operator==(const StringBuild&) const = default;
+};
 
 struct StringSpec {
     int open_midi = 64;      // without the capo
     double gauge_mm = 0.254; // outer diameter
     StringMaterial material = StringMaterial::PlainSteel;
+    std::optional<StringBuild> build; // where it is not what the shipped table has for this gauge
     bool operator==(const StringSpec&) const = default;
     bool wound() const {
-        return material == StringMaterial::WoundSteel || material == StringMaterial::WoundNylon;
+        return material != StringMaterial::PlainSteel && material != StringMaterial::PlainNylon;
     }
 };
 
@@ -59,7 +75,8 @@ struct Instrument {
     int fretFor(int string, int midi) const;
     // The frets over whose nodes a natural harmonic of this pitch sounds on `string`, the easiest
     // first: the octave over fret 12, the twelfth over 7 and 19, two octaves over 5 and 24, the
-    // third above them over 4, 9 and 16 (the nodes of the first five partials, to the nearest fret).
+    // third above them over 4, 9 and 16 (the nodes of the first five partials, to the nearest
+    // fret).
     std::vector<int> harmonicFrets(int string, int midi) const;
     // The pitch of the natural harmonic over a fret, or −1 where no node is.
     int harmonicMidi(Position place) const;
@@ -73,6 +90,8 @@ Instrument standardInstrument(InstrumentKind kind);
 std::string_view
 instrumentName(InstrumentKind kind); // the word of the command line: "guitar", "bass-5"
 Result<InstrumentKind> parseInstrumentName(std::string_view name);
+std::string_view materialName(StringMaterial material); // the word of the formats: "wound-bronze"
+std::optional<StringMaterial> parseMaterial(std::string_view name);
 
 // Sets the open strings from "E2 A2 D3 G3 B3 E4", thickest to thinnest, as players say them.
 Status setTuning(Instrument& instrument, std::string_view tuning);

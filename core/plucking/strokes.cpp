@@ -10,6 +10,8 @@ namespace wirenote {
 namespace {
 
 constexpr double kAlternationTrust = 0.62;
+constexpr double kStrumTrust = 0.8; // a strumming hand keeps moving: common practice
+constexpr std::size_t kStrum = 4;   // strings of one stroke
 constexpr double kMostTrust = 0.9;
 constexpr double kFingerTrust = 0.55;
 constexpr double kHeldFingerTrust = 0.8;
@@ -105,10 +107,12 @@ void strokeWithPick(Piece& piece, const std::vector<Attack>& attacks) {
     bool down = false;
     for (std::size_t i = 0; i < attacks.size(); ++i) {
         const bool rule = downByRule(piece, attacks, i, motion.parts, down);
-        const double odds = logOdds(attacks[i].down) + (rule ? 1.0 : -1.0) * logOdds(motion.trust);
+        const double trust =
+            attacks[i].notes.size() >= kStrum ? std::max(motion.trust, kStrumTrust) : motion.trust;
+        const double odds = logOdds(attacks[i].down) + (rule ? 1.0 : -1.0) * logOdds(trust);
         down = odds > 0.0;
         const double sure = 1.0 / (1.0 + std::exp(-std::abs(odds)));
-        const bool by_ear = std::abs(logOdds(attacks[i].down)) > logOdds(motion.trust);
+        const bool by_ear = std::abs(logOdds(attacks[i].down)) > logOdds(trust);
         for (const std::size_t n : attacks[i].notes) {
             Decision<Stroke>& stroke = piece.reading.plans[n].stroke;
             if (stroke.isSet()) {

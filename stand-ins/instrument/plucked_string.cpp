@@ -34,6 +34,7 @@ Losses lossesOf(StringMaterial material) {
     case StringMaterial::PlainSteel:
         return {0.9, 0.9};
     case StringMaterial::WoundSteel:
+    case StringMaterial::WoundBronze:
         return {0.7, 1.5};
     case StringMaterial::PlainNylon:
         return {1.6, 3.0};

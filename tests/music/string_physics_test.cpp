@@ -19,7 +19,7 @@ TEST(StringPhysics, TensionOfAPlainStringMatchesPublishedTables) {
 TEST(StringPhysics, StiffnessFollowsFletchersFormula) {
     // Worked by hand from B = π³·E·d⁴/(64·T·L²) (Fletcher 1964): E = 200 GPa, d = 0.254 mm, T = 72
     // N, L = 0.648 m.
-    const StringPhysics plain{3.98e-4, 0.254e-3, 200e9};
+    const StringBuild plain{3.98e-4, 0.254e-3, 200e9};
     EXPECT_NEAR(stiffness(plain, 72.0, 0.648), 1.334e-5, 0.01e-5);
 }
 

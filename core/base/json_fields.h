@@ -1,5 +1,5 @@
 // Reading JSON from outside, field by field: what is missing gets a default, what is of the wrong
-// kind or out of bounds is an error that names the place. Used inside core/formats only.
+// kind or out of bounds is an error that names the place.
 #pragma once
 
 #include "base/result.h"
