@@ -60,7 +60,7 @@ QString guessReason(const TuningGuess& guess) {
 InstrumentCard::InstrumentCard(Workbench bench, QWidget* parent)
     : Card(parent), m_bench(bench), m_kind(new QComboBox), m_named(new QComboBox),
       m_tuning(new QLineEdit), m_capo(new QSpinBox), m_frets(new QSpinBox),
-      m_scale(new QDoubleSpinBox), m_gauges(new QLineEdit),
+      m_scale(new QDoubleSpinBox), m_set(new StringsChoice), m_gauges(new QLineEdit),
       m_left(new QCheckBox(tr("left-handed"))), m_guess(label({}, 9.0, false, theme().ink)),
       m_calibration(label({}, 9.0, false, theme().ink)), m_forget(new QPushButton),
       m_offer(new QWidget) {
@@ -103,6 +103,7 @@ InstrumentCard::InstrumentCard(Workbench bench, QWidget* parent)
     add(tr("Capo"), m_capo);
     add(tr("Scale"), m_scale);
     add(tr("Frets"), m_frets);
+    add(tr("Set"), m_set);
     add(tr("Gauges"), m_gauges);
     form->addRow(QString(), m_left);
     column()->addLayout(form);
@@ -122,6 +123,9 @@ InstrumentCard::InstrumentCard(Workbench bench, QWidget* parent)
             standardInstrument(static_cast<InstrumentKind>(m_kind->currentData().toInt())));
     });
     connect(m_named, &QComboBox::activated, this, &InstrumentCard::applyNamed);
+    connect(m_set, &StringsChoice::chosen, this, &InstrumentCard::applySet);
+    connect(m_set, &StringsChoice::said, &bench.takes, &TakeCommands::said);
+    connect(m_set, &StringsChoice::warned, &bench.takes, &TakeCommands::warned);
     connect(m_tuning, &QLineEdit::editingFinished, this, &InstrumentCard::apply);
     connect(m_gauges, &QLineEdit::editingFinished, this, &InstrumentCard::apply);
     connect(m_capo, &QSpinBox::valueChanged, this, &InstrumentCard::apply);
@@ -143,8 +147,10 @@ void InstrumentCard::apply() {
     Status usable = setTuning(instrument, m_tuning->text().toStdString());
     if (usable)
         usable = setCapo(instrument, m_capo->value());
-    if (usable && m_gauges->text() != gaugesText(m_bench.document.piece().instrument))
+    if (usable && m_gauges->text() != gaugesText(m_bench.document.piece().instrument)) {
         usable = readGauges(m_gauges->text(), instrument);
+        m_set->table().rebuild(instrument);
+    }
     if (!usable)
         emit m_bench.document.refused(sentence(usable.error()));
     else
@@ -157,6 +163,15 @@ void InstrumentCard::applyNamed() {
     const auto named = namedTunings(m_bench.document.piece().instrument);
     if (index >= 0 && index < static_cast<int>(named.size()))
         m_bench.takes.setInstrument(named[static_cast<std::size_t>(index)].instrument);
+}
+
+void InstrumentCard::applySet(const StringSet& set) {
+    Instrument instrument = m_bench.document.piece().instrument;
+    if (const Status strung = m_set->table().apply(set, instrument); !strung)
+        emit m_bench.document.refused(sentence(strung.error()));
+    else
+        m_bench.takes.setInstrument(instrument);
+    refresh();
 }
 
 void InstrumentCard::refresh() {
@@ -185,6 +200,7 @@ void InstrumentCard::refresh() {
     m_capo->setValue(instrument.capo);
     m_frets->setValue(instrument.frets);
     m_scale->setValue(instrument.scale_mm);
+    m_set->show(instrument);
     m_gauges->setText(gaugesText(instrument));
     m_left->setChecked(instrument.left_handed);
     refreshGuess();

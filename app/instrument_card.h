@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/card.h"
+#include "app/strings_choice.h"
 #include "app/workbench.h"
 #include "music/instrument.h"
 
@@ -25,6 +26,7 @@ class InstrumentCard : public Card {
     void refreshGuess();
     void apply();
     void applyNamed();
+    void applySet(const StringSet& set);
     QWidget* buildCalibration();
 
     Workbench m_bench;
@@ -34,6 +36,7 @@ class InstrumentCard : public Card {
     QSpinBox* m_capo;
     QSpinBox* m_frets;
     QDoubleSpinBox* m_scale;
+    StringsChoice* m_set;
     QLineEdit* m_gauges;
     QCheckBox* m_left;
     QLabel* m_guess;

@@ -3,6 +3,7 @@
 #include "base/atomic_file.h"
 #include "formats/calibration_json.h"
 #include "formats/instrument_json.h"
+#include "music/string_table.h"
 #include "session/calibrate.h"
 #include "session/demo.h"
 #include "session/files.h"
@@ -39,6 +40,8 @@ struct InstrumentArguments {
     std::string instrument;
     std::string tuning;
     int capo = -1;
+    std::string strings;
+    std::string string_table;
 
     void addTo(CLI::App& command) {
         command.add_option("--instrument",
@@ -47,8 +50,16 @@ struct InstrumentArguments {
         command.add_option(
             "--tuning", tuning, "open strings, thickest first: \"E2 A2 D3 G3 B3 E4\"");
         command.add_option("--capo", capo, "fret of the capo");
+        command.add_option(
+            "--strings", strings, "set of strings by its name in the table: \"light, 10 to 46\"");
+        command.add_option("--string-table",
+                           string_table,
+                           "a table of strings of your own instead of the shipped");
     }
-    bool given() const { return !instrument.empty() || !tuning.empty() || capo >= 0; }
+    bool given() const {
+        return !instrument.empty() || !tuning.empty() || capo >= 0 || !strings.empty() ||
+               !string_table.empty();
+    }
 
     // Starts from `base` when no instrument is named.
     Result<Instrument> resolve(const Instrument& base) const {
@@ -67,6 +78,8 @@ struct InstrumentArguments {
                 return kind.error();
             chosen = standardInstrument(*kind);
         }
+        if (const Status strung = string(chosen); !strung)
+            return strung.error();
         if (!tuning.empty())
             if (const Status set = setTuning(chosen, tuning); !set)
                 return set.error();
@@ -74,6 +87,31 @@ struct InstrumentArguments {
             if (const Status set = setCapo(chosen, capo); !set)
                 return set.error();
         return chosen;
+    }
+
+  private:
+    // With the strings and by the table that were named.
+    Status string(Instrument& chosen) const {
+        StringTable table = shippedStrings();
+        if (!string_table.empty()) {
+            const auto text = readWholeFile(string_table, 1'000'000);
+            if (!text)
+                return text.error();
+            auto read = readStringTable(*text);
+            if (!read)
+                return badInput(string_table, read.error().message);
+            table = *read;
+            table.rebuild(chosen);
+        }
+        if (strings.empty())
+            return {};
+        if (const StringSet* set = table.find(chosen.kind, strings))
+            return table.apply(*set, chosen);
+        std::string names;
+        for (const StringSet& set : table.setsFor(chosen.kind))
+            names += (names.empty() ? "\"" : ", \"") + set.name + "\"";
+        return badCall("there are no strings \"" + strings + "\" for this instrument; there are " +
+                       names);
     }
 };
 

@@ -379,11 +379,28 @@ Status PieceEditor::setStringTraits(std::vector<StringTrait> traits) {
     return {};
 }
 
+namespace {
+
+// Tuned otherwise, perhaps.
+bool sameStrings(const Instrument& a, const Instrument& b) {
+    return a.scale_mm == b.scale_mm &&
+           std::ranges::equal(a.strings, b.strings, [](const StringSpec& s, const StringSpec& t) {
+               return s.gauge_mm == t.gauge_mm && s.material == t.material && s.build == t.build;
+           });
+}
+
+} // namespace
+
 Status PieceEditor::setInstrument(const Instrument& instrument) {
     if (const Status usable = checkInstrument(instrument); !usable)
         return usable;
+    // What was learned goes with the places it was learned from; a calibration stays with its
+    // strings.
+    const bool calibrated = std::ranges::any_of(
+        m_piece.string_traits, [](const StringTrait& t) { return t.basis == Basis::Set; });
+    if (!calibrated || !sameStrings(instrument, m_piece.instrument))
+        m_piece.string_traits.clear();
     m_piece.instrument = instrument;
-    m_piece.string_traits.clear(); // they were those of other strings
     for (std::size_t i = 0; i < m_piece.notes.size(); ++i) {
         NotePlan& plan = m_piece.reading.plans[i];
         if (plan.placed() && !instrument.sounds(plan.position.value,

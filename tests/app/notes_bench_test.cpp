@@ -1,6 +1,6 @@
 // The Notes bench, driven as a person would: parts of the recording, slips, what sounds here.
+#include "app/bench_fixture.h"
 #include "app/listen_panel.h"
-#include "app/main_window.h"
 #include "app/partials_view.h"
 #include "app/span_card.h"
 #include "app/stiffness_map.h"
@@ -8,54 +8,25 @@
 
 #include "instrument/render.h"
 #include "media/sound_file.h"
-#include "session/demo.h"
 #include "session/files.h"
 #include "session/note_partials.h"
 #include "support/pieces.h"
-#include "support/scratch.h"
 
 #include <QCheckBox>
 #include <QFile>
 #include <QFileInfo>
 #include <QPushButton>
-#include <QTest>
 #include <cmath>
-#include <gtest/gtest.h>
 
 namespace wirenote::app {
 namespace {
 
-constexpr int kPatience_ms = 60000;
-
-class NotesBench : public ::testing::Test {
+class NotesBench : public BenchTest {
   protected:
-    NotesBench()
-        : settings(QString::fromStdString((scratch / "settings.ini").string()),
-                   QSettings::IniFormat),
-          window(settings, nullptr) {
-        window.resize(1280, 800);
-        window.show();
-        window.showBench(BenchKind::Notes);
-    }
-    void openDemo() {
-        static const DemoFiles files =
-            *makeDemo(std::filesystem::temp_directory_path() / "wirenote-notes-bench-demo", {});
-        window.openPath(QString::fromStdString(files.piece.string()));
-        ASSERT_TRUE(QTest::qWaitFor([&] { return window.document().isOpen(); }, kPatience_ms));
-        QTest::qWait(30);
-    }
-    const Piece& piece() { return window.document().piece(); }
-    void press(Qt::Key key) {
-        QTest::keyClick(&window.strip(), key);
-        QTest::qWait(20);
-    }
+    NotesBench() : BenchTest(BenchKind::Notes) {}
     QPushButton* part(SoundPart part) {
         return window.findChild<QPushButton*>(QString("part%1").arg(static_cast<int>(part)));
     }
-
-    test::Scratch scratch;
-    QSettings settings;
-    MainWindow window;
 };
 
 TEST_F(NotesBench, APartOfTheRecordingIsHeardByKeyAndByButton) {

@@ -1,66 +1,34 @@
 // The Pulse bench, driven as a person would: tapping, dragging, saying.
+#include "app/bench_fixture.h"
 #include "app/form_card.h"
 #include "app/form_wording.h"
-#include "app/main_window.h"
 #include "app/map_view.h"
 #include "app/pulse_card.h"
 
 #include "app/take_commands.h"
 #include "base/atomic_file.h"
 #include "piece/timeline_map.h"
-#include "session/demo.h"
 #include "session/files.h"
 #include "session/transcribe.h"
 #include "support/pieces.h"
-#include "support/scratch.h"
 
-#include <QComboBox>
 #include <QLabel>
 #include <QPushButton>
 #include <QSpinBox>
-#include <QTest>
-#include <gtest/gtest.h>
 
 namespace wirenote::app {
 namespace {
 
-constexpr int kPatience_ms = 60000;
-
-class PulseBench : public ::testing::Test {
+class PulseBench : public BenchTest {
   protected:
-    PulseBench()
-        : settings(QString::fromStdString((scratch / "settings.ini").string()),
-                   QSettings::IniFormat),
-          window(settings, nullptr) {
-        window.resize(1280, 800);
-        window.show();
-        window.showBench(BenchKind::Pulse);
-    }
+    PulseBench() : BenchTest(BenchKind::Pulse) {}
     void openDemo() {
-        static const DemoFiles files =
-            *makeDemo(std::filesystem::temp_directory_path() / "wirenote-pulse-bench-demo", {});
-        window.openPath(QString::fromStdString(files.piece.string()));
-        ASSERT_TRUE(QTest::qWaitFor([&] { return window.document().isOpen(); }, kPatience_ms));
+        BenchTest::openDemo();
         ASSERT_TRUE(
             QTest::qWaitFor([&] { return !window.facts().form().parts.empty(); }, kPatience_ms));
-        QTest::qWait(50); // the cards follow
+        QTest::qWait(50);
     }
-    const Piece& piece() { return window.document().piece(); }
     const Timeline& timeline() { return piece().timeline; }
-    template <class W> W* named(const QString& name) {
-        for (W* widget : window.findChildren<W*>())
-            if (widget->accessibleName() == name || widget->objectName() == name)
-                return widget;
-        return nullptr;
-    }
-    void undoAll() {
-        while (window.document().undoStack().canUndo())
-            window.document().undoStack().undo();
-    }
-
-    test::Scratch scratch;
-    QSettings settings;
-    MainWindow window;
 };
 
 TEST_F(PulseBench, EverythingOnTheCardIsAnEditThatCanBeUndone) {

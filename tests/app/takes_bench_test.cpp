@@ -1,74 +1,32 @@
 // The Takes bench, driven as a person would: cards, lanes, the listening panel.
-#include "app/instrument_card.h"
+#include "app/bench_fixture.h"
 #include "app/listen_panel.h"
-#include "app/main_window.h"
 #include "app/take_card.h"
 #include "app/take_commands.h"
 #include "app/wording.h"
 
 #include "base/atomic_file.h"
-#include "session/demo.h"
 #include "session/files.h"
 #include "support/recordings.h"
-#include "support/scratch.h"
 
 #include <QCheckBox>
-#include <QComboBox>
 #include <QDoubleSpinBox>
 #include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
 #include <QSlider>
-#include <QTest>
-#include <gtest/gtest.h>
 
 namespace wirenote::app {
 namespace {
 
-constexpr int kPatience_ms = 60000;
-
-class TakesBench : public ::testing::Test {
+class TakesBench : public BenchTest {
   protected:
-    TakesBench()
-        : settings(QString::fromStdString((scratch / "settings.ini").string()),
-                   QSettings::IniFormat),
-          window(settings, nullptr) {
-        window.resize(1280, 800);
-        window.show();
-        window.showBench(BenchKind::Takes);
-    }
-    static const DemoFiles& demo() {
-        static const DemoFiles files =
-            *makeDemo(std::filesystem::temp_directory_path() / "wirenote-takes-bench-demo", {});
-        return files;
-    }
-    void openDemo() {
-        window.openPath(QString::fromStdString(demo().piece.string()));
-        ASSERT_TRUE(QTest::qWaitFor([&] { return window.document().isOpen(); }, kPatience_ms));
-        QTest::qWait(30);
-    }
-    const Piece& piece() { return window.document().piece(); }
-    template <class W> W* fieldOf(const char* card, const QString& name) {
-        for (W* field : window.findChild<QWidget*>(card)->findChildren<W*>())
-            if (field->accessibleName() == name)
-                return field;
-        return nullptr;
-    }
-    void pick(QComboBox* box, int data) {
-        ASSERT_NE(box, nullptr);
-        box->setCurrentIndex(box->findData(data));
-        emit box->activated(box->currentIndex());
-    }
-    void undo() { window.document().undoStack().undo(); }
+    TakesBench() : BenchTest(BenchKind::Takes) {}
     QPoint inTakesLane(int take, double time_s) {
         const double gutter = 62.0;
         const double x = gutter + (time_s - 0.0) / 8.0 * (window.strip().width() - gutter - 4);
         return QPoint(static_cast<int>(x), 24 + 26 + take * TakesLane::kRow + TakesLane::kRow / 2);
     }
-
-    test::Scratch scratch;
-    QSettings settings;
-    MainWindow window;
 };
 
 TEST_F(TakesBench, EverythingOnTheTakeCardIsAnEditThatCanBeUndone) {
@@ -230,42 +188,6 @@ TEST_F(TakesBench, APitchIsTypedByItsName) {
     box.findChild<QLineEdit*>()->setText("H9");
     box.interpretText();
     EXPECT_EQ(box.value(), 46) << "what is no pitch changes nothing";
-}
-
-TEST_F(TakesBench, TheInstrumentIsTunedNamedTypedAndGauged) {
-    openDemo();
-    const Instrument before = piece().instrument;
-    auto* named = fieldOf<QComboBox>("instrument", "Tuning");
-    ASSERT_NE(named, nullptr);
-    named->setCurrentIndex(named->findText("a whole step down"));
-    emit named->activated(named->currentIndex());
-    EXPECT_EQ(tuningText(piece().instrument), "D2 G2 C3 F3 A3 D4");
-    undo();
-    EXPECT_TRUE(piece().instrument == before);
-    auto* gauges = fieldOf<QLineEdit>("instrument", "Gauges");
-    gauges->setText("9 11 16 24 32 42");
-    emit gauges->editingFinished();
-    EXPECT_NEAR(piece().instrument.string(1).gauge_mm, 0.2286, 1e-4);
-    undo();
-    gauges->setText("9 11 16");
-    emit gauges->editingFinished();
-    EXPECT_TRUE(piece().instrument == before);
-    EXPECT_TRUE(
-        window.findChild<QLabel*>("bannerText")->text().contains("one gauge for each string"));
-    for (auto* box : window.findChild<QWidget*>("instrument")->findChildren<QCheckBox*>())
-        box->setChecked(true);
-    EXPECT_TRUE(piece().instrument.left_handed);
-    window.showBench(BenchKind::Neck);
-    EXPECT_FALSE(window.grab().isNull()) << "the neck is drawn the other way round";
-}
-
-TEST_F(TakesBench, TheNotesTellTheTuning) {
-    openDemo();
-    QString words;
-    for (const QLabel* label : window.findChild<QWidget*>("instrument")->findChildren<QLabel*>())
-        words += label->text() + "\n";
-    EXPECT_TRUE(words.contains("Heard: standard")) << words.toStdString();
-    EXPECT_TRUE(words.contains("lowest note"));
 }
 
 TEST_F(TakesBench, AMissingSecondTakeIsSaidAndFoundAgain) {

@@ -1,0 +1,73 @@
+// The real window on one of its benches, with the demo piece at hand.
+#pragma once
+
+#include "app/main_window.h"
+
+#include "session/demo.h"
+#include "support/scratch.h"
+
+#include <QComboBox>
+#include <QTest>
+#include <gtest/gtest.h>
+
+namespace wirenote::app {
+
+constexpr int kPatience_ms = 60000; // a loaded machine is slow, not wrong
+
+class BenchTest : public ::testing::Test {
+  protected:
+    explicit BenchTest(BenchKind bench)
+        : settings(QString::fromStdString((scratch / "settings.ini").string()),
+                   QSettings::IniFormat),
+          window(settings, nullptr) {
+        window.resize(1280, 800);
+        window.show();
+        window.showBench(bench);
+    }
+
+    static const DemoFiles& demo() {
+        static const DemoFiles files =
+            *makeDemo(std::filesystem::temp_directory_path() / "wirenote-bench-test-demo", {});
+        return files;
+    }
+    void openDemo() {
+        window.openPath(QString::fromStdString(demo().piece.string()));
+        ASSERT_TRUE(QTest::qWaitFor([&] { return window.document().isOpen(); }, kPatience_ms));
+        QTest::qWait(50); // the cards follow
+    }
+    const Piece& piece() { return window.document().piece(); }
+
+    void press(Qt::Key key) {
+        QTest::keyClick(&window.strip(), key);
+        QTest::qWait(20);
+    }
+    // A widget by its accessible or its object's name.
+    template <class W> W* named(const QString& name) {
+        for (W* widget : window.findChildren<W*>())
+            if (widget->accessibleName() == name || widget->objectName() == name)
+                return widget;
+        return nullptr;
+    }
+    template <class W> W* fieldOf(const char* card, const QString& name) {
+        for (W* field : window.findChild<QWidget*>(card)->findChildren<W*>())
+            if (field->accessibleName() == name)
+                return field;
+        return nullptr;
+    }
+    void pick(QComboBox* box, int data) {
+        ASSERT_NE(box, nullptr);
+        box->setCurrentIndex(box->findData(data));
+        emit box->activated(box->currentIndex());
+    }
+    void undo() { window.document().undoStack().undo(); }
+    void undoAll() {
+        while (window.document().undoStack().canUndo())
+            undo();
+    }
+
+    test::Scratch scratch;
+    QSettings settings;
+    MainWindow window;
+};
+
+} // namespace wirenote::app

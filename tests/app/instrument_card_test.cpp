@@ -1,0 +1,134 @@
+// The instrument card: tuning, gauges, sets of strings and the table they come from.
+#include "app/bench_fixture.h"
+#include "app/strings_choice.h"
+
+#include "base/atomic_file.h"
+
+#include <QCheckBox>
+#include <QFile>
+#include <QLabel>
+#include <QLineEdit>
+
+namespace wirenote::app {
+namespace {
+
+class InstrumentCardTest : public BenchTest {
+  protected:
+    InstrumentCardTest() : BenchTest(BenchKind::Takes) { QFile::remove(StringsChoice::ownTable()); }
+    ~InstrumentCardTest() override { QFile::remove(StringsChoice::ownTable()); }
+    QComboBox* sets() { return window.findChild<QComboBox*>("stringSet"); }
+    void choose(const QString& name) {
+        ASSERT_GE(sets()->findText(name), 0) << name.toStdString();
+        sets()->setCurrentIndex(sets()->findText(name));
+        emit sets()->activated(sets()->currentIndex());
+    }
+    QString banner() { return window.findChild<QLabel*>("bannerText")->text(); }
+};
+
+TEST_F(InstrumentCardTest, TheInstrumentIsTunedNamedTypedAndGauged) {
+    openDemo();
+    const Instrument before = piece().instrument;
+    auto* named = fieldOf<QComboBox>("instrument", "Tuning");
+    ASSERT_NE(named, nullptr);
+    named->setCurrentIndex(named->findText("a whole step down"));
+    emit named->activated(named->currentIndex());
+    EXPECT_EQ(tuningText(piece().instrument), "D2 G2 C3 F3 A3 D4");
+    undo();
+    EXPECT_TRUE(piece().instrument == before);
+    auto* gauges = fieldOf<QLineEdit>("instrument", "Gauges");
+    gauges->setText("9 11 16 24 32 42");
+    emit gauges->editingFinished();
+    EXPECT_NEAR(piece().instrument.string(1).gauge_mm, 0.2286, 1e-4);
+    undo();
+    gauges->setText("9 11 16");
+    emit gauges->editingFinished();
+    EXPECT_TRUE(piece().instrument == before);
+    EXPECT_TRUE(
+        window.findChild<QLabel*>("bannerText")->text().contains("one gauge for each string"));
+    for (auto* box : window.findChild<QWidget*>("instrument")->findChildren<QCheckBox*>())
+        box->setChecked(true);
+    EXPECT_TRUE(piece().instrument.left_handed);
+    window.showBench(BenchKind::Neck);
+    EXPECT_FALSE(window.grab().isNull()) << "the neck is drawn the other way round";
+}
+
+TEST_F(InstrumentCardTest, TheNotesTellTheTuning) {
+    openDemo();
+    QString words;
+    for (const QLabel* label : window.findChild<QWidget*>("instrument")->findChildren<QLabel*>())
+        words += label->text() + "\n";
+    EXPECT_TRUE(words.contains("Heard: standard")) << words.toStdString();
+    EXPECT_TRUE(words.contains("lowest note"));
+}
+
+TEST_F(InstrumentCardTest, AnotherSetOfStringsIsChosenAndUndone) {
+    openDemo();
+    const Piece before = piece();
+    EXPECT_EQ(sets()->currentText(), "light, 10 to 46");
+    choose("wound third, 12 to 52");
+    EXPECT_TRUE(piece().instrument.string(3).wound());
+    EXPECT_EQ(tuningText(piece().instrument), tuningText(before.instrument));
+    EXPECT_EQ(fieldOf<QLineEdit>("instrument", "Gauges")->text(), "12 16 24 32 42 52");
+    undo();
+    EXPECT_TRUE(piece() == before);
+    EXPECT_EQ(sets()->currentText(), "light, 10 to 46");
+    // Gauges that no set has are shown as typed; "as typed" itself changes nothing.
+    auto* gauges = fieldOf<QLineEdit>("instrument", "Gauges");
+    gauges->setText("9 13 17 26 36 46");
+    emit gauges->editingFinished();
+    EXPECT_EQ(sets()->currentText(), "as typed");
+    const Instrument typed = piece().instrument;
+    choose("as typed");
+    EXPECT_TRUE(piece().instrument == typed);
+}
+
+TEST_F(InstrumentCardTest, ATableOfOnesOwnIsReadAgainWhenItIsSaved) {
+    openDemo();
+    auto* choice = window.findChild<StringsChoice*>();
+    ASSERT_NE(choice, nullptr);
+    ASSERT_TRUE(choice->makeOwn().ok());
+    std::string text = shippedStringsText();
+    const std::string name = "\"set\": \"light, 10 to 46\"";
+    text.replace(text.find(name), name.size(), "\"set\": \"my own\"");
+    ASSERT_TRUE(writeFileAtomically(StringsChoice::ownTable().toStdString(), text).ok());
+    ASSERT_TRUE(QTest::qWaitFor([&] { return sets()->findText("my own") >= 0; }, kPatience_ms));
+    EXPECT_EQ(sets()->currentText(), "my own") << "these gauges have that name now";
+    ASSERT_TRUE(choice->makeOwn().ok());
+    EXPECT_GE(choice->table().setsFor(InstrumentKind::Guitar).size(), 4U)
+        << "what is there is not written over";
+
+    // A slip in it is said in one sentence, and the shipped table serves meanwhile.
+    ASSERT_TRUE(
+        writeFileAtomically(StringsChoice::ownTable().toStdString(), "{ \"format\": ").ok());
+    ASSERT_TRUE(QTest::qWaitFor([&] { return banner().contains("strings.json"); }, kPatience_ms));
+    EXPECT_TRUE(
+        QTest::qWaitFor([&] { return sets()->findText("light, 10 to 46") >= 0; }, kPatience_ms));
+    QFile::remove(StringsChoice::ownTable());
+    QTest::qWait(300);
+    EXPECT_EQ(sets()->currentText(), "light, 10 to 46");
+}
+
+TEST_F(InstrumentCardTest, ACalibrationOutlivesAnotherTuningButNotOtherStrings) {
+    openDemo();
+    const auto calibrated = [this] {
+        const auto& traits = piece().string_traits;
+        return std::ranges::any_of(traits,
+                                   [](const StringTrait& t) { return t.basis == Basis::Set; });
+    };
+    std::vector<StringTrait> traits(6, StringTrait{0.1, 0.05, Basis::Set, {}});
+    ASSERT_TRUE(window.document().edit(
+        "calibrate",
+        0.0,
+        [&](PieceEditor& e) { return e.setStringTraits(traits); },
+        Resolve::WholePiece));
+    EXPECT_TRUE(calibrated());
+    auto* tuning = window.findChild<QLineEdit*>("tuningText");
+    tuning->setText("D2 A2 D3 G3 B3 E4");
+    emit tuning->editingFinished();
+    EXPECT_TRUE(calibrated()) << "the strings are the same";
+    choose("extra light, 9 to 42");
+    EXPECT_FALSE(calibrated()) << "other strings";
+}
+
+} // namespace
+} // namespace wirenote::app
