@@ -12,8 +12,10 @@
 #include "app/stiffness_map.h"
 #include "app/take_card.h"
 #include "app/top_bar.h"
+#include "app/wheel_guard.h"
 #include "app/why_card.h"
 
+#include <QApplication>
 #include <QCloseEvent>
 #include <QDragEnterEvent>
 #include <QFileInfo>
@@ -61,6 +63,7 @@ MainWindow::MainWindow(QSettings& settings, std::unique_ptr<SoundOutput> device)
       m_actions(m_bench, m_opening, m_exporting, this) {
     setWindowTitle(tr("Wirenote"));
     setAcceptDrops(true);
+    qApp->installEventFilter(new WheelGuard(this));
     resize(1280, 800);
     m_transport.setListen(readListenSettings(m_settings));
     m_facts.setSchool(static_cast<CountSchool>(

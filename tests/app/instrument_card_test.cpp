@@ -4,10 +4,15 @@
 
 #include "base/atomic_file.h"
 
+#include <QApplication>
 #include <QCheckBox>
 #include <QFile>
 #include <QLabel>
 #include <QLineEdit>
+#include <QScrollArea>
+#include <QScrollBar>
+#include <QSpinBox>
+#include <QWheelEvent>
 
 namespace wirenote::app {
 namespace {
@@ -59,6 +64,38 @@ TEST_F(InstrumentCardTest, TheNotesTellTheTuning) {
         words += label->text() + "\n";
     EXPECT_TRUE(words.contains("Heard: standard")) << words.toStdString();
     EXPECT_TRUE(words.contains("lowest note"));
+}
+
+// Who scrolls the cards with the pointer over a field changes nothing.
+TEST_F(InstrumentCardTest, TheWheelDoesNotTurnAFieldWithoutTheKeyboard) {
+    openDemo();
+    const Piece before = piece();
+    window.strip().setFocus();
+    const auto turn = [](QWidget* field) {
+        QWheelEvent wheel(QPointF(field->rect().center()),
+                          field->mapToGlobal(QPointF(field->rect().center())),
+                          {0, -120},
+                          {0, -120},
+                          Qt::NoButton,
+                          Qt::NoModifier,
+                          Qt::NoScrollPhase,
+                          false);
+        QApplication::sendEvent(field, &wheel);
+    };
+    for (QComboBox* box : window.findChildren<QComboBox*>())
+        turn(box);
+    for (QAbstractSpinBox* box : window.findChildren<QAbstractSpinBox*>())
+        turn(box);
+    EXPECT_TRUE(piece() == before);
+    auto* area = window.findChild<QWidget*>("instrument")->parentWidget();
+    while (area && !qobject_cast<QScrollArea*>(area))
+        area = area->parentWidget();
+    ASSERT_NE(area, nullptr);
+    EXPECT_GT(qobject_cast<QScrollArea*>(area)->verticalScrollBar()->value(), 0) << "it scrolls";
+    auto* capo = fieldOf<QSpinBox>("instrument", "Capo");
+    capo->setFocus();
+    capo->stepUp();
+    EXPECT_EQ(piece().instrument.capo, 1) << "the fields themselves work";
 }
 
 TEST_F(InstrumentCardTest, AnotherSetOfStringsIsChosenAndUndone) {
