@@ -183,6 +183,8 @@ QString reasonTitle(const Piece& piece, const Reason& r) {
         return tr("plucked where string %1 would put it, unlike string %2").arg(r.a).arg(r.b);
     case ReasonKind::TiltFits:
         return tr("as bright as string %1 sounds, unlike string %2").arg(r.a).arg(r.b);
+    case ReasonKind::SlideHeard:
+        return tr("a hand was heard sliding along a wound string");
     case ReasonKind::StringsInTurn:
         return r.a > 0 ? tr("the thick strings sounded first")
                        : tr("the thin strings sounded first");

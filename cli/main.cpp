@@ -160,9 +160,9 @@ class Transcribe {
             ->add_option("--without",
                          m_without,
                          "kinds of evidence to do without, for measuring what each is worth: "
-                         "stiffness, decay, comb, tilt")
+                         "stiffness, decay, comb, tilt, squeaks")
             ->delimiter(',')
-            ->check(CLI::IsMember({"stiffness", "decay", "comb", "tilt"}));
+            ->check(CLI::IsMember({"stiffness", "decay", "comb", "tilt", "squeaks"}));
         for (const char* option : {"--musicxml", "--midi", "--tab", "--jams", "--piece"})
             m_command->add_option(option, m_also[option], "also write this file");
     }
@@ -219,8 +219,11 @@ class Transcribe {
         const auto without = [this](const char* kind) {
             return std::ranges::find(m_without, kind) != m_without.end();
         };
-        options.left_out = {
-            without("stiffness"), without("decay"), without("comb"), without("tilt")};
+        options.left_out = {without("stiffness"),
+                            without("decay"),
+                            without("comb"),
+                            without("tilt"),
+                            without("squeaks")};
         return options;
     }
 

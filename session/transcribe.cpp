@@ -4,6 +4,7 @@
 #include "fretting/placing.h"
 #include "hearing/hearing.h"
 #include "hearing/slurs.h"
+#include "hearing/squeaks.h"
 #include "hearing/string_evidence.h"
 #include "media/checksum.h"
 #include "media/decode.h"
@@ -112,6 +113,7 @@ void leaveOut(const LeftOut& kinds, std::vector<Note>& notes) {
             drop(ToneFigure::Comb);
         if (kinds.tilt)
             drop(ToneFigure::Tilt);
+        note.squeak_before = note.squeak_before && !kinds.squeaks;
     }
 }
 
@@ -197,6 +199,8 @@ Result<Piece> transcribe(const std::filesystem::path& media,
     if (const Status told =
             measureStrings(decoded->mono.view(), piece.lead()->reference.a4_hz, piece.notes, job);
         !told)
+        return told.error();
+    if (const Status told = hearSqueaks(decoded->mono.view(), piece.notes, job); !told)
         return told.error();
     leaveOut(options.left_out, piece.notes);
     for (const Note& note : piece.notes) {

@@ -21,6 +21,7 @@ struct LeftOut {
     bool decay = false;
     bool comb = false;
     bool tilt = false;
+    bool squeaks = false;
 };
 
 struct TranscribeOptions {

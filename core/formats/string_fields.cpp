@@ -26,6 +26,8 @@ void heardStringToJson(const Note& note, Json& json) {
         if (note.tone[k].told())
             json["tone"][kFigures[k]] =
                 Json::array({rounded(note.tone[k].value), rounded(note.tone[k].sd)});
+    if (note.squeak_before)
+        json["squeak_before"] = true;
 }
 
 void heardStringFrom(const Json& json, Note& note, Fields& fields, const std::string& where) {
@@ -33,6 +35,7 @@ void heardStringFrom(const Json& json, Note& note, Fields& fields, const std::st
         note.stiffness = {fields.number(*heard, "log_b", 0, -30, 10, where + ".stiffness"),
                           fields.number(*heard, "sd", -1, -1, 100, where + ".stiffness"),
                           Fields::isTrue(*heard, "borrowed")};
+    note.squeak_before = Fields::isTrue(json, "squeak_before");
     const Json* tone = Fields::find(json, "tone");
     for (std::size_t k = 0; tone && k < kFigures.size(); ++k)
         if (const Json* figure = Fields::find(*tone, kFigures[k])) {

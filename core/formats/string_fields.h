@@ -7,7 +7,7 @@
 
 namespace wirenote::json_fields {
 
-// "stiffness" and "tone" of a note; each only when it was measured.
+// "stiffness", "tone" and "squeak_before" of a note; each only when it was heard.
 void heardStringToJson(const Note& note, Json& json);
 void heardStringFrom(const Json& json, Note& note, Fields& fields, const std::string& where);
 

@@ -119,19 +119,37 @@ double togetherCost(const HandModel& m,
         cost += m.finger_used_twice;
     if (from.hand_fret != to.hand_fret)
         cost += m.together_moves_hand;
-    return cost + 0.5 * m.string_skipped * std::max(0, std::abs(step) - 1);
+    const double skip = b.crossed ? m.skipped_in_strum : 0.5 * m.string_skipped;
+    return cost + skip * std::max(0, std::abs(step) - 1);
 }
 
 } // namespace
 
+// A whistle between two notes is a hand that moves along a wound string, nearly always.
+double squeakCost(const HandModel& m,
+                  const Instrument& instrument,
+                  const LineNote& b,
+                  const HandState& from,
+                  const HandState& to) {
+    if (!b.squeak_before)
+        return 0.0;
+    if (from.hand_fret == to.hand_fret)
+        return m.squeak_unmoved;
+    const auto onWound = [&instrument](const HandState& s) {
+        return !s.open() && instrument.string(s.position.string).wound();
+    };
+    return onWound(from) || onWound(to) ? 0.0 : m.squeak_on_plain;
+}
+
 double stepCost(const HandModel& m,
+                const Instrument& instrument,
                 const LineNote& a,
                 const HandState& from,
                 const LineNote& b,
                 const HandState& to) {
     if (std::abs(b.onset_s - a.onset_s) < m.same_moment_s && b.slur == Slur::None)
         return togetherCost(m, a, from, b, to);
-    double cost = shiftCost(m, a, from, b, to);
+    double cost = shiftCost(m, a, from, b, to) + squeakCost(m, instrument, b, from, to);
     const int crossed = std::abs(to.position.string - from.position.string);
     cost += m.per_string_crossed * crossed + (crossed > 1 ? m.string_skipped : 0.0);
     if (b.slur != Slur::None)

@@ -29,6 +29,8 @@ struct LineNote {
     Slur slur = Slur::None; // how it is reached from the note before
     std::optional<Position> fixed_position;
     std::optional<Finger> fixed_finger;
+    bool squeak_before = false;   // a hand was heard to slide along a wound string
+    bool crossed = false;         // by a pick that goes from string to string: a strum
     double drawn_semitones = 0.0; // how far the string is bent
     bool vibrato = false;
     std::vector<StringEvidence> evidence; // everything that speaks of the string, one of a kind
@@ -60,6 +62,8 @@ struct HandModel {
     double per_fret_shifted = 0.25;
     double hurry = 0.10;            // seconds; a shift in less time than this doubles its cost
     double open_eases_shift = 0.55; // factor when an open string gives time
+    double squeak_unmoved = 2.0;    // a squeak was heard and the hand did not move
+    double squeak_on_plain = 1.0;   // … or moved with no finger on a wound string
     double per_string_crossed = 0.10;
     double string_skipped = 0.15;
     double same_pitch_elsewhere = 2.5; // a repeated pitch taken at another place
@@ -79,6 +83,7 @@ struct HandModel {
     double same_moment_s = 0.02; // notes this near are plucked together
     double strings_out_of_order =
         8.0;                          // of two notes together, the higher not on the thinner string
+    double skipped_in_strum = 1.0;    // a string that a pick passes over must be damped
     double finger_used_twice = 2.5;   // one finger on two frets at the same moment
     double together_moves_hand = 4.0; // a hand cannot be at two places at once
     double temperature = 1.0;         // > 1 trusts the costs less
@@ -90,6 +95,7 @@ double unaryCost(const HandModel& model,
                  const HandState& state);
 // Infinite where the step cannot be played (a slur that changes the string).
 double stepCost(const HandModel& model,
+                const Instrument& instrument,
                 const LineNote& from_note,
                 const HandState& from,
                 const LineNote& to_note,

@@ -29,6 +29,7 @@ LineNote lineNote(const Piece& piece, std::size_t i) {
                                                 : Slur::None;
     line.drawn_semitones = note.bendSemitones();
     line.vibrato = note.has(Technique::Vibrato);
+    line.squeak_before = note.squeak_before;
     if (!line.harmonic && line.midi == note.midi()) { // else another length of the string sounds
         line.evidence = toneEvidence(piece.instrument, piece.string_traits, note.tone, line.midi);
         line.evidence.push_back(
@@ -41,6 +42,24 @@ LineNote lineNote(const Piece& piece, std::size_t i) {
     if (plan.finger.isSet())
         line.fixed_finger = plan.finger.value;
     return line;
+}
+
+// Strokes of three and more strings whose notes come one after the other.
+void markStrums(std::vector<LineNote>& line, const HandModel& model) {
+    constexpr std::size_t kFewest = 3;
+    constexpr double kLeastStep_s = 0.004; // a hand that plucks takes all at once
+    for (std::size_t i = 0; i < line.size();) {
+        std::size_t end = i + 1;
+        while (end < line.size() && line[end].slur == Slur::None &&
+               line[end].onset_s - line[end - 1].onset_s < model.same_moment_s)
+            ++end;
+        const auto count = end - i;
+        const double spread = line[end - 1].onset_s - line[i].onset_s;
+        if (count >= kFewest && spread >= kLeastStep_s * static_cast<double>(count - 1))
+            for (std::size_t k = i; k < end; ++k)
+                line[k].crossed = true;
+        i = end;
+    }
 }
 
 void fixAsIs(LineNote& line, const NotePlan& plan) {
@@ -109,6 +128,7 @@ void placeSpan(Piece& piece, std::size_t from, std::size_t to, const HandModel& 
         if (i < from || i >= to)
             fixAsIs(line.back(), piece.reading.plans[i]);
     }
+    markStrums(line, model);
     if (alike) {
         auto evidence = likenessEvidence(piece, from, to);
         for (std::size_t i = from; i < to; ++i)

@@ -89,6 +89,8 @@ std::vector<Reason> reasonsFor(const Instrument& instrument,
     } else if (before && before->state.hand_fret == here.state.hand_fret) {
         reasons.push_back(reasoned(ReasonKind::StaysInPosition, here.state.hand_fret));
     } else if (before) {
+        if (line[index].squeak_before)
+            reasons.push_back({ReasonKind::SlideHeard, Basis::Heard, here.state.hand_fret, 0, 0.0});
         reasons.push_back(reasoned(ReasonKind::ShiftNeeded,
                                    before->state.hand_fret,
                                    here.state.hand_fret,

@@ -75,7 +75,7 @@ using Steps = std::vector<std::vector<double>>;
 class Lattice {
   public:
     Lattice(const Instrument& instrument, std::span<const LineNote> line, const HandModel& model)
-        : m_model(model), m_line(line) {
+        : m_instrument(instrument), m_model(model), m_line(line) {
         for (std::size_t i = 0; i < line.size(); ++i) {
             Column column;
             column.note = i;
@@ -114,8 +114,12 @@ class Lattice {
         bool any = false;
         for (std::size_t j = 0; j < to.states.size(); ++j)
             for (std::size_t i = 0; i < from.states.size(); ++i) {
-                step[j][i] = stepCost(
-                    m_model, m_line[from.note], from.states[i], m_line[to.note], to.states[j]);
+                step[j][i] = stepCost(m_model,
+                                      m_instrument,
+                                      m_line[from.note],
+                                      from.states[i],
+                                      m_line[to.note],
+                                      to.states[j]);
                 any = any || step[j][i] < kNever;
             }
         if (!any)
@@ -206,6 +210,7 @@ class Lattice {
         });
     }
 
+    const Instrument& m_instrument;
     HandModel m_model;
     std::span<const LineNote> m_line;
     std::vector<Column> m_columns;

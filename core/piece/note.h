@@ -42,6 +42,7 @@ enum class ReasonKind {
     DecayFits,         // heard: dies as fast as on string a, unlike string b
     CombFits,          // heard: plucked where string a would put it, unlike string b
     TiltFits,          // heard: as bright as string a sounds, unlike string b
+    SlideHeard,        // heard: a hand slid along a wound string, to fret a
     StringsInTurn,     // heard: thick strings first (a = 1) or thin ones (−1), sure to x (0.5..1)
     DecidedByPerson,   // set
     StruckAgain,       // reasoned: the same grip just before or after has string a
@@ -150,6 +151,7 @@ struct Note {
     std::vector<Technique> techniques;
     HeardStiffness stiffness;
     HeardTone tone{};
+    bool squeak_before = false; // a hand was heard to slide along a wound string before it
     std::optional<Slip> slip;
     bool operator==(const Note&) const = default;
 

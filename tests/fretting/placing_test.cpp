@@ -88,6 +88,57 @@ TEST(Placing, OpenChordsTakeOneStringANoteAndTheirUsualFrets) {
     }
 }
 
+// The hand must move between the low and the high note; a squeak tells before which note in
+// between.
+TEST(Placing, ASqueakTellsWhenTheHandMoved) {
+    const auto placed = [](bool squeak) {
+        Piece piece = test::pieceOf({{0.0, 0.4, 52, {4, 2}},
+                                     {0.5, 0.9, 57},
+                                     {1.0, 1.4, 60},
+                                     {1.5, 1.9, 62},
+                                     {2.0, 2.4, 59}});
+        piece.reading.plans[0].position.set({4, 2});
+        piece.reading.plans[4].position.set({4, 9});
+        piece.notes[1].squeak_before = squeak;
+        placeAll(piece);
+        return piece;
+    };
+    const Piece silent = placed(false);
+    const Piece heard = placed(true);
+    const auto high = [](const Piece& piece) {
+        const auto& position = piece.reading.plans[1].position;
+        double p = position.value == Position{4, 7} ? position.probability : 0.0;
+        for (const auto& other : position.runners_up)
+            p += other.value == Position{4, 7} ? other.probability : 0.0;
+        return p;
+    };
+    EXPECT_GT(high(heard), high(silent));
+    EXPECT_EQ(heard.reading.plans[1].position.value, (Position{4, 7}));
+    const auto& reasons = heard.reading.plans[1].position.reasons;
+    EXPECT_TRUE(std::ranges::any_of(
+        reasons, [](const Reason& r) { return r.kind == ReasonKind::SlideHeard; }));
+}
+
+// A pick that goes from string to string would sound what it passes over: the chord lies on
+// neighbouring strings. Fingers that pluck together may leave strings out. Common practice.
+TEST(Placing, AStrumDoesNotPassOverAString) {
+    const auto placed = [](double step_s) {
+        Piece piece =
+            test::pieceOf({{1.0, 1.4, 43}, {1.0 + step_s, 1.4, 50}, {1.0 + 2 * step_s, 1.4, 55}});
+        piece.reading.plans[0].position.set({6, 3});
+        piece.reading.plans[1].position.set({5, 5});
+        placeAll(piece);
+        return piece.reading.plans[2].position;
+    };
+    const auto share = [](const Decision<Position>& d, Position place) {
+        double p = d.value == place ? d.probability : 0.0;
+        for (const auto& other : d.runners_up)
+            p += other.value == place ? other.probability : 0.0;
+        return p;
+    };
+    EXPECT_GT(share(placed(0.008), {4, 5}), 1.5 * share(placed(0.001), {4, 5}));
+}
+
 TEST(Placing, ANewNoteOnAStringEndsTheOldOne) {
     Piece piece =
         test::pieceOf({{0.0, 2.0, 52, {4, 2}}, {0.5, 1.5, 57, {3, 2}}, {1.0, 2.0, 50, {4, 0}}});

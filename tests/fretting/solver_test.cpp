@@ -59,7 +59,7 @@ double cheapestByBruteForce(const Instrument& instrument,
                                 : static_cast<Finger>(static_cast<int>(Finger::Index) + reach)};
             double cost = so_far + unaryCost(model, instrument, line[at], state);
             if (at > 0)
-                cost += stepCost(model, line[at - 1], states.back(), line[at], state);
+                cost += stepCost(model, instrument, line[at - 1], states.back(), line[at], state);
             if (!(cost < best))
                 continue;
             states.push_back(state);
@@ -79,8 +79,12 @@ double priceOf(const Instrument& instrument,
     for (std::size_t i = 0; i < line.size(); ++i) {
         cost += unaryCost(model, instrument, line[i], placements[i].state);
         if (i > 0)
-            cost +=
-                stepCost(model, line[i - 1], placements[i - 1].state, line[i], placements[i].state);
+            cost += stepCost(model,
+                             instrument,
+                             line[i - 1],
+                             placements[i - 1].state,
+                             line[i],
+                             placements[i].state);
     }
     return cost;
 }
