@@ -48,8 +48,8 @@ void heardStringFrom(const Json& json, Note& note, Fields& fields, const std::st
 void toneToJson(const StringTrait& trait, Json& json) {
     for (std::size_t k = 0; k < kFigures.size(); ++k)
         if (const ToneTrait& t = trait.tone[k]; t.told())
-            json["tone"][kFigures[k]] =
-                Json::array({rounded(t.at_open), rounded(t.per_octave), rounded(t.sd)});
+            json["tone"][kFigures[k]] = Json::array(
+                {rounded(t.at_open), rounded(t.per_octave), rounded(t.sd), rounded(t.stopped)});
 }
 
 void toneFrom(const Json& json, StringTrait& trait, Fields& fields, const std::string& where) {
@@ -59,7 +59,8 @@ void toneFrom(const Json& json, StringTrait& trait, Fields& fields, const std::s
             const std::string at = where + ".tone." + kFigures[k];
             trait.tone[k] = {fields.item(*figure, 0, -kMostValue, kMostValue, at),
                              fields.item(*figure, 1, -kMostValue, kMostValue, at),
-                             fields.item(*figure, 2, 0, kMostValue, at)};
+                             fields.item(*figure, 2, 0, kMostValue, at),
+                             fields.item(*figure, 3, -kMostValue, kMostValue, at)};
         }
 }
 

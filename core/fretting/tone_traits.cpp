@@ -15,28 +15,30 @@ struct Before {
     double strings_sd;
     double least_sd;
     double first_sd;
+    double stopped_sd; // between an open string and a stopped one
 };
 
 Before before(ToneFigure figure) {
     switch (figure) {
     case ToneFigure::DecayLow:
-        return {0.4, 0.3, 0.5, 0.08, 0.3};
+        return {0.4, 0.3, 0.5, 0.08, 0.3, 0.15};
     case ToneFigure::DecayHigh:
-        return {1.0, 0.4, 0.7, 0.08, 0.3};
+        return {1.0, 0.4, 0.7, 0.08, 0.3, 0.15};
     case ToneFigure::Comb:
         // The hand, or the pickup, keeps its distance from the bridge: as a share of half the
         // length that is twice as much.
-        return {std::log(2.0), 0.0, 0.06, 0.05, 0.1};
+        return {std::log(2.0), 0.0, 0.06, 0.05, 0.1, 0.0};
     case ToneFigure::Tilt:
         break;
     }
-    return {-1.0, 2.0, 3.0, 0.7, 3.0};
+    return {-1.0, 2.0, 3.0, 0.7, 3.0, 1.0};
 }
 
 struct Point { // one note on one string that it may lie on
     std::size_t note;
     std::size_t string;
     double octaves; // above the open string
+    bool open;
     double value;
     double sd;
     double share; // of the note
@@ -60,7 +62,10 @@ struct Learned {
     std::vector<double> at_open;
     std::vector<double> weight; // of the notes on each string, and what is common to all
     double per_octave = 0.0;
+    double stopped = 0.0;
     double sd = 0.0;
+    // What a point lies above its open string, whichever that is.
+    double above(const Point& p) const { return per_octave * p.octaves + (p.open ? 0.0 : stopped); }
 };
 
 class Learner {
@@ -74,7 +79,7 @@ class Learner {
         double sum = 0.0;
         double share = 0.0;
         for (const Point& p : m_points) {
-            sum += p.share * (p.value - m_fit.per_octave * p.octaves);
+            sum += p.share * (p.value - m_fit.above(p));
             share += p.share;
         }
         m_common = share > 0.0 ? sum / share : 0.0;
@@ -84,6 +89,7 @@ class Learner {
     const Learned& run() {
         for (int round = 0; round < m_model.rounds; ++round) {
             learnSlope();
+            learnStopped();
             learnStrings();
             learnScatter();
         }
@@ -117,7 +123,7 @@ class Learner {
 
   private:
     double weightOf(const Point& p) const {
-        const double mean = m_fit.at_open[p.string] + m_fit.per_octave * p.octaves;
+        const double mean = m_fit.at_open[p.string] + m_fit.above(p);
         if (folds(m_figure, mean, m_model))
             return 0.0;
         const double var = m_fit.sd * m_fit.sd + p.sd * p.sd;
@@ -133,9 +139,25 @@ class Learner {
         for (const Point& p : m_points) {
             const double w = weightOf(p);
             weight += w * p.octaves * p.octaves;
-            sum += w * p.octaves * (p.value - m_fit.at_open[p.string]);
+            sum += w * p.octaves *
+                   (p.value - m_fit.at_open[p.string] - (p.open ? 0.0 : m_fit.stopped));
         }
         m_fit.per_octave = sum / weight;
+    }
+
+    void learnStopped() {
+        if (m_before.stopped_sd <= 0.0)
+            return;
+        double weight = 1.0 / (m_before.stopped_sd * m_before.stopped_sd);
+        double sum = 0.0;
+        for (const Point& p : m_points) {
+            if (p.open)
+                continue;
+            const double w = weightOf(p);
+            weight += w;
+            sum += w * (p.value - m_fit.at_open[p.string] - m_fit.per_octave * p.octaves);
+        }
+        m_fit.stopped = sum / weight;
     }
 
     void learnStrings() {
@@ -145,7 +167,7 @@ class Learner {
         for (const Point& p : m_points) {
             const double w = weightOf(p);
             m_fit.weight[p.string] += w;
-            sum[p.string] += w * (p.value - m_fit.per_octave * p.octaves);
+            sum[p.string] += w * (p.value - m_fit.above(p));
         }
         // What is common counts each string as far as its notes tell it.
         double common = 0.0;
@@ -169,7 +191,7 @@ class Learner {
         double sum = kPriorNotes * m_before.least_sd * m_before.least_sd;
         double share = kPriorNotes;
         for (const Point& p : m_points) {
-            const double mean = m_fit.at_open[p.string] + m_fit.per_octave * p.octaves;
+            const double mean = m_fit.at_open[p.string] + m_fit.above(p);
             if (folds(m_figure, mean, m_model))
                 continue;
             const double off2 = (p.value - mean) * (p.value - mean);
@@ -186,7 +208,7 @@ class Learner {
     double without(const Point& p) const {
         const double own = weightOf(p);
         const double rest = std::max(1e-9, m_fit.weight[p.string] - own);
-        const double at = p.value - m_fit.per_octave * p.octaves;
+        const double at = p.value - m_fit.above(p);
         const double others = (m_fit.weight[p.string] * m_fit.at_open[p.string] - own * at) / rest;
         const double sd = std::sqrt(m_fit.sd * m_fit.sd + p.sd * p.sd + 1.0 / rest);
         return logT(at, others, sd, m_model.tails);
@@ -237,6 +259,7 @@ std::vector<Point> pointsOf(const Piece& piece,
                 points.push_back({i,
                                   at,
                                   octavesAt(piece.instrument, fret),
+                                  fret == 0 && piece.instrument.capo == 0,
                                   heard.value,
                                   heard.sd,
                                   std::max(kLeastShare, trusted * probabilities[i][at])});
@@ -272,7 +295,7 @@ std::vector<StringEvidence> toneEvidence(const Instrument& instrument,
                 continue;
             const ToneTrait& trait =
                 traits[static_cast<std::size_t>(s - 1)].tone[static_cast<std::size_t>(k)];
-            double mean = trait.at(octavesAt(instrument, fret));
+            double mean = trait.at(octavesAt(instrument, fret), fret == 0 && instrument.capo == 0);
             double sd = std::hypot(trait.sd, heard.sd);
             if (folds(figure, mean, model)) { // somewhere in the upper half: it hardly tells
                 mean = std::log(model.highest_comb);
@@ -325,7 +348,8 @@ void learnTone(Piece& piece,
             piece.string_traits[s].tone[at] =
                 helps ? ToneTrait{fit.at_open[s],
                                   fit.per_octave,
-                                  std::sqrt(fit.sd * fit.sd + 1.0 / fit.weight[s])}
+                                  std::sqrt(fit.sd * fit.sd + 1.0 / fit.weight[s]),
+                                  fit.stopped}
                       : ToneTrait{};
     }
 }

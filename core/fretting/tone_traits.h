@@ -33,7 +33,8 @@ std::vector<StringEvidence> toneEvidence(const Instrument& instrument,
 
 // Learns each string's tone from the notes, when each note is on its strings with these
 // probabilities ([note][string − 1]): a line over the frets for each string, whose slope all
-// strings share, pulled towards what is common to all. A figure that does not tell the strings
+// strings share, as they share what a finger on them takes away; pulled towards what is common to
+// all. A figure that does not tell the strings
 // apart (each note judged by what the others say) is switched off. Losses of calibrated strings
 // stay as they were measured; combs and tilt depend on the day and are learned anew.
 void learnTone(Piece& piece,

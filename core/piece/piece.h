@@ -33,14 +33,18 @@ struct LogEntry {
 };
 
 // What one figure of the tone is on one string: value = at_open + per_octave · (octaves above the
-// open string), give or take sd. A negative deviation: nothing is known, or it does not help.
+// open string), and `stopped` more when a finger presses it, give or take sd. A negative deviation:
+// nothing is known, or it does not help.
 struct ToneTrait {
     double at_open = 0.0;
     double per_octave = 0.0;
     double sd = -1.0;
+    double stopped = 0.0;
     bool operator==(const ToneTrait&) const = default;
     bool told() const { return sd >= 0.0; }
-    double at(double octaves) const { return at_open + per_octave * octaves; }
+    double at(double octaves, bool open) const {
+        return at_open + per_octave * octaves + (open ? 0.0 : stopped);
+    }
 };
 
 // What is known of one string of this very instrument: how much stiffer it is than its gauge and
