@@ -1,6 +1,7 @@
 // The command line as scripts use it: files, exit status, one-line errors.
 #include "base/atomic_file.h"
 #include "formats/notes_json.h"
+#include "music/string_table.h"
 #include "session/demo.h"
 #include "session/files.h"
 #include "support/scratch.h"
@@ -46,6 +47,57 @@ TEST_F(Cli, TranscribeWritesEveryFileAskedFor) {
         EXPECT_EQ(readAny(file(name))->notes.size(), notes->notes.size()) << name;
     for (const char* name : {"n.tab", "n.jams"})
         EXPECT_GT(std::filesystem::file_size(file(name)), 500U) << name;
+}
+
+// Strings by their name in the table, or by a table of one's own; kinds of evidence left out.
+TEST_F(Cli, StringsComeFromTheTable) {
+    const std::string take =
+        "transcribe " + file("heron-at-low-water.wav") + " --out " + file("s.json") + " ";
+    const auto stringsOf = [this](const std::string& name) {
+        return readAny(file(name))->instrument.strings;
+    };
+    ASSERT_EQ(cli(take + "--piece " + file("s.wirenote") +
+                  " --instrument guitar --strings \"extra light, 9 to 42\"")
+                  .status,
+              0);
+    EXPECT_NEAR(stringsOf("s.wirenote")[0].gauge_mm, 0.2286, 1e-4);
+    const auto unknown = cli(take + "--strings heavy");
+    EXPECT_EQ(unknown.status, 2);
+    EXPECT_THAT(unknown.output, HasSubstr("light, 10 to 46"));
+
+    std::string text = shippedStringsText();
+    const std::string light = "\"core_density_kg_m3\": 7850";
+    text.replace(text.find(light), light.size(), "\"core_density_kg_m3\": 8100");
+    ASSERT_TRUE(writeFileAtomically(file("mine.json"), text).ok());
+    ASSERT_EQ(
+        cli(take + "--piece " + file("s.wirenote") + " --string-table " + file("mine.json")).status,
+        0);
+    ASSERT_TRUE(stringsOf("s.wirenote")[0].build.has_value()) << "the piece carries it";
+    EXPECT_FALSE(stringsOf("s.wirenote")[5].build.has_value());
+
+    ASSERT_TRUE(writeFileAtomically(file("mine.json"), std::string("{\"format\": 3}")).ok());
+    const auto broken = cli(take + "--string-table " + file("mine.json"));
+    EXPECT_EQ(broken.status, 3);
+    EXPECT_THAT(broken.output, HasSubstr("mine.json"));
+    EXPECT_EQ(cli(take + "--string-table " + file("nowhere.json")).status, 3);
+}
+
+TEST_F(Cli, EvidenceCanBeLeftOutForMeasuring) {
+    const std::string take = "transcribe " + file("heron-at-low-water.wav") + " --out " +
+                             file("w.json") + " --piece " + file("w.wirenote");
+    ASSERT_EQ(cli(take + " --without stiffness,decay,comb,tilt,squeaks").status, 0);
+    for (const Note& note : readAny(file("w.wirenote"))->notes) {
+        EXPECT_FALSE(note.stiffness.told());
+        EXPECT_FALSE(std::ranges::any_of(note.tone, &Measure::told));
+    }
+    ASSERT_EQ(cli(take + " --without decay").status, 0);
+    int told = 0;
+    for (const Note& note : readAny(file("w.wirenote"))->notes) {
+        EXPECT_FALSE(note.tone[static_cast<std::size_t>(ToneFigure::DecayLow)].told());
+        told += note.tone[static_cast<std::size_t>(ToneFigure::Comb)].told() ? 1 : 0;
+    }
+    EXPECT_GT(told, 10) << "the rest is measured";
+    EXPECT_NE(cli(take + " --without luck").status, 0);
 }
 
 TEST_F(Cli, ConvertGoesBetweenFormats) {
