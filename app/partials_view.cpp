@@ -12,7 +12,7 @@ namespace {
 
 constexpr double kLeft = 34.0;
 constexpr double kRight = 20.0; // room for the strings' numbers
-constexpr double kTop = 18.0;
+constexpr double kTop = 26.0;
 constexpr double kBottom = 16.0;
 constexpr double kDot = 2.6;
 
@@ -78,7 +78,7 @@ double PartialsView::yOf(double cents) const {
 void PartialsView::paintAxes(QPainter& painter) const {
     painter.setFont(uiFont(8.0));
     painter.setPen(theme().quiet);
-    painter.drawText(QRectF(0, 0, width(), kTop - 2),
+    painter.drawText(QRectF(0, 0, width(), 16),
                      Qt::AlignLeft | Qt::AlignVCenter,
                      tr("partials: cents above the whole multiple"));
     painter.setFont(uiFont(7.5));

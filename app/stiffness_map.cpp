@@ -143,6 +143,8 @@ void StiffnessMap::paintCurves(QPainter& painter) const {
 }
 
 void StiffnessMap::paintNotes(QPainter& painter) const {
+    QPointF chosen_at;
+    QString chosen_text;
     const Piece& piece = m_bench.document.piece();
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         const Note& note = piece.notes[i];
@@ -164,12 +166,18 @@ void StiffnessMap::paintNotes(QPainter& painter) const {
             painter.setPen(QPen(theme().accent, 2.0));
             painter.drawEllipse(*place, 2.2 * kDot, 2.2 * kDot);
             painter.setFont(uiFont(8.5, true));
-            painter.drawText(
-                QRectF(*place + QPointF(10, -20), QSizeF(160, 16)),
-                Qt::AlignLeft,
-                tr("%1, string %2").arg(pitchText(piece, note.pitch.value)).arg(string));
+            chosen_at = *place;
+            chosen_text = tr("%1, string %2").arg(pitchText(piece, note.pitch.value)).arg(string);
         }
     }
+    if (chosen_text.isEmpty())
+        return;
+    // Its name stands over the other dots, on paper of its own.
+    const QRectF text(chosen_at + QPointF(10, -24),
+                      painter.fontMetrics().size(0, chosen_text) + QSizeF(8, 2));
+    painter.fillRect(text, theme().paper);
+    painter.setPen(theme().accent);
+    painter.drawText(text, Qt::AlignCenter, chosen_text);
 }
 
 void StiffnessMap::paintEvent(QPaintEvent*) {
