@@ -53,6 +53,8 @@ double logT(double value, double mean, double sd, double tails) {
     return -std::log(sd) - 0.5 * (tails + 1.0) * std::log1p(z2 / tails);
 }
 
+constexpr double kFolded_sd = 0.2;
+
 // The comb of a note past the middle of its string reads as the other half.
 bool folds(ToneFigure figure, double mean, const ToneModel& model) {
     return figure == ToneFigure::Comb && mean > std::log(model.highest_comb);
@@ -270,6 +272,63 @@ std::vector<Point> pointsOf(const Piece& piece,
 
 } // namespace
 
+namespace {
+
+// What one figure costs each string, in nepers and not yet weighed; nothing where it is not told or
+// not known.
+std::vector<double> figureCosts(const Instrument& instrument,
+                                const std::vector<StringTrait>& traits,
+                                ToneFigure figure,
+                                const Measure& heard,
+                                int midi,
+                                const ToneModel& model) {
+    const auto at = static_cast<std::size_t>(figure);
+    const bool known =
+        std::ranges::all_of(traits, [at](const StringTrait& t) { return t.tone[at].told(); });
+    if (!heard.told() || !known)
+        return {};
+    std::vector<double> costs(traits.size(), std::numeric_limits<double>::infinity());
+    for (int s = 1; s <= instrument.stringCount(); ++s) {
+        const int fret = instrument.fretFor(s, midi);
+        if (fret < 0)
+            continue;
+        const ToneTrait& trait = traits[static_cast<std::size_t>(s - 1)].tone[at];
+        double mean = trait.at(octavesAt(instrument, fret), fret == 0 && instrument.capo == 0);
+        double sd = std::hypot(trait.sd, heard.sd);
+        if (folds(figure, mean, model)) { // somewhere in the upper half: it hardly tells
+            mean = std::log(model.highest_comb);
+            sd = std::max(sd, kFolded_sd);
+        }
+        costs[static_cast<std::size_t>(s - 1)] = -logT(heard.value, mean, sd, model.tails);
+    }
+    const double least = *std::ranges::min_element(costs);
+    if (std::isinf(least)) // no string has this pitch
+        return {};
+    for (double& cost : costs)
+        cost -= least;
+    return costs;
+}
+
+struct Use { // of a figure
+    ReasonKind kind;
+    double weight;
+};
+
+Use useOf(ToneFigure figure, const ToneModel& model) {
+    switch (figure) {
+    case ToneFigure::DecayLow:
+    case ToneFigure::DecayHigh:
+        return {ReasonKind::DecayFits, model.decay_weight};
+    case ToneFigure::Comb:
+        return {ReasonKind::CombFits, model.comb_weight};
+    case ToneFigure::Tilt:
+        break;
+    }
+    return {ReasonKind::TiltFits, model.tilt_weight};
+}
+
+} // namespace
+
 std::vector<StringEvidence> toneEvidence(const Instrument& instrument,
                                          const std::vector<StringTrait>& traits,
                                          const HeardTone& tone,
@@ -278,45 +337,18 @@ std::vector<StringEvidence> toneEvidence(const Instrument& instrument,
     std::vector<StringEvidence> all;
     if (traits.size() != instrument.strings.size())
         return all;
-    constexpr double kNowhere = std::numeric_limits<double>::infinity();
     for (int k = 0; k < kToneFigures; ++k) {
         const auto figure = static_cast<ToneFigure>(k);
-        const Measure& heard = tone[static_cast<std::size_t>(k)];
-        const bool known = std::ranges::all_of(traits, [k](const StringTrait& t) {
-            return t.tone[static_cast<std::size_t>(k)].told();
-        });
-        if (!heard.told() || !known)
+        const auto costs =
+            figureCosts(instrument, traits, figure, tone[static_cast<std::size_t>(k)], midi, model);
+        if (costs.empty())
             continue;
-        std::vector<double> costs(traits.size(), kNowhere);
-        double least = kNowhere;
-        for (int s = 1; s <= instrument.stringCount(); ++s) {
-            const int fret = instrument.fretFor(s, midi);
-            if (fret < 0)
-                continue;
-            const ToneTrait& trait =
-                traits[static_cast<std::size_t>(s - 1)].tone[static_cast<std::size_t>(k)];
-            double mean = trait.at(octavesAt(instrument, fret), fret == 0 && instrument.capo == 0);
-            double sd = std::hypot(trait.sd, heard.sd);
-            if (folds(figure, mean, model)) { // somewhere in the upper half: it hardly tells
-                mean = std::log(model.highest_comb);
-                sd = std::max(sd, 0.2);
-            }
-            double& cost = costs[static_cast<std::size_t>(s - 1)];
-            cost = -logT(heard.value, mean, sd, model.tails);
-            least = std::min(least, cost);
-        }
-        const bool decay = figure == ToneFigure::DecayLow || figure == ToneFigure::DecayHigh;
-        const double weight = decay                        ? model.decay_weight
-                              : figure == ToneFigure::Comb ? model.comb_weight
-                                                           : model.tilt_weight;
-        const ReasonKind kind = decay                        ? ReasonKind::DecayFits
-                                : figure == ToneFigure::Comb ? ReasonKind::CombFits
-                                                             : ReasonKind::TiltFits;
-        auto it = std::ranges::find(all, kind, &StringEvidence::kind);
+        const Use use = useOf(figure, model);
+        auto it = std::ranges::find(all, use.kind, &StringEvidence::kind);
         if (it == all.end())
-            it = all.insert(it, {kind, Basis::Heard, std::vector<double>(costs.size(), 0.0)});
+            it = all.insert(it, {use.kind, Basis::Heard, std::vector<double>(costs.size(), 0.0)});
         for (std::size_t s = 0; s < costs.size(); ++s)
-            it->costs[s] += std::min(model.most_nepers, weight * (costs[s] - least));
+            it->costs[s] += std::min(model.most_nepers, use.weight * costs[s]);
     }
     return all;
 }

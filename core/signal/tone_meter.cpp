@@ -243,16 +243,12 @@ double ToneMeter::levelAt_db(double f_hz) {
     return 10.0 * std::log10(static_cast<double>(most));
 }
 
-std::vector<ToneMeter::Track> ToneMeter::follow(TimeRange span,
-                                                double f0_hz,
-                                                double stiffness_b,
-                                                std::span<const double> others_hz) {
-    const double window_s =
-        std::min(std::max(others_hz.empty() ? kWindow_s : kWindowAmong_s, kPeriods / f0_hz),
-                 kFft / m_sound.rate_hz);
-    const double apart_hz = 1.6 / window_s;
-    std::vector<int> numbers;
-    std::vector<double> f_hz;
+// The partials of a note that no other note comes near.
+std::vector<ToneMeter::Course> ToneMeter::ownPartials(double f0_hz,
+                                                      double stiffness_b,
+                                                      std::span<const double> others_hz,
+                                                      double apart_hz) const {
+    std::vector<Course> own;
     for (int n = 1; n <= kMostPartials; ++n) {
         const double f = n * f0_hz * std::sqrt(1.0 + stiffness_b * n * n);
         if (f > std::min(kHighest_hz, 0.45 * m_sound.rate_hz))
@@ -260,58 +256,78 @@ std::vector<ToneMeter::Track> ToneMeter::follow(TimeRange span,
         const bool taken = std::ranges::any_of(others_hz, [&](double other) {
             return std::abs(f - std::max(1.0, std::round(f / other)) * other) < apart_hz;
         });
-        if (!taken) {
-            numbers.push_back(n);
-            f_hz.push_back(f);
-        }
+        if (!taken)
+            own.push_back({n, f, {}, 0.0});
     }
-    std::vector<double> times;
-    std::vector<std::vector<double>> level(numbers.size());
-    std::vector<double> between(numbers.size(), 0.0);
+    return own;
+}
+
+// Reads the level of each partial window by window, and what lies beside it.
+void ToneMeter::readLevels(TimeRange span,
+                           double window_s,
+                           double f0_hz,
+                           std::vector<Course>& partials) {
     for (double t = span.start_s; t + window_s <= span.end_s; t += kHop_s) {
         putHann(m_sound,
                 static_cast<std::ptrdiff_t>(t * m_sound.rate_hz),
                 static_cast<std::ptrdiff_t>(window_s * m_sound.rate_hz),
                 m_fft.time());
         m_fft.forward();
-        times.push_back(t - span.start_s);
-        for (std::size_t k = 0; k < numbers.size(); ++k) {
-            level[k].push_back(levelAt_db(f_hz[k]));
-            between[k] += levelAt_db(f_hz[k] + 0.5 * f0_hz);
+        for (Course& partial : partials) {
+            partial.level_db.push_back(levelAt_db(partial.f_hz));
+            partial.between_db += levelAt_db(partial.f_hz + 0.5 * f0_hz);
         }
     }
+    for (Course& partial : partials)
+        partial.between_db /= std::max(1.0, static_cast<double>(partial.level_db.size()));
+}
+
+// How one partial dies, as long as it stands clear of what lies beside it.
+ToneMeter::Track ToneMeter::trackOf(const Course& partial, double strongest_db, double window_s) {
+    const auto& level_db = partial.level_db;
+    const double floor_db =
+        std::max(partial.between_db + kClear_db, strongest_db - kUnderStrongest_db);
+    const double lowest_db = std::max(floor_db, level_db.front() - kMostFall_db);
+    std::size_t frames = 0;
+    while (frames < level_db.size() && level_db[frames] > lowest_db)
+        ++frames;
+    Track track{partial.number, level_db.front(), 0.0, -1.0, frames > 0};
+    if (frames == 0)
+        track.start_db = floor_db;
+    if (frames < kFewestFrames)
+        return track;
+    std::vector<double> times_s(frames);
+    for (std::size_t i = 0; i < frames; ++i)
+        times_s[i] = static_cast<double>(i) * kHop_s;
+    const std::vector<double> even(frames, 1.0);
+    const Line line = fitLine(times_s, std::span(level_db).first(frames), even);
+    // Windows overlap: the frames are fewer than they seem.
+    const double alike = std::max(1.0, window_s / kHop_s);
+    const double count = static_cast<double>(frames);
+    track.loss_db_s = -line.slope;
+    track.start_db = line.at_zero + 0.5 * window_s * std::max(0.0, track.loss_db_s);
+    track.loss_sd = std::hypot(line.scatter, kReading_db) *
+                    std::sqrt(alike * line.var_slope * count / (count - 2.0));
+    return track;
+}
+
+std::vector<ToneMeter::Track> ToneMeter::follow(TimeRange span,
+                                                double f0_hz,
+                                                double stiffness_b,
+                                                std::span<const double> others_hz) {
+    const double window_s =
+        std::min(std::max(others_hz.empty() ? kWindow_s : kWindowAmong_s, kPeriods / f0_hz),
+                 kFft / m_sound.rate_hz);
+    auto partials = ownPartials(f0_hz, stiffness_b, others_hz, 1.6 / window_s);
+    readLevels(span, window_s, f0_hz, partials);
     std::vector<Track> tracks;
-    if (times.size() < kFewestFrames)
+    if (partials.empty() || partials.front().level_db.size() < kFewestFrames)
         return tracks;
-    double strongest = -300.0;
-    for (const auto& levels : level)
-        strongest = std::max(strongest, levels.front());
-    for (std::size_t k = 0; k < numbers.size(); ++k) {
-        const double floor_db = std::max(between[k] / static_cast<double>(times.size()) + kClear_db,
-                                         strongest - kUnderStrongest_db);
-        const double lowest = std::max(floor_db, level[k].front() - kMostFall_db);
-        std::size_t frames = 0;
-        while (frames < times.size() && level[k][frames] > lowest)
-            ++frames;
-        Track track{numbers[k], level[k].front(), 0.0, -1.0, frames > 0};
-        if (frames == 0)
-            track.start_db = floor_db;
-        if (frames >= kFewestFrames) {
-            const std::vector<double> even(frames, 1.0);
-            const Line line =
-                fitLine(std::span(times).first(frames), std::span(level[k]).first(frames), even);
-            // Windows overlap: the frames are fewer than they seem.
-            const double alike = std::max(1.0, window_s / kHop_s);
-            track.start_db = line.at_zero;
-            track.loss_db_s = -line.slope;
-            track.start_db += 0.5 * window_s * std::max(0.0, track.loss_db_s);
-            track.loss_sd =
-                std::hypot(line.scatter, kReading_db) *
-                std::sqrt(alike * line.var_slope *
-                          (static_cast<double>(frames) / (static_cast<double>(frames) - 2.0)));
-        }
-        tracks.push_back(track);
-    }
+    double strongest_db = -300.0;
+    for (const Course& partial : partials)
+        strongest_db = std::max(strongest_db, partial.level_db.front());
+    for (const Course& partial : partials)
+        tracks.push_back(trackOf(partial, strongest_db, window_s));
     return tracks;
 }
 

@@ -42,13 +42,25 @@ class ToneMeter {
                     std::span<const double> others_hz = {});
 
   private:
-    struct Track { // one partial
+    struct Course { // what was read of one partial
+        int number = 1;
+        double f_hz = 0.0;
+        std::vector<double> level_db; // window by window
+        double between_db = 0.0;      // beside it, in the mean
+    };
+    struct Track { // how it dies
         int number = 1;
         double start_db = 0.0; // at the start of the span
         double loss_db_s = 0.0;
         double loss_sd = -1.0; // negative: too short to say
         bool heard = true;     // false: below the noise, weaker than start_db
     };
+    std::vector<Course> ownPartials(double f0_hz,
+                                    double stiffness_b,
+                                    std::span<const double> others_hz,
+                                    double apart_hz) const;
+    void readLevels(TimeRange span, double window_s, double f0_hz, std::vector<Course>& partials);
+    static Track trackOf(const Course& partial, double strongest_db, double window_s);
     std::vector<Track>
     follow(TimeRange span, double f0_hz, double stiffness_b, std::span<const double> others_hz);
     double levelAt_db(double f_hz);
