@@ -21,7 +21,8 @@ void heardStringToJson(const Note& note, Json& json) {
     if (note.stiffness.told())
         json["stiffness"] = {{"log_b", note.stiffness.log_b},
                              {"sd", note.stiffness.sd},
-                             {"borrowed", note.stiffness.borrowed}};
+                             {"borrowed", note.stiffness.borrowed},
+                             {"among", note.stiffness.among}};
     for (std::size_t k = 0; k < kFigures.size(); ++k)
         if (note.tone[k].told())
             json["tone"][kFigures[k]] =
@@ -34,7 +35,8 @@ void heardStringFrom(const Json& json, Note& note, Fields& fields, const std::st
     if (const Json* heard = Fields::find(json, "stiffness"))
         note.stiffness = {fields.number(*heard, "log_b", 0, -30, 10, where + ".stiffness"),
                           fields.number(*heard, "sd", -1, -1, 100, where + ".stiffness"),
-                          Fields::isTrue(*heard, "borrowed")};
+                          Fields::isTrue(*heard, "borrowed"),
+                          Fields::isTrue(*heard, "among")};
     note.squeak_before = Fields::isTrue(json, "squeak_before");
     const Json* tone = Fields::find(json, "tone");
     for (std::size_t k = 0; tone && k < kFigures.size(); ++k)

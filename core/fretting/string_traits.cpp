@@ -67,8 +67,9 @@ std::vector<double> stiffnessCosts(const Instrument& instrument,
     std::vector<double> costs;
     if (!heard.told() || traits.size() != instrument.strings.size())
         return costs;
-    const double astray =
-        std::min(model.most_astray, model.astray + model.astray_per_sd * heard.sd);
+    const double astray = std::min(model.most_astray,
+                                   model.astray + model.astray_per_sd * heard.sd +
+                                       (heard.among ? model.astray_among : 0.0));
     double least = std::numeric_limits<double>::infinity();
     for (int s = 1; s <= instrument.stringCount(); ++s) {
         double cost = model.most_nepers;

@@ -20,6 +20,7 @@ struct TraitModel {
     // often for each neper of its deviation, and within how many nepers it then lies.
     double astray = 0.02;
     double astray_per_sd = 0.6;
+    double astray_among = 0.12; // … and more while other strings sound
     double most_astray = 0.5;
     double anywhere_nepers = 10.0;
     double weight = 0.8;      // of the evidence against playability

@@ -3,6 +3,7 @@
 #include "hearing/techniques.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace wirenote {
@@ -118,6 +119,18 @@ std::vector<double> levelsOf(const Note& note, const DrawnParameters& p) {
     return levels;
 }
 
+// Where the curve was going when the note ended: it may be let back no sooner than that.
+double lastOf(const Note& note) {
+    constexpr std::size_t kPoints = 3;
+    if (note.curve.size() < kPoints)
+        return 0.0;
+    std::array<double, kPoints> last{};
+    for (std::size_t i = 0; i < kPoints; ++i)
+        last[i] = note.curve[note.curve.size() - kPoints + i].dev_cents;
+    std::ranges::sort(last);
+    return last[kPoints / 2];
+}
+
 } // namespace
 
 void markDrawn(Note& note, const DrawnParameters& p) {
@@ -133,7 +146,7 @@ void markDrawn(Note& note, const DrawnParameters& p) {
     const double now = levels.back() - levels.front();
     if (up >= p.least_up_cents + swing && up <= p.most_cents && up > down) {
         note.add(Technique::Bend);
-        if (now < p.back * up)
+        if (std::min(now, lastOf(note) - levels.front()) < p.back * up)
             note.add(Technique::Release);
     } else if (down >= p.least_down_cents + swing && down <= p.most_cents && -now > 0.7 * down) {
         note.add(Technique::PreBend);

@@ -14,7 +14,7 @@ constexpr double kSettle_s = 0.02; // the attack itself is noise
 constexpr double kLongest_s = 0.42;
 constexpr double kShortest_s = 0.08;
 constexpr double kEnough_s = 0.16; // with so much alone, what begins later is left out
-constexpr double kAmong_sd = 0.2;
+constexpr double kAmong_sd = 0.06;
 constexpr double kUsualB = 5e-5;
 constexpr std::size_t kReach = 40; // notes that may sound together with one
 
@@ -88,7 +88,10 @@ measureStrings(SoundView sound, double a4_hz, std::vector<Note>& notes, const Jo
             meter.measure(span, hzFromMidi(note.pitch.value, a4_hz), others_hz);
         // With other strings sounding, partials are taken for each other now and then.
         if (fit.told())
-            note.stiffness = {fit.log_b, std::hypot(fit.sd, others_hz.empty() ? 0.0 : kAmong_sd)};
+            note.stiffness = {fit.log_b,
+                              std::hypot(fit.sd, others_hz.empty() ? 0.0 : kAmong_sd),
+                              false,
+                              !others_hz.empty()};
         if (note.has(Technique::Vibrato) || note.bendSemitones() > 0.0)
             continue; // its partials move through the windows: levels would mean nothing
         const ToneFit tone = tone_meter.measure({span.start_s, toneEnd(notes, i)},

@@ -124,6 +124,7 @@ struct HeardStiffness {
     double log_b = 0.0;
     double sd = -1.0;
     bool borrowed = false; // measured of the same note in other repeats of its phrase
+    bool among = false;    // while other strings sounded: it may be of another one
     bool operator==(const HeardStiffness&) const = default;
     bool told() const { return sd >= 0.0; }
 };

@@ -66,6 +66,12 @@ partialsOf(const Instrument& instrument, const StringNote& note, double a4_hz, d
     const bool electric = instrument.kind == InstrumentKind::Guitar ||
                           instrument.kind == InstrumentKind::Guitar7 || instrument.isBass();
     const double pickup = std::min(0.45, 0.16 * instrument.scale_mm / 1000.0 / length);
+    // The plucking hand stays where it is on the body, whatever the other one presses; what the
+    // other one hammers has no such place.
+    const double pluck =
+        note.excitation == Excitation::Plucked
+            ? std::min(0.5, note.pluck_share * instrument.scale_mm / 1000.0 / length)
+            : note.pluck_share;
     const Losses losses = lossesOf(instrument.string(note.position.string).material);
     const double fretted = note.position.fret > 0 ? 1.25 : 1.0;
     std::vector<Partial> partials;
@@ -75,7 +81,7 @@ partialsOf(const Instrument& instrument, const StringNote& note, double a4_hz, d
             break;
         const double width = n * tipWidth(note.tool) / length;
         const double tip = width < 1e-6 ? 1.0 : std::sin(pi * width) / (pi * width);
-        double shape = std::sin(n * pi * note.pluck_share) / n * std::abs(tip);
+        double shape = std::sin(n * pi * pluck) / n * std::abs(tip);
         shape *= electric ? std::sin(n * pi * pickup) : 1.0 / std::sqrt(static_cast<double>(n));
         if (note.excitation != Excitation::Plucked)
             shape /= std::sqrt(static_cast<double>(n)); // a fingertip on a fret is a soft hammer

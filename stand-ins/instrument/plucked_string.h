@@ -22,11 +22,10 @@ struct StringNote {
     double velocity = 0.7; // 0..1
     Tool tool = Tool::Pick;
     Excitation excitation = Excitation::Plucked;
-    int harmonic = 1;    // k: touched over the node of partial k, others are stifled
-    double palm = 0.0;   // 0 free … 1 the palm lies on the string at the bridge
-    bool damped = false; // by the fretting hand: noise, hardly any pitch
-    double pluck_share =
-        0.17; // where the string is plucked, as a share of its sounding length from the bridge
+    int harmonic = 1;             // k: touched over the node of partial k, others are stifled
+    double palm = 0.0;            // 0 free … 1 the palm lies on the string at the bridge
+    bool damped = false;          // by the fretting hand: noise, hardly any pitch
+    double pluck_share = 0.17;    // how far from the bridge it is plucked, as a share of the scale
     std::vector<PitchMove> moves; // slides, bends, vibrato; by rising time
 };
 

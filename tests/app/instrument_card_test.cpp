@@ -12,6 +12,7 @@
 #include <QScrollArea>
 #include <QScrollBar>
 #include <QSpinBox>
+#include <QStandardPaths>
 #include <QWheelEvent>
 
 namespace wirenote::app {
@@ -19,8 +20,15 @@ namespace {
 
 class InstrumentCardTest : public BenchTest {
   protected:
-    InstrumentCardTest() : BenchTest(BenchKind::Takes) { QFile::remove(StringsChoice::ownTable()); }
-    ~InstrumentCardTest() override { QFile::remove(StringsChoice::ownTable()); }
+    // A home of its own: tests run side by side.
+    InstrumentCardTest() : BenchTest(BenchKind::Takes) {
+        QStandardPaths::setTestModeEnabled(false);
+        qputenv("XDG_DATA_HOME", QByteArray::fromStdString((scratch / "data").string()));
+    }
+    ~InstrumentCardTest() override {
+        qunsetenv("XDG_DATA_HOME");
+        QStandardPaths::setTestModeEnabled(true);
+    }
     QComboBox* sets() { return window.findChild<QComboBox*>("stringSet"); }
     void choose(const QString& name) {
         ASSERT_GE(sets()->findText(name), 0) << name.toStdString();

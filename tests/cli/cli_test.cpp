@@ -53,7 +53,7 @@ TEST_F(Cli, TranscribeWritesEveryFileAskedFor) {
 TEST_F(Cli, StringsComeFromTheTable) {
     const std::string take =
         "transcribe " + file("heron-at-low-water.wav") + " --out " + file("s.json") + " ";
-    const auto stringsOf = [this](const std::string& name) {
+    const auto stringsOf = [](const std::string& name) {
         return readAny(file(name))->instrument.strings;
     };
     ASSERT_EQ(cli(take + "--piece " + file("s.wirenote") +
@@ -86,13 +86,17 @@ TEST_F(Cli, EvidenceCanBeLeftOutForMeasuring) {
     const std::string take = "transcribe " + file("heron-at-low-water.wav") + " --out " +
                              file("w.json") + " --piece " + file("w.wirenote");
     ASSERT_EQ(cli(take + " --without stiffness,decay,comb,tilt,squeaks").status, 0);
-    for (const Note& note : readAny(file("w.wirenote"))->notes) {
+    const auto deaf = readAny(file("w.wirenote"));
+    ASSERT_TRUE(deaf.ok());
+    for (const Note& note : deaf->notes) {
         EXPECT_FALSE(note.stiffness.told());
         EXPECT_FALSE(std::ranges::any_of(note.tone, &Measure::told));
     }
     ASSERT_EQ(cli(take + " --without decay").status, 0);
     int told = 0;
-    for (const Note& note : readAny(file("w.wirenote"))->notes) {
+    const auto hearing = readAny(file("w.wirenote"));
+    ASSERT_TRUE(hearing.ok());
+    for (const Note& note : hearing->notes) {
         EXPECT_FALSE(note.tone[static_cast<std::size_t>(ToneFigure::DecayLow)].told());
         told += note.tone[static_cast<std::size_t>(ToneFigure::Comb)].told() ? 1 : 0;
     }

@@ -74,6 +74,24 @@ TEST(StiffnessCosts, AnUnsureMeasureSaysLittleAndNoMeasureNothing) {
 }
 
 // The same notes, played low on the neck and played in fifth position, come out differently.
+// Under other strings a measure may be of one of them: it says the same, but less.
+TEST(StiffnessCosts, AmongOtherStringsAMeasureIsBelievedLess) {
+    const Instrument instrument = guitar();
+    const auto traits = statedTraits(instrument);
+    const double log_b = logB(instrument, {2, 5});
+    HeardStiffness alone{log_b, 0.05, false, false};
+    HeardStiffness among{log_b, 0.05, false, true};
+    const auto sure = stiffnessCosts(instrument, traits, alone, 64);
+    const auto less = stiffnessCosts(instrument, traits, among, 64);
+    ASSERT_EQ(sure.size(), less.size());
+    EXPECT_DOUBLE_EQ(less[1], 0.0);
+    for (std::size_t s = 0; s < 5; ++s)
+        if (s != 1) {
+            EXPECT_LT(less[s], sure[s]) << s;
+            EXPECT_GT(less[s], 0.5) << s;
+        }
+}
+
 TEST(Placing, TheSameNotesOnOtherStringsComeOutDifferently) {
     const std::vector<Position> low{{2, 1}, {2, 3}, {1, 0}, {1, 1}, {1, 3}, {1, 1}, {1, 0}, {2, 3}};
     std::vector<Position> high;

@@ -1,9 +1,10 @@
 #!/usr/bin/python3
-"""Makes random guitar takes with known truth, to learn from: tools/training/make_takes.py DIR
+"""Makes random guitar takes with known truth, to learn from: tools/training/make_takes.py DIR [COUNT [simulated]]
 
 Invented playing (picked chords, two voices, strums, riffs, lines) on grips that a hand can take, rendered by
 FluidSynth from the General MIDI banks that Debian ships, and by the simulated instrument (train_render). Each take
-is a WAV, a notes JSON and the arguments for the instrument. The same seed gives the same takes.
+is a WAV, a notes JSON and the arguments for the instrument. The same seed gives the same takes. With "simulated" other
+takes come, all of them by the simulated instrument and unworn: their strings and frets are known, to measure placing by.
 """
 import json, os, random, subprocess, sys
 
@@ -184,11 +185,12 @@ def wear(r, path):
 
 def main():
     folder, count = sys.argv[1], int(sys.argv[2]) if len(sys.argv) > 2 else 60
+    simulated = sys.argv[3:] == ["simulated"]
     render = os.path.join(os.path.dirname(os.path.abspath(__file__)), "../../build/release/bin/train_render")
     os.makedirs(folder, exist_ok=True)
     takes = []
     for number in range(count):
-        r = random.Random(1000 + number)
+        r = random.Random((7000 if simulated else 1000) + number)
         capo = r.choice([0, 0, 0, 2, 3])
         kind = r.choice(["nylon", "acoustic", "guitar"])
         player = Player(r, capo)
@@ -200,15 +202,17 @@ def main():
                  "instrument": {"kind": kind, "capo": capo, "strings": [{"number": s + 1, "open_midi": OPEN[s]} for s in range(6)]}}
         with open(name + ".json", "w", encoding="utf-8") as out:
             json.dump(truth, out)
-        if number % 3 == 2:
+        by_strings = simulated or number % 3 == 2
+        if by_strings:
             subprocess.run([render, name + ".json", name + ".wav"], check=True)
         else:
             bank, program = r.choice(BANKS), r.choice(PROGRAMS[kind])
             write_midi(name + ".mid", notes, program)
             subprocess.run(["fluidsynth", "-ni", "-q", "-g", "0.5", "-R", str(r.choice([0, 1])), "-C", "0", "-r", "44100", "-F", name + ".wav", bank,
                             name + ".mid"], check=True, stdout=subprocess.DEVNULL)
-        wear(r, name + ".wav")
-        takes.append({"name": os.path.basename(name), "group": style.__name__ + ("/strings" if number % 3 == 2 else "/sampled"),
+        if not simulated:
+            wear(r, name + ".wav")
+        takes.append({"name": os.path.basename(name), "group": style.__name__ + ("/strings" if by_strings else "/sampled"),
                       "media": os.path.basename(name) + ".wav", "truth": os.path.basename(name) + ".json", "args": ["--instrument", kind, "--capo", str(capo)]})
     with open(os.path.join(folder, "takes.json"), "w", encoding="utf-8") as out:
         json.dump({"takes": takes}, out, indent=1)
