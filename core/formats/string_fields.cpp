@@ -50,8 +50,11 @@ void heardStringFrom(const Json& json, Note& note, Fields& fields, const std::st
 void toneToJson(const StringTrait& trait, Json& json) {
     for (std::size_t k = 0; k < kFigures.size(); ++k)
         if (const ToneTrait& t = trait.tone[k]; t.told())
-            json["tone"][kFigures[k]] = Json::array(
-                {rounded(t.at_open), rounded(t.per_octave), rounded(t.sd), rounded(t.stopped)});
+            json["tone"][kFigures[k]] = Json::array({rounded(t.at_open),
+                                                     rounded(t.per_octave),
+                                                     rounded(t.sd),
+                                                     rounded(t.stopped),
+                                                     rounded(t.per_db)});
 }
 
 void toneFrom(const Json& json, StringTrait& trait, Fields& fields, const std::string& where) {
@@ -62,7 +65,8 @@ void toneFrom(const Json& json, StringTrait& trait, Fields& fields, const std::s
             trait.tone[k] = {fields.item(*figure, 0, -kMostValue, kMostValue, at),
                              fields.item(*figure, 1, -kMostValue, kMostValue, at),
                              fields.item(*figure, 2, 0, kMostValue, at),
-                             fields.item(*figure, 3, -kMostValue, kMostValue, at)};
+                             fields.item(*figure, 3, -kMostValue, kMostValue, at),
+                             fields.item(*figure, 4, -kMostValue, kMostValue, at)};
         }
 }
 

@@ -31,7 +31,7 @@ LineNote lineNote(const Piece& piece, std::size_t i) {
     line.vibrato = note.has(Technique::Vibrato);
     line.squeak_before = note.squeak_before;
     if (!line.harmonic && line.midi == note.midi()) { // else another length of the string sounds
-        line.evidence = toneEvidence(piece.instrument, piece.string_traits, note.tone, line.midi);
+        line.evidence = toneEvidence(piece.instrument, piece.string_traits, note);
         line.evidence.push_back(
             {ReasonKind::StiffnessFits,
              Basis::Heard,

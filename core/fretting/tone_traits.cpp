@@ -16,22 +16,24 @@ struct Before {
     double least_sd;
     double first_sd;
     double stopped_sd; // between an open string and a stopped one
+    double per_db;     // harder strokes are brighter: common practice
+    double per_db_sd;
 };
 
 Before before(ToneFigure figure) {
     switch (figure) {
     case ToneFigure::DecayLow:
-        return {0.4, 0.3, 0.5, 0.08, 0.3, 0.15};
+        return {0.4, 0.3, 0.5, 0.08, 0.3, 0.15, 0.0, 0.0};
     case ToneFigure::DecayHigh:
-        return {1.0, 0.4, 0.7, 0.08, 0.3, 0.15};
+        return {1.0, 0.4, 0.7, 0.08, 0.3, 0.15, 0.0, 0.0};
     case ToneFigure::Comb:
         // The hand, or the pickup, keeps its distance from the bridge: as a share of half the
         // length that is twice as much.
-        return {std::log(2.0), 0.0, 0.06, 0.05, 0.1, 0.0};
+        return {std::log(2.0), 0.0, 0.06, 0.05, 0.1, 0.0, 0.0, 0.0};
     case ToneFigure::Tilt:
         break;
     }
-    return {-1.0, 2.0, 3.0, 0.7, 3.0, 1.0};
+    return {-1.0, 2.0, 3.0, 0.7, 3.0, 1.0, 0.1, 0.1};
 }
 
 struct Point { // one note on one string that it may lie on
@@ -39,6 +41,7 @@ struct Point { // one note on one string that it may lie on
     std::size_t string;
     double octaves; // above the open string
     bool open;
+    double louder_db; // than kToneLoudness_db
     double value;
     double sd;
     double share; // of the note
@@ -65,9 +68,12 @@ struct Learned {
     std::vector<double> weight; // of the notes on each string, and what is common to all
     double per_octave = 0.0;
     double stopped = 0.0;
+    double per_db = 0.0;
     double sd = 0.0;
     // What a point lies above its open string, whichever that is.
-    double above(const Point& p) const { return per_octave * p.octaves + (p.open ? 0.0 : stopped); }
+    double above(const Point& p) const {
+        return per_octave * p.octaves + (p.open ? 0.0 : stopped) + per_db * p.louder_db;
+    }
 };
 
 class Learner {
@@ -77,6 +83,7 @@ class Learner {
         m_fit.at_open.assign(strings, 0.0);
         m_fit.weight.assign(strings, 0.0);
         m_fit.per_octave = m_before.per_octave;
+        m_fit.per_db = m_before.per_db;
         m_fit.sd = m_before.first_sd;
         double sum = 0.0;
         double share = 0.0;
@@ -90,8 +97,7 @@ class Learner {
 
     const Learned& run() {
         for (int round = 0; round < m_model.rounds; ++round) {
-            learnSlope();
-            learnStopped();
+            learnSlopes();
             learnStrings();
             learnScatter();
         }
@@ -133,33 +139,35 @@ class Learner {
         return p.share / var * (m_model.tails + 1.0) / (m_model.tails + z2);
     }
 
-    void learnSlope() {
-        if (m_before.per_octave_sd <= 0.0)
+    // What the slope of one thing is, when all others are as they are: each point has so much of
+    // it.
+    template <class Amount>
+    void learnPart(double& slope, double usual, double usual_sd, Amount amount) {
+        if (usual_sd <= 0.0)
             return;
-        double weight = 1.0 / (m_before.per_octave_sd * m_before.per_octave_sd);
-        double sum = weight * m_before.per_octave;
+        double weight = 1.0 / (usual_sd * usual_sd);
+        double sum = weight * usual;
         for (const Point& p : m_points) {
+            const double x = amount(p);
             const double w = weightOf(p);
-            weight += w * p.octaves * p.octaves;
-            sum += w * p.octaves *
-                   (p.value - m_fit.at_open[p.string] - (p.open ? 0.0 : m_fit.stopped));
+            const double rest = m_fit.at_open[p.string] + m_fit.above(p) - slope * x;
+            weight += w * x * x;
+            sum += w * x * (p.value - rest);
         }
-        m_fit.per_octave = sum / weight;
+        slope = sum / weight;
     }
 
-    void learnStopped() {
-        if (m_before.stopped_sd <= 0.0)
-            return;
-        double weight = 1.0 / (m_before.stopped_sd * m_before.stopped_sd);
-        double sum = 0.0;
-        for (const Point& p : m_points) {
-            if (p.open)
-                continue;
-            const double w = weightOf(p);
-            weight += w;
-            sum += w * (p.value - m_fit.at_open[p.string] - m_fit.per_octave * p.octaves);
-        }
-        m_fit.stopped = sum / weight;
+    void learnSlopes() {
+        learnPart(m_fit.per_octave,
+                  m_before.per_octave,
+                  m_before.per_octave_sd,
+                  [](const Point& p) { return p.octaves; });
+        learnPart(m_fit.stopped, 0.0, m_before.stopped_sd, [](const Point& p) {
+            return p.open ? 0.0 : 1.0;
+        });
+        learnPart(m_fit.per_db, m_before.per_db, m_before.per_db_sd, [](const Point& p) {
+            return p.louder_db;
+        });
     }
 
     void learnStrings() {
@@ -262,6 +270,7 @@ std::vector<Point> pointsOf(const Piece& piece,
                                   at,
                                   octavesAt(piece.instrument, fret),
                                   fret == 0 && piece.instrument.capo == 0,
+                                  note.loudness_db - kToneLoudness_db,
                                   heard.value,
                                   heard.sd,
                                   std::max(kLeastShare, trusted * probabilities[i][at])});
@@ -279,21 +288,22 @@ namespace {
 std::vector<double> figureCosts(const Instrument& instrument,
                                 const std::vector<StringTrait>& traits,
                                 ToneFigure figure,
-                                const Measure& heard,
-                                int midi,
+                                const Note& note,
                                 const ToneModel& model) {
     const auto at = static_cast<std::size_t>(figure);
+    const Measure& heard = note.tone[at];
     const bool known =
         std::ranges::all_of(traits, [at](const StringTrait& t) { return t.tone[at].told(); });
     if (!heard.told() || !known)
         return {};
     std::vector<double> costs(traits.size(), std::numeric_limits<double>::infinity());
     for (int s = 1; s <= instrument.stringCount(); ++s) {
-        const int fret = instrument.fretFor(s, midi);
+        const int fret = instrument.fretFor(s, note.midi());
         if (fret < 0)
             continue;
         const ToneTrait& trait = traits[static_cast<std::size_t>(s - 1)].tone[at];
-        double mean = trait.at(octavesAt(instrument, fret), fret == 0 && instrument.capo == 0);
+        double mean = trait.at(
+            octavesAt(instrument, fret), fret == 0 && instrument.capo == 0, note.loudness_db);
         double sd = std::hypot(trait.sd, heard.sd);
         if (folds(figure, mean, model)) { // somewhere in the upper half: it hardly tells
             mean = std::log(model.highest_comb);
@@ -331,16 +341,14 @@ Use useOf(ToneFigure figure, const ToneModel& model) {
 
 std::vector<StringEvidence> toneEvidence(const Instrument& instrument,
                                          const std::vector<StringTrait>& traits,
-                                         const HeardTone& tone,
-                                         int midi,
+                                         const Note& note,
                                          const ToneModel& model) {
     std::vector<StringEvidence> all;
     if (traits.size() != instrument.strings.size())
         return all;
     for (int k = 0; k < kToneFigures; ++k) {
         const auto figure = static_cast<ToneFigure>(k);
-        const auto costs =
-            figureCosts(instrument, traits, figure, tone[static_cast<std::size_t>(k)], midi, model);
+        const auto costs = figureCosts(instrument, traits, figure, note, model);
         if (costs.empty())
             continue;
         const Use use = useOf(figure, model);
@@ -381,7 +389,8 @@ void learnTone(Piece& piece,
                 helps ? ToneTrait{fit.at_open[s],
                                   fit.per_octave,
                                   std::sqrt(fit.sd * fit.sd + 1.0 / fit.weight[s]),
-                                  fit.stopped}
+                                  fit.stopped,
+                                  fit.per_db}
                       : ToneTrait{};
     }
 }

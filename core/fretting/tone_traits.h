@@ -27,14 +27,13 @@ struct ToneModel {
 // that fits best.
 std::vector<StringEvidence> toneEvidence(const Instrument& instrument,
                                          const std::vector<StringTrait>& traits,
-                                         const HeardTone& tone,
-                                         int midi,
+                                         const Note& note,
                                          const ToneModel& model = {});
 
 // Learns each string's tone from the notes, when each note is on its strings with these
 // probabilities ([note][string − 1]): a line over the frets for each string, whose slope all
-// strings share, as they share what a finger on them takes away; pulled towards what is common to
-// all. A figure that does not tell the strings
+// strings share, as they share what a finger on them takes away and how much brighter they are when
+// struck harder; pulled towards what is common to all. A figure that does not tell the strings
 // apart (each note judged by what the others say) is switched off. Losses of calibrated strings
 // stay as they were measured; combs and tilt depend on the day and are learned anew.
 void learnTone(Piece& piece,

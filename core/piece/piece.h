@@ -33,17 +33,20 @@ struct LogEntry {
 };
 
 // What one figure of the tone is on one string: value = at_open + per_octave · (octaves above the
-// open string), and `stopped` more when a finger presses it, give or take sd. A negative deviation:
-// nothing is known, or it does not help.
+// open string), `stopped` more when a finger presses it, and `per_db` more for each decibel above
+// kToneLoudness_db, give or take sd. A negative deviation: nothing is known, or it does not help.
+constexpr double kToneLoudness_db = -20.0; // re full scale
 struct ToneTrait {
     double at_open = 0.0;
     double per_octave = 0.0;
     double sd = -1.0;
     double stopped = 0.0;
+    double per_db = 0.0;
     bool operator==(const ToneTrait&) const = default;
     bool told() const { return sd >= 0.0; }
-    double at(double octaves, bool open) const {
-        return at_open + per_octave * octaves + (open ? 0.0 : stopped);
+    double at(double octaves, bool open, double loudness_db) const {
+        return at_open + per_octave * octaves + (open ? 0.0 : stopped) +
+               per_db * (loudness_db - kToneLoudness_db);
     }
 };
 

@@ -82,8 +82,10 @@ TEST(ToneTraits, TellTheFiveStringsOfOnePitchApart) {
     // E4 lies on five strings: common practice.
     for (int string = 1; string <= 5; ++string) {
         const int fret = piece.instrument.fretFor(string, 64);
-        const auto evidence =
-            toneEvidence(piece.instrument, piece.string_traits, toneAt({string, fret}), 64);
+        Note note = piece.notes.front();
+        note.pitch.value = 64.0;
+        note.tone = toneAt({string, fret});
+        const auto evidence = toneEvidence(piece.instrument, piece.string_traits, note);
         const auto* comb = of(ReasonKind::CombFits, evidence);
         const auto* decay = of(ReasonKind::DecayFits, evidence);
         ASSERT_TRUE(comb && decay);
@@ -117,6 +119,41 @@ TEST(ToneTraits, AFigureThatDoesNotTellStringsApartIsSwitchedOff) {
     }
 }
 
+// A string is brighter when it is struck harder: that is no other string.
+TEST(ToneTraits, BrightnessIsHeldAgainstLoudness) {
+    Piece piece = toldPiece();
+    std::mt19937 random(19);
+    std::normal_distribution<double> wobble(0.0, 0.4);
+    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+        Note& note = piece.notes[i];
+        const Position place = piece.reading.plans[i].position.value;
+        note.loudness_db = kToneLoudness_db + static_cast<double>((i * 7) % 19) - 9.0;
+        note.tone[at(ToneFigure::Tilt)] = {-12.0 + 1.5 * place.string - place.fret / 12.0 +
+                                               0.25 * (note.loudness_db - kToneLoudness_db) +
+                                               wobble(random),
+                                           0.5};
+    }
+    learnTone(piece, stringProbabilities(piece));
+    for (std::size_t s = 0; s < 6; ++s) {
+        const ToneTrait& tilt = piece.string_traits[s].tone[at(ToneFigure::Tilt)];
+        ASSERT_TRUE(tilt.told());
+        EXPECT_NEAR(tilt.per_db, 0.25, 0.06);
+        EXPECT_NEAR(tilt.at_open, -12.0 + 1.5 * static_cast<double>(s + 1), 1.0) << s;
+    }
+    // The same tilt, soft and loud, speaks for different strings.
+    Note note = piece.notes.front();
+    note.pitch.value = 64.0;
+    note.tone = {};
+    const auto best = [&](double loudness_db) {
+        note.loudness_db = loudness_db;
+        note.tone[at(ToneFigure::Tilt)] = {-8.0, 0.3};
+        const auto evidence = toneEvidence(piece.instrument, piece.string_traits, note);
+        const auto& costs = of(ReasonKind::TiltFits, evidence)->costs;
+        return std::ranges::min_element(costs) - costs.begin() + 1;
+    };
+    EXPECT_GT(best(-30.0), best(-10.0));
+}
+
 TEST(ToneTraits, AFewNotesTeachNothing) {
     Piece piece = toldPiece();
     piece.notes.resize(5);
@@ -128,7 +165,7 @@ TEST(ToneTraits, AFewNotesTeachNothing) {
     piece.string_traits.clear();
     learnTone(piece, stringProbabilities(piece));
     EXPECT_TRUE(piece.string_traits.empty());
-    EXPECT_TRUE(toneEvidence(piece.instrument, {}, toneAt({1, 0}), 64).empty());
+    EXPECT_TRUE(toneEvidence(piece.instrument, {}, toldPiece().notes.front()).empty());
 }
 
 TEST(ToneTraits, LossesOfACalibratedStringStay) {
