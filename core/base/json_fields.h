@@ -3,6 +3,7 @@
 #pragma once
 
 #include "base/result.h"
+#include "base/text.h"
 
 #include <cmath>
 #include <nlohmann/json.hpp>
@@ -13,8 +14,12 @@ namespace wirenote::json_fields {
 
 using Json = nlohmann::json;
 
-constexpr double kLongest_s = 360000.0; // 100 hours
+constexpr double kLongest_s = 86400.0; // a day, as in a piece
 constexpr std::size_t kMostItems = 100000;
+
+// What to do about a file that is not as it should be.
+constexpr const char* kMendJson =
+    "; correct it there, or write the file again with the program that made it";
 
 // Collects the first error; after that every read returns its default.
 class Fields {
@@ -69,15 +74,16 @@ class Fields {
     std::string text(const Json& object,
                      const char* key,
                      const std::string& where,
-                     std::size_t longest = 1000) {
+                     std::size_t longest = kLongestName) {
         const Json* value = find(object, key);
         if (!value)
             return {};
         if (!value->is_string() || value->get_ref<const std::string&>().size() > longest) {
-            fail(where + "." + key, "is not a short text");
+            fail(where + "." + key,
+                 "is not a text of at most " + std::to_string(longest) + " bytes");
             return {};
         }
-        return value->get<std::string>();
+        return cleanText(value->get_ref<const std::string&>(), longest);
     }
 
     // An empty array when it is missing.
@@ -102,8 +108,10 @@ class Fields {
             return low;
         }
         const double x = list[i].get<double>();
-        if (!(x >= low && x <= high))
+        if (!(x >= low && x <= high)) {
             fail(where, "is out of range");
+            return low;
+        }
         return x;
     }
 
@@ -124,7 +132,13 @@ class Fields {
     std::optional<std::string> m_problem;
 };
 
-// Parsed JSON, or a sentence that says where it breaks off.
+// As the files of ours are written: one value a line, and never an exception for a text that is not
+// UTF-8 (checkPiece refuses those before).
+std::string written(const Json& json);
+
+// Parsed JSON, or a sentence that says where it breaks off. It is gone through once before anything
+// of it is kept: what nests deeper or holds more values than a file of ours of that size can is
+// refused without the memory for it.
 Result<Json> parse(const std::string& text);
 
 } // namespace wirenote::json_fields

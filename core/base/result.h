@@ -13,6 +13,7 @@ enum class ErrorKind {
     BadInput,  // the input cannot be used; the sentence says why (exit status 3)
     BadCall,   // the caller asked for something that does not exist (exit status 2)
     Cancelled, // the person stopped it; nothing was changed
+    Conflict,  // somebody else changed what would be overwritten; the person chooses
     Internal,  // our fault (exit status 4)
 };
 

@@ -35,7 +35,7 @@ TEST(AtomicFile, FullDiskKeepsTheEarlierFile) {
     const Status failed = writeFileAtomically(scratch / "a.txt", std::string(5000, 'x'));
     setrlimit(RLIMIT_FSIZE, &old);
     ASSERT_FALSE(failed.ok());
-    EXPECT_THAT(failed.error().sentence(), HasSubstr("nothing was changed"));
+    EXPECT_THAT(failed.error().sentence(), HasSubstr("what was there is unchanged"));
     EXPECT_EQ(*readWholeFile(scratch / "a.txt", 100), "kept");
     EXPECT_EQ(filesIn(scratch.path()), 1U);
 }
