@@ -36,7 +36,7 @@ std::string writeCalibrationJson(const Calibration& calibration) {
     const Json json = {{"format", kFormat},
                        {"instrument", json_fields::instrumentToJson(calibration.instrument)},
                        {"strings", strings}};
-    return json.dump(1) + "\n";
+    return json_fields::written(json);
 }
 
 Result<Calibration> readCalibrationJson(const std::string& text) {
@@ -45,7 +45,10 @@ Result<Calibration> readCalibrationJson(const std::string& text) {
         return json.error();
     json_fields::Fields fields;
     if (fields.text(*json, "format", "the file") != kFormat)
-        return badInput({}, "is not a calibration (\"format\" must be \"wirenote-calibration/1\")");
+        return badInput(
+            {},
+            "is not a calibration (\"format\" must be \"wirenote-calibration/1\"); choose a file "
+            "that calibrate wrote");
     Calibration calibration;
     if (const auto* instrument = json_fields::Fields::find(*json, "instrument"))
         calibration.instrument = json_fields::instrumentFrom(*instrument, fields);
@@ -74,7 +77,7 @@ Result<Calibration> readCalibrationJson(const std::string& text) {
             fields.number(strings[i], "octave_cents", 0.0, -100.0, 100.0, where);
     }
     if (!fields.ok())
-        return badInput({}, *fields.problem());
+        return badInput({}, *fields.problem() + json_fields::kMendJson);
     return calibration;
 }
 

@@ -81,9 +81,14 @@ Result<Instrument> readInstrumentJson(const std::string& text) {
         return json.error();
     json_fields::Fields fields;
     const auto* inner = json_fields::Fields::find(*json, "instrument");
-    Instrument instrument = json_fields::instrumentFrom(inner ? *inner : *json, fields);
+    const json_fields::Json& object = inner ? *inner : *json;
+    if (!json_fields::Fields::find(object, "kind") && !json_fields::Fields::find(object, "strings"))
+        return badInput({},
+                        "is not an instrument (it has neither \"kind\" nor \"strings\"); choose "
+                        "another file");
+    Instrument instrument = json_fields::instrumentFrom(object, fields);
     if (!fields.ok())
-        return badInput({}, *fields.problem());
+        return badInput({}, *fields.problem() + json_fields::kMendJson);
     return instrument;
 }
 

@@ -1,5 +1,7 @@
 #include "formats/jams.h"
 
+#include "base/json_fields.h"
+
 #include <algorithm>
 #include <nlohmann/json.hpp>
 
@@ -55,7 +57,7 @@ std::string writeJams(const Piece& piece) {
         {"annotations",
          Json::array({note_annotation, annotation("beat", end_s, std::move(beats))})},
         {"sandbox", Json::object()}};
-    return json.dump(1) + "\n";
+    return json_fields::written(json);
 }
 
 } // namespace wirenote

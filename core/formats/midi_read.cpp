@@ -61,6 +61,14 @@ class Bytes {
     bool m_failed = false;
 };
 
+constexpr long kLastTick = 1000000000L;
+constexpr std::size_t kMostTempi = 100000;
+constexpr const char* kExportAgain = "; export it again from the program that made it";
+
+Error damaged(const std::string& how) {
+    return badInput({}, how + kExportAgain);
+}
+
 struct Song {
     std::vector<RawNote> notes;
     std::map<long, double> seconds_per_quarter;
@@ -85,10 +93,14 @@ class TrackReader {
                 channelEvent();
             else
                 return false;
-            if (m_song.notes.size() > kMaxNotes || m_tick > 1000000000L)
+            if (m_song.notes.size() > kMaxNotes || m_tick > kLastTick)
                 return false;
         }
-        return !m_in.failed();
+        for (auto& [key, note] : m_open) { // held to the end of the track
+            note.off = m_tick;
+            m_song.notes.push_back(note);
+        }
+        return !m_in.failed() && m_ended;
     }
 
   private:
@@ -98,7 +110,7 @@ class TrackReader {
         m_status = 0;
         if (type == 0x2F)
             m_ended = true;
-        if (type == 0x51)
+        if (type == 0x51 && m_song.seconds_per_quarter.size() < kMostTempi)
             m_song.seconds_per_quarter[m_tick] = std::max(1U, data.number(3)) / 1e6;
         if (type == 0x58 && m_song.metres.size() < 1000) {
             const unsigned beats = data.byte();
@@ -174,10 +186,17 @@ void takeMetres(const Song& song, int ticks_per_quarter, Timeline& timeline) {
     }
 }
 
-Piece pieceOf(Song song, int ticks_per_quarter) {
+Result<Piece> pieceOf(Song song, int ticks_per_quarter) {
     Piece piece;
     const Clock clock(song.seconds_per_quarter, ticks_per_quarter);
     takeMetres(song, ticks_per_quarter, piece.timeline);
+    long last = 0;
+    for (const RawNote& raw : song.notes)
+        last = std::max(last, raw.off);
+    if (BarGrid(piece.timeline).barAt(Rational(last, ticks_per_quarter)).number > kMostBars)
+        return damaged("goes on for more than " + std::to_string(kMostBars) + " bars");
+    if (clock.seconds(last) > kLongestPiece_s)
+        return damaged("goes on for more than a day");
     std::stable_sort(song.notes.begin(), song.notes.end(), [](const RawNote& a, const RawNote& b) {
         return a.on < b.on;
     });
@@ -200,7 +219,7 @@ Piece pieceOf(Song song, int ticks_per_quarter) {
         end = std::max(end, raw.off);
     }
     const BarGrid grid(piece.timeline);
-    for (int k = 0; piece.timeline.beats_s.size() < kMaxNotes; ++k) {
+    for (int k = 0; piece.timeline.beats_s.size() < kMaxBeats; ++k) {
         const auto tick = std::lround(grid.quartersOf(k).toDouble() * ticks_per_quarter);
         piece.timeline.beats_s.push_back(clock.seconds(tick));
         if (tick > end)
@@ -209,6 +228,10 @@ Piece pieceOf(Song song, int ticks_per_quarter) {
     if (piece.timeline.beats_s.size() > 1)
         piece.timeline.tempo_bpm = 60.0 / (piece.timeline.beats_s[1] - piece.timeline.beats_s[0]);
     piece.key = guessKey(piece.notes);
+    if (piece.notes.empty())
+        return damaged("holds no notes");
+    if (const Status sound = checkPiece(piece); !sound)
+        return damaged("cannot be used: " + sound.error().message);
     return piece;
 }
 
@@ -217,23 +240,29 @@ Piece pieceOf(Song song, int ticks_per_quarter) {
 Result<Piece> readMidi(const std::string& bytes) {
     Bytes in(bytes);
     if (in.take(4) != "MThd" || in.number(4) != 6)
-        return badInput({}, "is not a MIDI file");
+        return badInput({}, "is not a MIDI file; choose another, or export it as MIDI first");
     const unsigned format = in.number(2);
     const unsigned tracks = in.number(2);
     const unsigned division = in.number(2);
+    if (in.failed())
+        return damaged("breaks off in its header");
     if (format > 1)
-        return badInput(
-            {}, "is a MIDI file of format 2, which holds no single piece; export it as format 1");
+        return badInput({},
+                        "is a MIDI file of format " + std::to_string(format) +
+                            ", which holds no single piece; export it as format 1");
     if (division & 0x8000U || division == 0)
         return badInput(
             {}, "counts in film frames, not in beats; export it with ticks per quarter note");
     Song song;
-    for (unsigned t = 0; t < tracks && !in.atEnd(); ++t) {
+    for (unsigned t = 0; t < tracks; ++t) {
+        if (in.atEnd())
+            return damaged("breaks off after " + std::to_string(t) + " of its " +
+                           std::to_string(tracks) + " tracks");
         const std::string_view kind = in.take(4);
         const unsigned size = in.number(4);
         const std::string_view body = in.take(size);
         if (in.failed() || (kind == "MTrk" && !TrackReader(body, song).run()))
-            return badInput({}, "is damaged in track " + std::to_string(t + 1));
+            return damaged("is damaged in track " + std::to_string(t + 1));
     }
     return pieceOf(std::move(song), static_cast<int>(division));
 }

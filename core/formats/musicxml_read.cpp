@@ -1,5 +1,8 @@
 #include "formats/musicxml.h"
 
+#include "base/numbers.h"
+#include "base/text.h"
+
 #include <algorithm>
 #include <cmath>
 #include <map>
@@ -20,8 +23,17 @@ struct ReadNote {
     bool tie_start = false;
 };
 
+constexpr double kSameMoment = 1e-6; // quarters
+constexpr double kLongestPickup = 64.0;
+
+Error damaged(const std::string& how) {
+    return badInput({},
+                    how + "; correct it there, or export it again from the program that made it");
+}
+
 class Reader {
   public:
+    // Refuses what would be written out as more than a piece may hold.
     Status readPart(const pugi::xml_node& part) {
         for (const pugi::xml_node measure : part.children("measure")) {
             const double bar_start = m_at;
@@ -34,10 +46,16 @@ class Reader {
             }
             if (std::string_view(measure.attribute("implicit").as_string()) == "yes" &&
                 bar_start == 0.0) {
+                if (furthest > kLongestPickup)
+                    return damaged("begins with a pick-up bar of more than " +
+                                   std::to_string(static_cast<int>(kLongestPickup)) + " quarters");
                 m_pickup = furthest;
                 m_measure = 0;
             }
             m_at = furthest;
+            if (!(m_at <= kMostQuarters))
+                return damaged("goes on for more than a piece may (" + std::to_string(kMostBars) +
+                               " bars), at bar " + measure.attribute("number").as_string("?"));
         }
         return {};
     }
@@ -66,11 +84,11 @@ class Reader {
         }
         setTuning(piece);
         const double beat = m_metre.beatLength().toDouble();
-        const int pickup_beats = static_cast<int>(std::lround(m_pickup / beat));
+        const int pickup_beats = rounded(m_pickup / beat);
         piece.timeline.first_downbeat = m_pickup > 0.0 ? pickup_beats : 0;
         piece.timeline.changes = m_changes;
         const BarGrid grid(piece.timeline);
-        for (int k = 0; piece.timeline.beats_s.size() < kMaxNotes; ++k) {
+        for (int k = 0; piece.timeline.beats_s.size() < kMaxBeats; ++k) {
             const double q = m_pickup + grid.quartersOf(k).toDouble();
             if (q > m_at + beat)
                 break;
@@ -152,7 +170,8 @@ class Reader {
 
     Status readNote(const pugi::xml_node& item) {
         if (m_notes.size() >= kMaxNotes)
-            return badInput({}, "has more notes than a piece may have");
+            return damaged("has more notes than a piece may have (" + std::to_string(kMaxNotes) +
+                           ")");
         ReadNote note;
         note.length = item.child("grace") ? 0.0 : quarters(item);
         note.start = item.child("chord") ? m_last_start : m_at;
@@ -172,10 +191,8 @@ class Reader {
             return {};
         note.midi = midiOf(pitch, "step", "alter", "octave");
         if (note.midi < 0 || note.midi > 127)
-            return badInput({},
-                            "has a note whose pitch cannot be read (bar " +
-                                std::string(item.parent().attribute("number").as_string("?")) +
-                                ")");
+            return damaged("has a note whose pitch cannot be read (bar " +
+                           cleanText(item.parent().attribute("number").as_string("?"), 20) + ")");
         for (const pugi::xml_node tie : item.children("tie"))
             (std::string_view(tie.attribute("type").as_string()) == "start" ? note.tie_start
                                                                             : note.tie_stop) = true;
@@ -242,17 +259,23 @@ class Reader {
 
     std::vector<ReadNote> joinTies() const {
         std::vector<ReadNote> joined;
+        std::map<int, std::vector<std::size_t>> tied; // by pitch: those that wait for their next
         for (const ReadNote& note : m_notes) {
-            const auto open =
-                std::find_if(joined.rbegin(), joined.rend(), [&note](const ReadNote& n) {
-                    return n.tie_start && n.midi == note.midi &&
-                           std::abs(n.start + n.length - note.start) < 1e-6;
-                });
-            if (note.tie_stop && open != joined.rend()) {
-                open->length += note.length;
-                open->tie_start = note.tie_start;
+            auto& waiting = tied[note.midi];
+            std::erase_if(waiting, [&](std::size_t i) { // too late for these
+                return joined[i].start + joined[i].length < note.start - kSameMoment;
+            });
+            const auto open = std::find_if(waiting.rbegin(), waiting.rend(), [&](std::size_t i) {
+                return std::abs(joined[i].start + joined[i].length - note.start) < kSameMoment;
+            });
+            if (note.tie_stop && open != waiting.rend()) {
+                joined[*open].length += note.length;
+                if (!note.tie_start)
+                    waiting.erase(std::next(open).base());
                 continue;
             }
+            if (note.tie_start)
+                waiting.push_back(joined.size());
             joined.push_back(note);
         }
         return joined;
@@ -308,23 +331,28 @@ Result<Piece> readMusicXml(const std::string& text) {
     const auto parsed =
         document.load_buffer(text.data(), text.size()); // declared entities are not expanded
     if (!parsed)
-        return badInput({},
-                        std::string("is not XML: ") + parsed.description() + " at byte " +
-                            std::to_string(parsed.offset));
+        return damaged(std::string("is not XML: ") + parsed.description() + " at byte " +
+                       std::to_string(parsed.offset));
     const pugi::xml_node root = document.child("score-partwise");
     if (!root)
         return badInput({},
                         document.child("score-timewise")
                             ? "is ordered by time; export it part by part (score-partwise)"
-                            : "is not MusicXML (it has no score-partwise)");
+                            : "is not MusicXML (it has no score-partwise); choose another file, or "
+                              "export it as MusicXML first");
     for (const pugi::xml_node part : root.children("part")) {
         Reader reader;
         if (const Status read = reader.readPart(part); !read)
             return read.error();
-        if (!reader.empty())
-            return reader.finish(root.child("work").child("work-title").text().as_string());
+        if (reader.empty())
+            continue;
+        auto piece =
+            reader.finish(cleanText(root.child("work").child("work-title").text().as_string()));
+        if (const Status sound = checkPiece(piece); !sound)
+            return damaged("cannot be used: " + sound.error().message);
+        return piece;
     }
-    return badInput({}, "has no notes");
+    return damaged("has no notes");
 }
 
 } // namespace wirenote

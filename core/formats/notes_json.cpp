@@ -122,7 +122,7 @@ void readPlan(const Json& json,
 }
 
 void readTimeline(const Json& json, Timeline& timeline, Fields& fields) {
-    timeline.tempo_bpm = fields.number(json, "tempo_bpm", 0.0, 0.0, 1000.0, "the file");
+    timeline.tempo_bpm = fields.number(json, "tempo_bpm", 0.0, 0.0, kFastestTempo_bpm, "the file");
     if (const std::string word = fields.text(json, "meter", "the file"); !word.empty()) {
         const auto metre = parseMetre(word);
         if (metre)
@@ -132,7 +132,7 @@ void readTimeline(const Json& json, Timeline& timeline, Fields& fields) {
     }
     const auto times = [&fields, &json](const char* key) {
         std::vector<double> values;
-        for (const Json& value : fields.array(json, key, "the file", kMaxNotes)) {
+        for (const Json& value : fields.array(json, key, "the file", kMaxBeats)) {
             if (!value.is_number() || !std::isfinite(value.get<double>())) {
                 fields.fail(key, "holds something that is not a time");
                 break;
@@ -151,7 +151,7 @@ void readTimeline(const Json& json, Timeline& timeline, Fields& fields) {
             });
         timeline.first_downbeat = static_cast<int>(first - timeline.beats_s.begin());
     }
-    for (const Json& section : fields.array(json, "sections", "the file", 10000))
+    for (const Json& section : fields.array(json, "sections", "the file", kMaxSections))
         timeline.sections.push_back(
             {fields.text(section, "label", "sections"),
              {fields.number(section, "start_s", 0, 0, kLongest_s, "sections"),
@@ -185,7 +185,7 @@ std::string writeNotesJson(const Piece& piece) {
     for (std::size_t i = 0; i < piece.notes.size(); ++i)
         notes.push_back(noteToJson(piece.notes[i], piece.reading.plans[i]));
     json["notes"] = notes;
-    return json.dump(1) + "\n";
+    return json_fields::written(json);
 }
 
 Result<Piece> readNotesJson(const std::string& text) {
@@ -196,7 +196,10 @@ Result<Piece> readNotesJson(const std::string& text) {
     Fields fields;
     if (const std::string format = fields.text(json, "format", "the file");
         format != "wirenote-notes/1")
-        return badInput({}, "is not a notes file (its \"format\" is not wirenote-notes/1)");
+        return badInput(
+            {},
+            "is not a notes file (its \"format\" is not wirenote-notes/1); choose a file that "
+            "transcribe, finger or convert wrote");
     Piece piece;
     if (const Json* instrument = Fields::find(json, "instrument")) {
         piece.instrument = json_fields::instrumentFrom(*instrument, fields);
@@ -208,7 +211,7 @@ Result<Piece> readNotesJson(const std::string& text) {
         }
     }
     if (!fields.ok())
-        return badInput({}, *fields.problem());
+        return badInput({}, *fields.problem() + json_fields::kMendJson);
     readTimeline(json, piece.timeline, fields);
     struct Both {
         Note note;
@@ -247,7 +250,7 @@ Result<Piece> readNotesJson(const std::string& text) {
         all.push_back(std::move(both));
     }
     if (!fields.ok())
-        return badInput({}, *fields.problem());
+        return badInput({}, *fields.problem() + json_fields::kMendJson);
     std::stable_sort(all.begin(), all.end(), [](const Both& a, const Both& b) {
         return a.note.onset_s() < b.note.onset_s();
     });
@@ -256,6 +259,8 @@ Result<Piece> readNotesJson(const std::string& text) {
         piece.reading.plans.push_back(std::move(both.plan));
     }
     piece.key = guessKey(piece.notes);
+    if (const Status sound = checkPiece(piece); !sound)
+        return badInput({}, sound.error().message + json_fields::kMendJson);
     return piece;
 }
 

@@ -1,6 +1,8 @@
 #include "formats/take_fields.h"
 
+#include "base/text.h"
 #include "formats/words.h"
+#include "piece/piece.h"
 
 namespace wirenote::json_fields {
 namespace {
@@ -83,8 +85,10 @@ E wordOr(const Json& json,
 } // namespace
 
 Json takeToJson(const Take& take) {
+    // Names of files are bytes; JSON is UTF-8.
+    const bool text = isUtf8(take.path);
     return {{"name", take.name},
-            {"path", take.path},
+            {text ? "path" : "path_percent", text ? take.path : percentEncoded(take.path)},
             {"sha256", take.sha256},
             {"length_s", take.length_s},
             {"cautions", take.cautions},
@@ -108,12 +112,14 @@ Json takeToJson(const Take& take) {
 Take takeFrom(const Json& json, Fields& fields, const std::string& where) {
     Take take;
     take.name = fields.text(json, "name", where);
-    take.path = fields.text(json, "path", where, 4096);
+    take.path = fields.text(json, "path", where, kLongestPath);
+    if (Fields::find(json, "path_percent"))
+        take.path = percentDecoded(fields.text(json, "path_percent", where, 3 * kLongestPath));
     take.sha256 = fields.text(json, "sha256", where, 64);
     take.length_s = fields.number(json, "length_s", 0, 0, kLongest_s, where);
     for (const Json& c : fields.array(json, "cautions", where, 100))
         if (c.is_string())
-            take.cautions.push_back(c.get<std::string>());
+            take.cautions.push_back(cleanText(c.get_ref<const std::string&>()));
     if (const Json* reference = Fields::find(json, "reference"))
         take.reference = referenceFrom(*reference, fields, where + ".reference");
     take.kind = wordOr(json, "kind", take.kind, takeKindFrom, fields, where);
@@ -127,8 +133,8 @@ Take takeFrom(const Json& json, Fields& fields, const std::string& where) {
         take.has_picture = picture->is_boolean() && picture->get<bool>();
     if (const Json* quality = Fields::find(json, "quality"))
         take.quality = qualityFrom(*quality, fields, where + ".quality");
-    take.remark = fields.text(json, "remark", where, 10000);
-    take.origin = fields.text(json, "origin", where, 10000);
+    take.remark = fields.text(json, "remark", where, kLongestRemark);
+    take.origin = fields.text(json, "origin", where, kLongestRemark);
     take.rights = wordOr(json, "rights", take.rights, rightsFrom, fields, where);
     if (const Json* alignment = Fields::find(json, "alignment"))
         take.alignment = alignmentFrom(*alignment, fields, where + ".alignment");

@@ -183,7 +183,8 @@ Result<StringTable> readStringTable(const std::string& text) {
     Fields fields;
     if (fields.text(*json, "format", "the file") != kFormat)
         return badInput({},
-                        "is not a table of strings (\"format\" must be \"wirenote-strings/1\")");
+                        "is not a table of strings (\"format\" must be \"wirenote-strings/1\"); begin with "
+                        "a copy of the shipped one");
     StringTable table;
     const auto& materials = fields.array(*json, "materials", "the file", kMostRows);
     for (std::size_t i = 0; i < materials.size() && fields.ok(); ++i)
@@ -196,7 +197,7 @@ Result<StringTable> readStringTable(const std::string& text) {
         if (fields.ok() && table.buildOf(material, 1.0) == StringBuild{})
             fields.fail("materials", "lack " + std::string(materialName(material)));
     if (!fields.ok())
-        return badInput({}, *fields.problem());
+        return badInput({}, *fields.problem() + json_fields::kMendJson);
     return table;
 }
 

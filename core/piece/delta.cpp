@@ -7,28 +7,6 @@
 namespace wirenote {
 namespace {
 
-PieceDelta::Frame frameOf(const Piece& piece) {
-    return {piece.title,
-            piece.instrument,
-            piece.takes,
-            piece.timeline,
-            piece.key,
-            piece.string_traits,
-            piece.misses,
-            piece.next_id};
-}
-
-void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
-    piece.title = frame.title;
-    piece.instrument = frame.instrument;
-    piece.takes = frame.takes;
-    piece.timeline = frame.timeline;
-    piece.key = frame.key;
-    piece.string_traits = frame.string_traits;
-    piece.misses = frame.misses;
-    piece.next_id = frame.next_id;
-}
-
 void replaceNotes(const std::vector<PieceDelta::NoteState>& out,
                   const std::vector<PieceDelta::NoteState>& in,
                   Piece& piece) {
@@ -55,6 +33,28 @@ void replaceNotes(const std::vector<PieceDelta::NoteState>& out,
 }
 
 } // namespace
+
+PieceDelta::Frame frameOf(const Piece& piece) {
+    return {piece.title,
+            piece.instrument,
+            piece.takes,
+            piece.timeline,
+            piece.key,
+            piece.string_traits,
+            piece.misses,
+            piece.next_id};
+}
+
+void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
+    piece.title = frame.title;
+    piece.instrument = frame.instrument;
+    piece.takes = frame.takes;
+    piece.timeline = frame.timeline;
+    piece.key = frame.key;
+    piece.string_traits = frame.string_traits;
+    piece.misses = frame.misses;
+    piece.next_id = frame.next_id;
+}
 
 std::vector<NoteId> PieceDelta::changedNotes() const {
     std::unordered_set<NoteId> before_ids;

@@ -38,6 +38,10 @@ struct PieceDelta {
     std::vector<NoteId> changedNotes() const;
 };
 
+// What of a piece is not a note.
+PieceDelta::Frame frameOf(const Piece& piece);
+void setFrame(const PieceDelta::Frame& frame, Piece& piece);
+
 PieceDelta difference(const Piece& before, const Piece& after);
 // The piece must be in the state the delta starts from (apply) or leads to (revert).
 void apply(const PieceDelta& delta, Piece& piece);

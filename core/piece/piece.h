@@ -14,6 +14,10 @@ namespace wirenote {
 
 constexpr std::size_t kMaxNotes = 200000;
 constexpr std::size_t kMaxTakes = 64;
+constexpr std::size_t kMaxLogEntries = 1000000;
+constexpr std::size_t kLongestPath = 4096;   // bytes
+constexpr double kLongestPiece_s = 86400.0;  // a day: no time in a piece lies further off
+constexpr double kMostBend_cents = 100000.0; // of a pitch curve
 
 // One complete set of placements and strokes.
 struct Reading {
@@ -93,7 +97,8 @@ struct Piece {
     const NotePlan* plan(NoteId id) const;
 };
 
-// What must hold of every piece; the message names the first thing that does not.
+// What must hold of every piece; the message names the first thing that does not. Every reader's
+// result and every edit is held against it, and nothing is written that does not pass.
 Status checkPiece(const Piece& piece);
 
 // The signature with the fewest notes outside its scale, nearest to C among equals.

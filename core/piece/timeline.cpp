@@ -1,16 +1,29 @@
 #include "piece/timeline.h"
 
+#include "base/numbers.h"
+
 #include <algorithm>
 
 namespace wirenote {
 namespace {
 
-int floorDiv(int a, int b) {
-    return a >= 0 ? a / b : -((-a + b - 1) / b);
+std::int64_t floorDiv(std::int64_t a, std::int64_t b) {
+    return a / b - (a % b < 0 ? 1 : 0);
 }
 
 int beatsOf(const Metre& metre) {
     return std::max(1, metre.feltBeats());
+}
+
+int beatAfter(const GridBar& from, std::int64_t bars) {
+    return saturated(from.first_beat + bars * beatsOf(from.metre));
+}
+
+// The last of the starts that does not lie after `at`; the first when all do.
+template <class T>
+const GridBar& lastNotAfter(const std::vector<GridBar>& starts, T at, T GridBar::*where) {
+    const auto after = std::ranges::upper_bound(starts, at, {}, where);
+    return after == starts.begin() ? starts.front() : *(after - 1);
 }
 
 } // namespace
@@ -19,45 +32,37 @@ BarGrid::BarGrid(const Timeline& timeline) {
     m_starts.push_back({1, timeline.first_downbeat, timeline.metre, Rational(0)});
     for (const MetreChange& change : timeline.changes) {
         const GridBar before = m_starts.back();
-        const int bars = change.bar - before.number;
+        const std::int64_t bars = static_cast<std::int64_t>(change.bar) - before.number;
         if (bars <= 0)
             continue; // refused by checkPiece; nothing is counted twice
         m_starts.push_back({change.bar,
-                            before.first_beat + bars * beatsOf(before.metre),
+                            beatAfter(before, bars),
                             change.metre,
                             before.start + Rational(bars) * before.metre.barLength()});
     }
 }
 
 BarGrid::Place BarGrid::at(int beat) const {
-    const GridBar* from = &m_starts.front();
-    for (const GridBar& start : m_starts)
-        if (start.first_beat <= beat)
-            from = &start;
-    const int beats = beatsOf(from->metre);
-    const int bars = floorDiv(beat - from->first_beat, beats);
-    return {from->number + bars, beat - from->first_beat - bars * beats, from->metre};
+    const GridBar& from = lastNotAfter(m_starts, beat, &GridBar::first_beat);
+    const std::int64_t beats = beatsOf(from.metre);
+    const std::int64_t since = static_cast<std::int64_t>(beat) - from.first_beat;
+    const std::int64_t bars = floorDiv(since, beats);
+    return {saturated(from.number + bars), static_cast<int>(since - bars * beats), from.metre};
 }
 
 GridBar BarGrid::bar(int number) const {
-    const GridBar* from = &m_starts.front();
-    for (const GridBar& start : m_starts)
-        if (start.number <= number)
-            from = &start;
-    const int bars = number - from->number;
+    const GridBar& from = lastNotAfter(m_starts, number, &GridBar::number);
+    const std::int64_t bars = static_cast<std::int64_t>(number) - from.number;
     return {number,
-            from->first_beat + bars * beatsOf(from->metre),
-            from->metre,
-            from->start + Rational(bars) * from->metre.barLength()};
+            beatAfter(from, bars),
+            from.metre,
+            from.start + Rational(bars) * from.metre.barLength()};
 }
 
 GridBar BarGrid::barAt(Rational quarters) const {
-    const GridBar* from = &m_starts.front();
-    for (const GridBar& start : m_starts)
-        if (start.start <= quarters)
-            from = &start;
-    const auto bars = ((quarters - from->start) / from->metre.barLength()).floor();
-    return bar(from->number + static_cast<int>(bars));
+    const GridBar& from = lastNotAfter(m_starts, quarters, &GridBar::start);
+    const auto bars = ((quarters - from.start) / from.metre.barLength()).floor();
+    return bar(saturated(from.number + bars));
 }
 
 Rational BarGrid::quartersOf(int beat) const {

@@ -8,7 +8,7 @@
 namespace wirenote {
 namespace {
 
-constexpr double kLeastBeat_s = 0.1;
+constexpr double kLeastPlacedBeat_s = 0.1;
 constexpr std::size_t kFewestTaps = 4;
 constexpr double kOnBeat_s = 0.02;
 
@@ -107,7 +107,7 @@ Status setMetre(Timeline& timeline, int bar, Metre metre) {
     std::erase_if(timeline.divisions,
                   [&](const SetDivision& d) { return d.beat >= from.first_beat; });
     const BarGrid anew(timeline);
-    for (int beat = static_cast<int>(kept); timeline.beats_s.size() < 400000; ++beat) {
+    for (int beat = static_cast<int>(kept); timeline.beats_s.size() < kMaxBeats; ++beat) {
         const double t = map.timeAt(anew.quartersOf(beat).toDouble());
         if (t > end_s + 1e-6)
             break;
@@ -134,8 +134,8 @@ Status pinBeat(Timeline& timeline, int beat, double time_s) {
     }
     auto& t = timeline.beats_s;
     const auto at = [&t](int i) { return t[static_cast<std::size_t>(i)]; };
-    const double low = from < beat ? at(from) + kLeastBeat_s * (beat - from) : -1e9;
-    const double high = to > beat ? at(to) - kLeastBeat_s * (to - beat) : 1e9;
+    const double low = from < beat ? at(from) + kLeastPlacedBeat_s * (beat - from) : -1e9;
+    const double high = to > beat ? at(to) - kLeastPlacedBeat_s * (to - beat) : 1e9;
     if (time_s < low || time_s > high)
         return badCall("beats cannot change their order, and placed ones stay where they are");
     const double old = at(beat);
@@ -162,7 +162,7 @@ Status tapBeats(Timeline& timeline, std::span<const double> taps_s, double end_s
     if (taps_s.size() < kFewestTaps)
         return badCall("tap at least four beats");
     for (std::size_t i = 0; i + 1 < taps_s.size(); ++i)
-        if (taps_s[i + 1] - taps_s[i] < kLeastBeat_s)
+        if (taps_s[i + 1] - taps_s[i] < kLeastPlacedBeat_s)
             return badCall("these taps are too close together for beats");
     const std::size_t n = taps_s.size();
     const double first_step = (taps_s[3] - taps_s[0]) / 3.0;

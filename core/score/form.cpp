@@ -172,10 +172,10 @@ class Likeness {
         std::vector<std::uint64_t> rhythms;
         for (const BarContent& bar : bars)
             rhythms.push_back(rhythmOf(bar));
-        m_perhaps.assign(bars.size() * bars.size(), false);
+        m_perhaps.assign(bars.size() * reach(), false);
         for (std::size_t a = 0; a < bars.size() && !job.cancelRequested(); ++a)
-            for (std::size_t b = a + 1; b < bars.size(); ++b)
-                m_perhaps[a * bars.size() + b] =
+            for (std::size_t b = a + 1; b < std::min(bars.size(), a + reach()); ++b)
+                m_perhaps[a * reach() + b - a] =
                     rhythmsMeet(rhythms[a], rhythms[b]) &&
                     (bars[a].events.empty() || bars[b].events.empty() ||
                      likenessOf(bars[a], bars[b]).likeness >= p.same_bar);
@@ -185,7 +185,7 @@ class Likeness {
     std::optional<int> samePhrase(std::size_t a, std::size_t b, std::size_t length) {
         std::size_t others = 0;
         for (std::size_t k = 0; k < length; ++k)
-            if (!m_perhaps[(a + k) * m_bars.size() + b + k] &&
+            if (!m_perhaps[(a + k) * reach() + b - a] &&
                 (++others > mostOthers(length) || k == 0 || k + 1 == length))
                 return {};
         for (const int transposed : transpositions(firstFull(a, length), firstFull(b, length)))
@@ -193,6 +193,8 @@ class Likeness {
                 return transposed;
         return {};
     }
+
+    std::size_t reach() const { return static_cast<std::size_t>(m_p.reach); }
 
     bool anythingIn(std::size_t from, std::size_t length) const {
         std::size_t full = 0;
@@ -246,7 +248,7 @@ class Likeness {
 
     const std::vector<BarContent>& m_bars;
     const FormParameters& m_p;
-    std::vector<bool> m_perhaps; // of each pair of bars
+    std::vector<bool> m_perhaps; // of each bar and those after it within reach
 };
 
 struct Found {
@@ -293,7 +295,8 @@ class PhraseFinder {
 
     Found occurrences(std::size_t first, std::size_t length) {
         Found found{first, length, {{first, 0}}};
-        for (std::size_t at = first + length; at + length <= m_bars.size();) {
+        const std::size_t end = std::min(m_bars.size() - length + 1, first + m_likeness.reach());
+        for (std::size_t at = first + length; at < end;) {
             const auto transposed =
                 free(at, length) ? m_likeness.samePhrase(first, at, length) : std::nullopt;
             if (transposed)

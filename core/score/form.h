@@ -71,6 +71,7 @@ struct FormParameters {
     double same_phrase = 0.75; // … when all of the phrase is at least this alike
     double other_bars = 0.25;  // this share of a phrase's inner bars may be others altogether
     int longest = 16;
+    int reach = 256; // bars: what lies further apart is not compared, so that hours stay possible
 };
 
 // Repeats found by comparing bars with bars (self-similarity: Foote, "Visualizing music and audio

@@ -1,5 +1,6 @@
 #include "score/quantise.h"
 
+#include "base/numbers.h"
 #include "piece/timeline_map.h"
 
 #include <algorithm>
@@ -100,7 +101,7 @@ strokesByBeat(const Piece& piece, const TimelineMap& map, double together_s) {
     std::vector<BeatStrokes> beats;
     for (StrokeGroup& stroke : strokes) {
         const double at = clock.at(stroke.time_s);
-        const int beat = static_cast<int>(std::floor(at));
+        const int beat = floored(at);
         stroke.part = at - beat;
         if (beats.empty() || beats.back().beat != beat)
             beats.push_back({beat, clock.length(beat), map.grid().at(beat).metre, {}});
@@ -126,7 +127,7 @@ double costOf(const BeatStrokes& beat,
     int last = -1;
     for (const StrokeGroup& stroke : beat.strokes) {
         const double part = seenBy(division, stroke.part, swing);
-        const int slot = static_cast<int>(std::lround(part * division.parts));
+        const int slot = rounded(part * division.parts);
         const double off_s = (part - static_cast<double>(slot) / division.parts) * beat.length_s;
         cost += std::min(p.most, 0.5 * off_s * off_s / (loose_s * loose_s));
         cost += slot == last ? p.collision : 0.0;
@@ -288,7 +289,7 @@ class Quantiser {
         for (const StrokeGroup& stroke : beat.strokes) {
             const double swing = beat.metre.compound() ? 1.0 : m_piece.timeline.swing;
             const double part = seenBy(division, stroke.part, swing);
-            const auto slot = static_cast<int>(std::lround(part * division.parts));
+            const auto slot = rounded(part * division.parts);
             const double exact = static_cast<double>(slot) / division.parts;
             const double there = part == stroke.part || exact >= 1.0 ? exact : played(exact, swing);
             const double late_s = stroke.time_s - m_clock.timeAt(beat.beat + there);
@@ -306,15 +307,14 @@ class Quantiser {
     // The end of the sound, on the division of the beat it falls into.
     Rational endOf(const Note& note) const {
         const double at = m_clock.at(note.offset_s());
-        const int beat = static_cast<int>(std::floor(at));
+        const int beat = floored(at);
         const auto found = std::ranges::lower_bound(m_beats, beat, {}, &BeatStrokes::beat);
         const Metre metre = m_map.grid().at(beat).metre;
         int parts = metre.compound() ? 3 : 2;
         if (found != m_beats.end() && found->beat == beat)
             parts = std::max(parts,
                              divisionOf(static_cast<std::size_t>(found - m_beats.begin())).parts);
-        return placeOf(
-            m_map.grid(), beat, static_cast<int>(std::lround((at - beat) * parts)), parts);
+        return placeOf(m_map.grid(), beat, rounded((at - beat) * parts), parts);
     }
 
     void lengths(std::vector<ScoreNote>& notes) const {
@@ -333,11 +333,12 @@ class Quantiser {
 
     void addGraces(std::vector<ScoreNote>& notes) const {
         std::vector<ScoreNote> graces;
+        auto next = notes.begin();
         for (std::size_t i = 0; i < m_piece.notes.size(); ++i) {
             if (!m_piece.notes[i].has(Technique::Grace))
                 continue;
-            const auto next =
-                std::ranges::find_if(notes, [i](const ScoreNote& n) { return n.index > i; });
+            while (next != notes.end() && next->index <= i) // both go up
+                ++next;
             if (next != notes.end())
                 graces.push_back({i, next->start, Rational(0), true, 0.0});
         }

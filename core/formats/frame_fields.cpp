@@ -1,0 +1,71 @@
+#include "formats/frame_fields.h"
+
+#include "formats/instrument_fields.h"
+#include "formats/string_fields.h"
+#include "formats/take_fields.h"
+#include "formats/timeline_fields.h"
+
+namespace wirenote::json_fields {
+namespace {
+
+Json missesToJson(const std::vector<NearMiss>& misses) {
+    Json all = Json::array();
+    for (const NearMiss& m : misses)
+        all.push_back({{"start_s", m.time.start_s},
+                       {"end_s", m.time.end_s},
+                       {"midi", m.midi},
+                       {"probability", m.probability},
+                       {"string", m.place.string},
+                       {"fret", m.place.fret}});
+    return all;
+}
+
+std::vector<NearMiss> missesFrom(const Json& json, Fields& fields) {
+    std::vector<NearMiss> misses;
+    const std::string where = "misses";
+    for (const Json& m : fields.array(json, "misses", "the file", kMaxMisses))
+        misses.push_back({{fields.number(m, "start_s", 0, 0, kLongest_s, where),
+                           fields.number(m, "end_s", 0, 0, kLongest_s, where)},
+                          fields.integer(m, "midi", 60, 0, 127, where),
+                          fields.number(m, "probability", 0, 0, 1, where),
+                          {fields.integer(m, "string", 0, 0, kMaxStrings, where),
+                           fields.integer(m, "fret", 0, 0, kMaxFrets, where)}});
+    return misses;
+}
+
+} // namespace
+
+void frameToJson(const PieceDelta::Frame& frame, Json& json) {
+    json["title"] = frame.title;
+    json["instrument"] = instrumentToJson(frame.instrument);
+    json["timeline"] = timelineToJson(frame.timeline);
+    json["key_fifths"] = frame.key.fifths;
+    json["string_traits"] = traitsToJson(frame.string_traits);
+    json["misses"] = missesToJson(frame.misses);
+    json["next_id"] = frame.next_id;
+    json["takes"] = Json::array();
+    for (const Take& take : frame.takes)
+        json["takes"].push_back(takeToJson(take));
+}
+
+PieceDelta::Frame frameFrom(const Json& json, Fields& fields) {
+    PieceDelta::Frame frame;
+    frame.title = fields.text(json, "title", "the file");
+    frame.instrument = standardInstrument(InstrumentKind::Guitar);
+    if (const Json* instrument = Fields::find(json, "instrument"))
+        frame.instrument = instrumentFrom(*instrument, fields);
+    if (const Json* take = Fields::find(json, "take"))
+        frame.takes.push_back(takeFrom(*take, fields, "take"));
+    const Json& takes = fields.array(json, "takes", "the file", kMaxTakes);
+    for (std::size_t i = 0; i < takes.size() && fields.ok(); ++i)
+        frame.takes.push_back(takeFrom(takes[i], fields, "takes[" + std::to_string(i) + "]"));
+    if (const Json* timeline = Fields::find(json, "timeline"))
+        frame.timeline = timelineFrom(*timeline, fields);
+    frame.string_traits = traitsFrom(json, fields);
+    frame.misses = missesFrom(json, fields);
+    frame.key.fifths = fields.integer(json, "key_fifths", 0, -7, 7, "the file");
+    frame.next_id = static_cast<NoteId>(fields.number(json, "next_id", 1, 1, 1e15, "the file"));
+    return frame;
+}
+
+} // namespace wirenote::json_fields

@@ -1,0 +1,174 @@
+#include "formats/note_fields.h"
+
+#include "formats/string_fields.h"
+#include "formats/words.h"
+
+namespace wirenote::json_fields {
+namespace {
+
+Json toJson(double v) {
+    return v;
+}
+Json toJson(const TimeRange& v) {
+    return Json::array({v.start_s, v.end_s});
+}
+Json toJson(const Position& v) {
+    return Json::array({v.string, v.fret});
+}
+Json toJson(Finger v) {
+    return wordFor(v);
+}
+Json toJson(Stroke v) {
+    return wordFor(v);
+}
+
+void fromJson(const Json& json, double& v, Fields& fields, const std::string& where) {
+    v = fields.item(Json::array({json}), 0, -1000, 1000, where);
+}
+void fromJson(const Json& json, TimeRange& v, Fields& fields, const std::string& where) {
+    v = {fields.item(json, 0, 0, kLongest_s, where), fields.item(json, 1, 0, kLongest_s, where)};
+}
+void fromJson(const Json& json, Position& v, Fields& fields, const std::string& where) {
+    v = {static_cast<int>(fields.item(json, 0, 0, kMaxStrings, where)),
+         static_cast<int>(fields.item(json, 1, 0, kMaxFrets, where))};
+}
+void fromJson(const Json& json, Finger& v, Fields& fields, const std::string& where) {
+    v = fields.known(json.is_string() ? fingerFrom(json.get<std::string>()) : std::nullopt,
+                     Finger::Unknown,
+                     where);
+}
+void fromJson(const Json& json, Stroke& v, Fields& fields, const std::string& where) {
+    v = fields.known(json.is_string() ? strokeFrom(json.get<std::string>()) : std::nullopt,
+                     Stroke::Unknown,
+                     where);
+}
+
+Json reasonToJson(const Reason& r) {
+    return {
+        {"why", wordFor(r.kind)}, {"basis", wordFor(r.basis)}, {"a", r.a}, {"b", r.b}, {"x", r.x}};
+}
+
+Reason reasonFromJson(const Json& json, Fields& fields, const std::string& where) {
+    Reason r;
+    r.kind = fields.known(
+        reasonFrom(fields.text(json, "why", where)), ReasonKind::DecidedByPerson, where + ".why");
+    r.basis = fields.known(
+        basisFrom(fields.text(json, "basis", where)), Basis::Reasoned, where + ".basis");
+    r.a = fields.integer(json, "a", 0, -100000, 100000, where);
+    r.b = fields.integer(json, "b", 0, -100000, 100000, where);
+    r.x = fields.number(json, "x", 0, -1e9, 1e9, where);
+    return r;
+}
+
+template <class T> Json decisionToJson(const Decision<T>& d) {
+    Json json = {
+        {"value", toJson(d.value)}, {"basis", wordFor(d.basis)}, {"probability", d.probability}};
+    for (const auto& other : d.runners_up)
+        json["runners_up"].push_back(
+            {{"value", toJson(other.value)}, {"probability", other.probability}});
+    for (const Reason& r : d.reasons)
+        json["reasons"].push_back(reasonToJson(r));
+    return json;
+}
+
+template <class T>
+Decision<T>
+decisionFrom(const Json& owner, const char* key, Fields& fields, const std::string& owner_where) {
+    Decision<T> d;
+    const std::string where = owner_where + "." + key;
+    const Json* json = Fields::find(owner, key);
+    const Json* value = json ? Fields::find(*json, "value") : nullptr;
+    if (!value) {
+        fields.fail(where, "is missing");
+        return d;
+    }
+    fromJson(*value, d.value, fields, where);
+    d.basis = fields.known(
+        basisFrom(fields.text(*json, "basis", where)), Basis::Reasoned, where + ".basis");
+    d.probability = fields.number(*json, "probability", 0, 0, 1.0 + 1e-9, where);
+    for (const Json& other : fields.array(*json, "runners_up", where, 100)) {
+        RunnerUp<T> runner;
+        if (const Json* v = Fields::find(other, "value"))
+            fromJson(*v, runner.value, fields, where);
+        runner.probability = fields.number(other, "probability", 0, 0, 1.0 + 1e-9, where);
+        d.runners_up.push_back(std::move(runner));
+    }
+    for (const Json& r : fields.array(*json, "reasons", where, 100))
+        d.reasons.push_back(reasonFromJson(r, fields, where));
+    return d;
+}
+
+} // namespace
+
+Json noteToJson(const Note& note) {
+    Json curve = Json::array();
+    for (const PitchPoint& p : note.curve)
+        curve.push_back(
+            Json::array({std::round(p.time_s * 1e4) / 1e4, std::round(p.dev_cents * 10) / 10}));
+    Json techniques = Json::array();
+    for (const Technique t : note.techniques)
+        techniques.push_back(wordFor(t));
+    Json json = {{"id", note.id},
+                 {"time", decisionToJson(note.time)},
+                 {"pitch", decisionToJson(note.pitch)},
+                 {"curve", curve},
+                 {"loudness_db", note.loudness_db},
+                 {"velocity", note.velocity},
+                 {"techniques", techniques}};
+    if (note.slip)
+        json["slip"] = {{"meant_midi", note.slip->meant_midi}};
+    heardStringToJson(note, json);
+    return json;
+}
+
+Note noteFrom(const Json& json, Fields& fields, const std::string& where) {
+    Note note;
+    note.id = static_cast<NoteId>(fields.number(json, "id", 0, 1, 1e15, where));
+    note.time = decisionFrom<TimeRange>(json, "time", fields, where);
+    note.pitch = decisionFrom<double>(json, "pitch", fields, where);
+    for (const Json& p : fields.array(json, "curve", where, 1000000))
+        note.curve.push_back(
+            {fields.item(p, 0, 0, kLongest_s, where), fields.item(p, 1, -1e5, 1e5, where)});
+    note.loudness_db = fields.number(json, "loudness_db", -30, -200, 100, where);
+    note.velocity = fields.number(json, "velocity", 0.6, 0, 1, where);
+    for (const Json& t : fields.array(json, "techniques", where, 32))
+        note.techniques.push_back(
+            fields.known(t.is_string() ? techniqueFrom(t.get<std::string>()) : std::nullopt,
+                         Technique::Accent,
+                         where + ".techniques"));
+    if (const Json* slip = Fields::find(json, "slip"))
+        note.slip =
+            Slip{static_cast<int>(fields.number(*slip, "meant_midi", 0, 0, 127, where + ".slip"))};
+    heardStringFrom(json, note, fields, where);
+    return note;
+}
+
+Json planToJson(const NotePlan& plan) {
+    return {{"note", plan.note},
+            {"position", decisionToJson(plan.position)},
+            {"finger", decisionToJson(plan.finger)},
+            {"stroke", decisionToJson(plan.stroke)},
+            {"hand_fret", plan.hand_fret}};
+}
+
+NotePlan planFrom(const Json& json, Fields& fields, const std::string& where) {
+    NotePlan plan;
+    plan.note = static_cast<NoteId>(fields.number(json, "note", 0, 1, 1e15, where));
+    plan.position = decisionFrom<Position>(json, "position", fields, where);
+    plan.finger = decisionFrom<Finger>(json, "finger", fields, where);
+    plan.stroke = decisionFrom<Stroke>(json, "stroke", fields, where);
+    plan.hand_fret = fields.integer(json, "hand_fret", 0, 0, kMaxFrets, where);
+    return plan;
+}
+
+Json logEntryToJson(const LogEntry& entry) {
+    return {{"when", entry.when}, {"what", entry.what}, {"note", entry.note}};
+}
+
+LogEntry logEntryFrom(const Json& json, Fields& fields) {
+    return {fields.text(json, "when", "log"),
+            fields.text(json, "what", "log"),
+            static_cast<NoteId>(fields.number(json, "note", 0, 0, 1e15, "log"))};
+}
+
+} // namespace wirenote::json_fields

@@ -1,0 +1,200 @@
+// What must hold of every piece, whether a reader made it or an edit: bounds on everything that is
+// counted, lasts or is written out, so that no small file becomes a large one.
+#include "base/text.h"
+#include "piece/piece.h"
+#include "piece/timeline_map.h"
+
+#include <algorithm>
+#include <cmath>
+#include <unordered_set>
+
+namespace wirenote {
+namespace {
+
+Error wrong(const std::string& what) {
+    return badInput({}, what);
+}
+
+bool isTime(double seconds) {
+    return std::abs(seconds) <= kLongestPiece_s; // and a number
+}
+
+// As every format can hold it.
+bool isShort(const std::string& text, std::size_t longest = kLongestName) {
+    return text.size() <= longest && cleanText(text, longest) == text;
+}
+
+Status checkTexts(const Piece& piece) {
+    if (!isShort(piece.title))
+        return wrong("its title is longer than " + std::to_string(kLongestName) +
+                     " bytes, or holds characters that no file can");
+    if (!isShort(piece.reading.name) || !isShort(piece.reading.fretting_school) ||
+        !isShort(piece.reading.plucking_school))
+        return wrong("a name in its reading is too long, or holds characters that no file can");
+    if (piece.log.size() > kMaxLogEntries)
+        return wrong("its log has more than " + std::to_string(kMaxLogEntries) + " entries");
+    for (const LogEntry& entry : piece.log)
+        if (!isShort(entry.when) || !isShort(entry.what))
+            return wrong("an entry of its log is too long, or holds characters that no file can");
+    return {};
+}
+
+Status checkNote(const Note& note, const std::string& where) {
+    if (!isTime(note.onset_s()) || !isTime(note.offset_s()) || note.onset_s() < 0.0 ||
+        note.time.value.empty())
+        return wrong(where + " does not end after it starts, or lies beyond a day");
+    if (!(note.pitch.value >= 0.0 && note.pitch.value <= 127.0))
+        return wrong(where + " has no possible pitch");
+    for (const PitchPoint& point : note.curve)
+        if (!isTime(point.time_s) || !(std::abs(point.dev_cents) <= kMostBend_cents))
+            return wrong(where + " has a pitch curve that no string can follow");
+    return {};
+}
+
+Status checkNotes(const Piece& piece) {
+    if (piece.notes.size() > kMaxNotes)
+        return wrong("it has more than " + std::to_string(kMaxNotes) + " notes");
+    if (piece.notes.size() != piece.reading.plans.size())
+        return wrong("it has " + std::to_string(piece.notes.size()) + " notes but " +
+                     std::to_string(piece.reading.plans.size()) + " placements");
+    std::unordered_set<NoteId> ids;
+    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+        const Note& note = piece.notes[i];
+        const NotePlan& plan = piece.reading.plans[i];
+        const std::string where = "note " + std::to_string(i + 1);
+        if (note.id <= 0 || note.id >= piece.next_id || plan.note != note.id)
+            return wrong(where + " has a wrong number");
+        if (!ids.insert(note.id).second)
+            return wrong(where + " has the number of another note");
+        if (const Status sound = checkNote(note, where); !sound)
+            return sound;
+        if (i > 0 && note.onset_s() < piece.notes[i - 1].onset_s())
+            return wrong(where + " comes before the one in front of it");
+        const Position p = plan.position.value;
+        if (p.string != 0 && (!piece.instrument.hasString(p.string) || p.fret < 0 ||
+                              p.fret > piece.instrument.highestFret()))
+            return wrong(where + " is placed off the neck");
+    }
+    return {};
+}
+
+Status checkMisses(const Piece& piece) {
+    if (piece.misses.size() > kMaxMisses)
+        return wrong("it has more than " + std::to_string(kMaxMisses) + " nearly heard notes");
+    for (const NearMiss& miss : piece.misses)
+        if (!isTime(miss.time.start_s) || !isTime(miss.time.end_s) ||
+            miss.time.end_s < miss.time.start_s || miss.midi < 0 || miss.midi > 127)
+            return wrong("a nearly heard note has no possible time or pitch");
+    return {};
+}
+
+Status checkTakes(const Piece& piece) {
+    if (piece.takes.size() > kMaxTakes)
+        return wrong("it has more than " + std::to_string(kMaxTakes) + " takes");
+    for (const Take& take : piece.takes) {
+        if (!isShort(take.name) || !isShort(take.origin, kLongestRemark) ||
+            !isShort(take.remark, kLongestRemark) || take.path.size() > kLongestPath)
+            return wrong("a take has a name, path or remark that is too long, or holds characters "
+                         "that no file can");
+        const std::string where = "the take \"" + take.name + "\"";
+        if (!take.alignment.valid())
+            return wrong(where + " is not lined up forward in time");
+        for (const TakeAlignment::Moment& m : take.alignment.moments)
+            if (!isTime(m.piece_s) || !isTime(m.take_s))
+                return wrong(where + " is lined up with moments beyond a day");
+        if (!(take.length_s >= 0.0) || !isTime(take.length_s))
+            return wrong(where + " is longer than a day");
+        if (!isTime(take.trim.start_s) || !isTime(take.trim.end_s) || take.trim.start_s < 0.0 ||
+            take.trim.end_s < take.trim.start_s)
+            return wrong(where + " has a part to hear that does not lie in it");
+    }
+    return {};
+}
+
+Status checkBeats(const Timeline& timeline) {
+    const auto& beats = timeline.beats_s;
+    if (beats.size() > kMaxBeats)
+        return wrong("it has more than " + std::to_string(kMaxBeats) + " beats");
+    if (!(timeline.tempo_bpm >= 0.0 && timeline.tempo_bpm <= kFastestTempo_bpm))
+        return wrong("its tempo does not lie between 0 and " +
+                     std::to_string(static_cast<int>(kFastestTempo_bpm)));
+    for (std::size_t i = 0; i < beats.size(); ++i) {
+        if (!isTime(beats[i]))
+            return wrong("its beats go on beyond a day");
+        if (i > 0 && !(beats[i] >= beats[i - 1]))
+            return wrong("its beats are not in order");
+        if (i > 0 && beats[i] - beats[i - 1] < kLeastBeat_s)
+            return wrong("its beats are closer together than a hundredth of a second");
+    }
+    const auto count = static_cast<int>(beats.size());
+    if (timeline.first_downbeat < -kMostPickupBeats ||
+        timeline.first_downbeat > count + kMostPickupBeats)
+        return wrong("its bar 1 does not begin among its beats");
+    for (const int pinned : timeline.pinned)
+        if (pinned < 0 || pinned >= count)
+            return wrong("a placed beat is not among its beats");
+    if (!std::ranges::is_sorted(timeline.pinned) ||
+        !std::ranges::is_sorted(timeline.divisions, {}, &SetDivision::beat))
+        return wrong("its placed or divided beats are not in order");
+    for (const SetDivision& division : timeline.divisions)
+        if (division.beat < 0 || division.beat >= count || division.parts < 1 ||
+            division.parts > 12)
+            return wrong("a divided beat is not among its beats");
+    return {};
+}
+
+Status checkTimeline(const Timeline& timeline) {
+    if (const Status beats = checkBeats(timeline); !beats)
+        return beats;
+    int bar = 1;
+    for (const MetreChange& change : timeline.changes) {
+        if (change.bar <= bar)
+            return wrong("its metre changes are not in order of bars");
+        if (change.bar > kMostBars)
+            return wrong("its metre changes after bar " + std::to_string(kMostBars));
+        bar = change.bar;
+    }
+    if (!(timeline.swing >= 1.0 && timeline.swing <= kMostSwing))
+        return wrong("its swing does not lie between 1 and 3");
+    if (timeline.sections.size() > kMaxSections)
+        return wrong("it has more than " + std::to_string(kMaxSections) + " sections");
+    for (const Section& section : timeline.sections)
+        if (!isShort(section.label) || !isTime(section.span.start_s) ||
+            !isTime(section.span.end_s) || section.span.end_s < section.span.start_s)
+            return wrong("a section has a name that is too long, or does not end after it starts");
+    return {};
+}
+
+// How many bars are written out for these notes, as the tempo at both ends goes on.
+Status checkBars(const Piece& piece) {
+    const TimelineMap map(piece.timeline);
+    double first_s = piece.timeline.beats_s.empty() ? 0.0 : piece.timeline.beats_s.front();
+    double last_s = piece.timeline.beats_s.empty() ? 0.0 : piece.timeline.beats_s.back();
+    for (const Note& note : piece.notes) {
+        first_s = std::min(first_s, note.onset_s());
+        last_s = std::max(last_s, note.offset_s());
+    }
+    const double from = map.quartersAt(first_s);
+    const double to = map.quartersAt(last_s);
+    const bool sane = std::abs(from) <= kMostQuarters && std::abs(to) <= kMostQuarters;
+    if (!sane || map.barBeatAt(last_s).bar - map.barBeatAt(first_s).bar > kMostBars)
+        return wrong("it would have more than " + std::to_string(kMostBars) +
+                     " bars, as its beats go on to its last note");
+    return {};
+}
+
+} // namespace
+
+Status checkPiece(const Piece& piece) {
+    for (const Status& part : {checkInstrument(piece.instrument),
+                               checkTexts(piece),
+                               checkNotes(piece),
+                               checkMisses(piece),
+                               checkTakes(piece),
+                               checkTimeline(piece.timeline)})
+        if (!part)
+            return part;
+    return checkBars(piece); // needs sound beats
+}
+
+} // namespace wirenote
