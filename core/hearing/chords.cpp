@@ -97,6 +97,8 @@ class ChordHearing {
         heard.onset_s = attack.onset_s;
         heard.strength = attack.strength;
         heard.flatness = attack.flatness;
+        if (attack.flatness >= m_p.noise_flatness)
+            return heard;
         std::vector<std::pair<double, const AttackPitch*>> ranked;
         for (const AttackPitch& c : attack.pitches)
             ranked.emplace_back(beliefIn(c), &c);

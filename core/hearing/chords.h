@@ -21,6 +21,9 @@ struct ChordParameters {
     double least_of_all = 0.2; // the best explanation of a clear attack is believed from here on
     double late_s = 0.080;     // from the last clear attack of a stroke to its last string
     double end_drop_db = 14.0; // a note has ended this far below its peak
+    // Of noise no note is believed. The spectrum of white noise has a flatness of e^-γ = 0.56, that
+    // of the most distorted strums more than half of it.
+    double noise_flatness = 0.48;
 };
 
 // A note of a chord, or of several voices.

@@ -1,5 +1,6 @@
 #include "hearing/hearing.h"
 
+#include "base/nearby.h"
 #include "hearing/bends.h"
 #include "hearing/curves.h"
 #include "hearing/figures.h"
@@ -35,14 +36,25 @@ Note toNote(const ChordNote& heard, const ChordEvent& event, double loud_db) {
     return note;
 }
 
-// The level that all but a fiftieth of the take is above: its noise, or silence.
-double quietestLevel(const FluxTrack& flux) {
-    std::vector<float> levels = flux.level_db;
-    if (levels.empty())
-        return -120.0;
-    const auto at = levels.begin() + static_cast<std::ptrdiff_t>(levels.size() / 50);
-    std::nth_element(levels.begin(), at, levels.end());
-    return *at;
+constexpr double kThereabouts_s = 8.0;
+
+// The level that all but a fiftieth of what is near lies above: the noise there, or silence.
+Nearby quietestLevel(const FluxTrack& flux) {
+    constexpr std::size_t kEvery = 4; // frames
+    std::vector<TimedValue> levels;
+    for (std::size_t i = 0; i < flux.level_db.size(); i += kEvery)
+        levels.push_back({flux.timeOf(i), flux.level_db[i]});
+    return {
+        levels, kThereabouts_s, [](std::vector<double>& near) { return *quantile(near, 0.02); }};
+}
+
+// How loud the loud notes are, thereabouts.
+Nearby loudNotes(const std::vector<ChordEvent>& events) {
+    std::vector<TimedValue> levels;
+    for (const ChordEvent& event : events)
+        for (const ChordNote& note : event.notes)
+            levels.push_back({event.onset_s, note.level_db});
+    return {levels, kThereabouts_s, [](std::vector<double>& near) { return *quantile(near, 0.9); }};
 }
 
 // A stroke over damped strings: noise that is gone within a tenth of a second.
@@ -85,21 +97,18 @@ std::vector<Note> notesOf(const std::vector<ChordEvent>& events,
                           const Instrument& instrument,
                           const FluxTrack& flux,
                           const GhostParameters& p) {
-    double loud_db = -120.0;
-    for (const ChordEvent& event : events)
-        for (const ChordNote& note : event.notes)
-            loud_db = std::max(loud_db, note.level_db);
-    const double floor_db = quietestLevel(flux);
+    const Nearby loud = loudNotes(events);
+    const Nearby floor = quietestLevel(flux);
     std::vector<Note> notes;
     for (std::size_t i = 0; i < events.size(); ++i) {
         const ChordEvent& event = events[i];
         const double next_s = i + 1 < events.size() ? events[i + 1].onset_s : 1e9;
-        if (isGhost(event, next_s, flux, floor_db, p))
+        if (isGhost(event, next_s, flux, floor.at(event.onset_s), p))
             notes.push_back(
                 ghostNote(event, instrument, flux.level_db[flux.frameAt(event.onset_s + 0.02)]));
         else
             for (const ChordNote& heard : event.notes)
-                notes.push_back(toNote(heard, event, loud_db));
+                notes.push_back(toNote(heard, event, loud.at(event.onset_s)));
     }
     return notes;
 }
@@ -127,17 +136,16 @@ std::vector<NearMiss> missesOf(const std::vector<ChordEvent>& events,
     return misses;
 }
 
-// Attacks enough to tell a line from several voices: of a long take three stretches.
+// Attacks enough to tell a line from several voices: of a long take every second stretch, so that a
+// few bars of chords somewhere are not passed over.
 std::vector<OnsetPeak> sampleOf(const std::vector<OnsetPeak>& onsets) {
     constexpr std::size_t kStretch = 32;
     if (onsets.size() <= 3 * kStretch)
         return onsets;
     std::vector<OnsetPeak> sample;
-    for (const std::size_t from :
-         {std::size_t{0}, (onsets.size() - kStretch) / 2, onsets.size() - kStretch})
-        sample.insert(sample.end(),
-                      onsets.begin() + static_cast<std::ptrdiff_t>(from),
-                      onsets.begin() + static_cast<std::ptrdiff_t>(from + kStretch));
+    for (std::size_t i = 0; i < onsets.size(); ++i)
+        if ((i / kStretch) % 2 == 0 || i + kStretch >= onsets.size())
+            sample.push_back(onsets[i]);
     return sample;
 }
 
@@ -145,7 +153,10 @@ std::vector<OnsetPeak> sampleOf(const std::vector<OnsetPeak>& onsets) {
 bool perhapsSeveral(const std::vector<ChordEvent>& sample) {
     const auto several = std::ranges::count_if(
         sample, [](const ChordEvent& e) { return beginsUnrelated(e, VoiceParameters{}.believed); });
-    return several > 1 || voiceSpans(sample, standardInstrument(InstrumentKind::Guitar)).size() > 1;
+    const auto spans = voiceSpans(sample, standardInstrument(InstrumentKind::Guitar));
+    return several > 1 || std::ranges::any_of(spans, [](const VoiceSpan& span) {
+               return span.voices == Voices::Several;
+           });
 }
 
 // The last looks at a note may see the next one's pitch already: what jumps there is not its own.

@@ -1,5 +1,6 @@
 #include "hearing/melody.h"
 
+#include "base/nearby.h"
 #include "hearing/note_ends.h"
 #include "hearing/octave_check.h"
 #include "hearing/pitch_track.h"
@@ -41,6 +42,16 @@ std::vector<double> voicedMidi(const PitchTrack& track, TimeRange span) {
         if (track.frames[i].voiced())
             midi.push_back(track.frames[i].midi);
     return midi;
+}
+
+// How loud the loud notes are, thereabouts.
+Nearby loudNotes(const std::vector<Piecelet>& found) {
+    constexpr double kReach_s = 8.0;
+    std::vector<TimedValue> levels;
+    for (const Piecelet& p : found)
+        if (p.midi > 0.0)
+            levels.push_back({p.span.start_s, p.level.peak_db});
+    return {levels, kReach_s, [](std::vector<double>& near) { return *quantile(near, 0.9); }};
 }
 
 class MelodyHearing {
@@ -179,14 +190,10 @@ class MelodyHearing {
     }
 
     void dropUnbelievable(std::vector<Piecelet>& found) const {
-        std::vector<double> peaks;
-        for (const Piecelet& p : found)
-            if (p.midi > 0.0)
-                peaks.push_back(p.level.peak_db);
-        std::sort(peaks.begin(), peaks.end());
-        const double loud_db = peaks.empty() ? 0.0 : peaks[peaks.size() * 9 / 10];
+        const Nearby loud = loudNotes(found);
         std::vector<Piecelet> kept;
         for (const Piecelet& p : found) {
+            const double loud_db = loud.empty() ? 0.0 : loud.at(p.span.start_s);
             const bool quiet = p.level.peak_db < loud_db - m_p.quiet_db || p.level.peak_db < -75.0;
             const bool tiny = p.span.length_s() < m_p.note_min_s;
             const bool unheard_start = p.onset_strength <= 0.0 && !p.slurred &&
@@ -446,10 +453,9 @@ Result<Hearing> hearMelody(SoundView sound,
 
     Hearing hearing;
     hearing.reference = referenceOf(found, a4_hz, sound);
-    double loud_db = -60.0;
-    for (const Piecelet& p : found)
-        loud_db = std::max(loud_db, p.level.peak_db);
+    const Nearby loud = loudNotes(found);
     for (const Piecelet& p : found) {
+        const double loud_db = loud.at(p.span.start_s);
         Note note = toNote(p, track, *flux, parameters, hearing.reference, loud_db);
         if (note.pitch.value < instrument.lowestMidi() ||
             note.pitch.value > instrument.highestMidi() + 2)

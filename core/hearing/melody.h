@@ -17,7 +17,7 @@ namespace wirenote {
 constexpr double kAnalysisRateHz = 22050.0; // enough for pitch and attacks of guitar and bass
 
 struct HearingParameters {
-    double onset_threshold = 0.15; // flux peaks below this share of a typical attack are no onset
+    double onset_threshold = 0.13; // flux peaks below this share of a typical attack are no onset
     double odd_partials =
         0.06; // with less in the odd partials than this share of the even, it is an octave up
     double pitch_step = 0.7;    // semitones the pitch must move, without attack, for a slurred note

@@ -1,5 +1,6 @@
 #include "hearing/slurs.h"
 
+#include "base/nearby.h"
 #include "signal/fft.h"
 #include "signal/hann.h"
 
@@ -38,12 +39,10 @@ double attackStrength(const Note& note) {
     return 0.0;
 }
 
-double medianOf(std::vector<double> values) {
-    if (values.empty())
-        return 0.0;
-    const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-    std::nth_element(values.begin(), middle, values.end());
-    return *middle;
+// What is usual among the notes near each.
+Nearby usual(const std::vector<TimedValue>& figures) {
+    constexpr double kReach_s = 6.0;
+    return {figures, kReach_s, [](std::vector<double>& near) { return *quantile(near, 0.5); }};
 }
 
 double noiseAbout_db(SoundView sound, RealFft& fft, double onset_s) {
@@ -87,21 +86,25 @@ double dipBefore_db(SoundView sound, double onset_s) {
 void markSlurs(SoundView sound, std::vector<Note>& notes, const SlurParameters& p) {
     // What a stroke is like differs from take to take: most notes are struck.
     RealFft fft(kFft);
-    std::vector<double> noise;
-    std::vector<double> strength;
+    std::vector<TimedValue> noise;
+    std::vector<TimedValue> strength;
     for (const Note& note : notes) {
-        noise.push_back(noiseAbout_db(sound, fft, note.onset_s()));
-        strength.push_back(attackStrength(note));
+        noise.push_back({note.onset_s(), noiseAbout_db(sound, fft, note.onset_s())});
+        strength.push_back({note.onset_s(), attackStrength(note)});
     }
-    const double most_noise_db = std::min(p.most_noise_db, p.share * medianOf(noise));
-    const double most_strength = p.strength_share * medianOf(strength);
+    const Nearby usual_noise = usual(noise);
+    const Nearby usual_strength = usual(strength);
     for (std::size_t i = 1; i < notes.size(); ++i) {
         Note& note = notes[i];
         const Note& before = notes[i - 1];
         const int step = note.midi() - before.midi();
+        const double most_noise_db =
+            std::min(p.most_noise_db, p.share * usual_noise.at(note.onset_s()));
+        const double most_strength = p.strength_share * usual_strength.at(note.onset_s());
         if (note.slurred() || step == 0 || std::abs(step) > p.most_semitones ||
-            note.onset_s() - before.offset_s() > p.together_s || strength[i] > most_strength ||
-            noise[i] > most_noise_db || dipBefore_db(sound, note.onset_s()) > p.most_dip_db)
+            note.onset_s() - before.offset_s() > p.together_s ||
+            strength[i].value > most_strength || noise[i].value > most_noise_db ||
+            dipBefore_db(sound, note.onset_s()) > p.most_dip_db)
             continue;
         note.techniques.push_back(step > 0 ? Technique::HammerOn : Technique::PullOff);
         note.time.reasons.insert(note.time.reasons.begin(),
@@ -126,15 +129,15 @@ int markSlursOnStrings(SoundView sound, Piece& piece, const SlurParameters& p) {
     RealFft fft(kFft);
     auto& notes = piece.notes;
     std::vector<double> noise;
-    std::vector<double> struck;
+    std::vector<TimedValue> struck;
     std::vector<std::size_t> last(static_cast<std::size_t>(piece.instrument.stringCount()) + 1,
                                   notes.size());
     for (const Note& note : notes) {
         noise.push_back(noiseAbout_db(sound, fft, note.onset_s()));
         if (!note.slurred() && note.pitched())
-            struck.push_back(noise.back());
+            struck.push_back({note.onset_s(), noise.back()});
     }
-    const double most_noise_db = std::min(p.most_noise_db, p.clear_share * medianOf(struck));
+    const Nearby usual_noise = usual(struck);
     int marked = 0;
     for (std::size_t i = 0; i < notes.size(); ++i) {
         const int string = piece.reading.plans[i].position.value.string;
@@ -149,6 +152,8 @@ int markSlursOnStrings(SoundView sound, Piece& piece, const SlurParameters& p) {
             !amongOthers(notes, i, before))
             continue;
         const int step = note.midi() - notes[before].midi();
+        const double most_noise_db =
+            std::min(p.most_noise_db, p.clear_share * usual_noise.at(note.onset_s()));
         if (step == 0 || std::abs(step) > p.most_semitones || !notes[before].pitched() ||
             note.onset_s() - notes[before].offset_s() > p.together_s || noise[i] > most_noise_db)
             continue;

@@ -9,11 +9,20 @@ namespace {
 
 constexpr double kForever_s = std::numeric_limits<double>::max();
 
+// A knock, a click or a shout says nothing.
+bool speaks(const ChordEvent& event, const VoiceParameters& p) {
+    return !event.notes.empty() && event.flatness < p.noisy;
+}
+
 // What each attack says for several voices.
 std::vector<double> witnesses(const std::vector<ChordEvent>& events, const VoiceParameters& p) {
     std::vector<double> said;
     std::vector<const ChordNote*> before;
     for (const ChordEvent& event : events) {
+        if (!speaks(event, p)) {
+            said.push_back(0.0);
+            continue;
+        }
         std::erase_if(
             before, [&](const ChordNote* n) { return n->offset_s < event.onset_s + p.ringing_s; });
         const bool over_ringing = std::ranges::any_of(before, [&event](const ChordNote* n) {
@@ -22,10 +31,9 @@ std::vector<double> witnesses(const std::vector<ChordEvent>& events, const Voice
         });
         for (const ChordNote& note : event.notes)
             before.push_back(&note);
-        said.push_back(event.notes.empty()                  ? 0.0
-                       : beginsUnrelated(event, p.believed) ? p.unrelated
-                       : over_ringing                       ? p.over_ringing
-                                                            : p.alone);
+        said.push_back(beginsUnrelated(event, p.believed) ? p.unrelated
+                       : over_ringing                     ? p.over_ringing
+                                                          : p.alone);
     }
     return said;
 }
@@ -54,14 +62,19 @@ std::vector<VoiceSpan> voiceSpans(const std::vector<ChordEvent>& events,
     // Scores of being a line [0] or several voices [1] up to each attack, and where they came from.
     std::array<double, 2> score{0.0, 0.0};
     std::vector<std::array<int, 2>> from;
-    for (const double w : said) {
+    double last_s = events.front().onset_s; // what spoke
+    for (std::size_t i = 0; i < said.size(); ++i) {
+        const double w = said[i];
+        const bool paused = speaks(events[i], p) && events[i].onset_s - last_s > p.pause_s;
+        last_s = speaks(events[i], p) ? events[i].onset_s : last_s;
+        const double change = paused ? p.change_paused : p.change;
         const std::array<double, 2> last = score;
         std::array<int, 2> came{0, 1};
         for (const int now : {0, 1}) {
             const auto n = static_cast<std::size_t>(now);
-            if (last[1 - n] - p.change > last[n])
+            if (last[1 - n] - change > last[n])
                 came[n] = 1 - now;
-            score[n] = std::max(last[n], last[1 - n] - p.change) + (now == 1 ? 0.5 : -0.5) * w;
+            score[n] = std::max(last[n], last[1 - n] - change) + (now == 1 ? 0.5 : -0.5) * w;
         }
         from.push_back(came);
     }

@@ -15,9 +15,12 @@ struct VoiceParameters {
     double unrelated = 2.5;     // it begins pitches that are not partials of each other
     double over_ringing = 0.35; // it begins while another note rings on
     double alone = -0.7;        // neither
-    double change = 4.0;        // what it costs to change from one to the other
+    double change = 4.0;        // what it costs to change from one to the other …
+    double change_paused = 1.0; // … and after a pause, when something else may begin …
+    double pause_s = 1.5;       // … from one attack to the next
     double ringing_s = 0.15;    // a note rings on when it outlasts the attack by this
     double believed = 0.6;      // notes of an attack that count
+    double noisy = 0.35;        // attacks whose spectrum is as flat as this say nothing
 };
 
 struct VoiceSpan {

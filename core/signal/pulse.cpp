@@ -1,5 +1,7 @@
 #include "signal/pulse.h"
 
+#include "base/nearby.h"
+
 #include <algorithm>
 #include <cmath>
 #include <cstdint>
@@ -9,10 +11,28 @@ namespace {
 
 constexpr double kSlowestBpm = 40.0;
 constexpr double kFastestBpm = 220.0;
+constexpr double kLeastTypical = 4.0; // growth that no attack of a usable recording stays below
+
+// The growth in units of what is typical thereabouts, and no more than three of them: a click, a
+// shout or the first chord after silence pulls no beat towards it, and a quiet passage counts like
+// a loud one.
+std::vector<double> evened(const FluxTrack& flux) {
+    constexpr double kReach_s = 6.0;
+    constexpr double kMost = 3.0;
+    std::vector<TimedValue> strengths;
+    for (std::size_t i = 0; i < flux.strength.size(); ++i)
+        strengths.push_back({flux.timeOf(i), flux.strength[i]});
+    const Nearby typical(
+        strengths, kReach_s, [](std::vector<double>& near) { return weightyMedian(near); });
+    std::vector<double> x;
+    for (const TimedValue& s : strengths)
+        x.push_back(std::min(kMost, s.value / std::max(kLeastTypical, typical.at(s.time_s))));
+    return x;
+}
 
 // Zero mean, unit deviation, lightly smoothed.
-std::vector<double> prepared(const std::vector<float>& strength) {
-    std::vector<double> x(strength.begin(), strength.end());
+std::vector<double> prepared(const FluxTrack& flux) {
+    std::vector<double> x = evened(flux);
     double mean = 0.0;
     for (const double v : x)
         mean += v / static_cast<double>(x.size());
@@ -198,7 +218,7 @@ Pulse trackPulse(const FluxTrack& flux, const PulseParameters& p) {
     Pulse pulse;
     if (flux.strength.size() < 64)
         return pulse;
-    const auto x = prepared(flux.strength);
+    const auto x = prepared(flux);
     pulse.tempo_bpm = p.tempo_bpm ? *p.tempo_bpm : estimateTempo(x, flux.hop_s, p);
     if (pulse.tempo_bpm <= 0.0)
         return pulse;

@@ -1,5 +1,6 @@
 #include "signal/spectral_flux.h"
 
+#include "base/nearby.h"
 #include "signal/fft.h"
 
 #include <algorithm>
@@ -86,6 +87,28 @@ double median(std::vector<float>& values) {
     return *middle;
 }
 
+std::vector<TimedValue> strengthsOf(const std::vector<OnsetPeak>& peaks) {
+    std::vector<TimedValue> strengths;
+    for (const OnsetPeak& peak : peaks)
+        strengths.push_back({peak.time_s, peak.strength});
+    return strengths;
+}
+
+// How strong an attack is among these peaks: never so low that a lone note's own tremor counts.
+double typicalOf(std::vector<double>& near, const PeakParameters& p) {
+    return std::max(p.least_typical, weightyMedian(near, p.typical_share));
+}
+
+// What a peak among these must reach to be an attack: a share of a typical one, and clearly more
+// than the tremor of what sounds, which is faint for a clean string and not where distorted strings
+// beat against each other.
+double leastOf(std::vector<double>& near, const PeakParameters& p) {
+    const double typical = typicalOf(near, p);
+    std::erase_if(near, [&](double v) { return v > p.tremor_share * typical; });
+    return std::max(p.threshold * typical,
+                    p.over_tremor * quantile(near, p.tremor_quantile).value_or(0.0));
+}
+
 } // namespace
 
 std::size_t FluxTrack::frameAt(double time_s) const {
@@ -139,10 +162,13 @@ Result<FluxTrack> spectralFlux(SoundView sound, const FluxParameters& p, const J
     return track;
 }
 
-std::vector<OnsetPeak> pickOnsets(const FluxTrack& flux, const PeakParameters& p) {
+namespace {
+
+// Local maxima, by how far they stand over the local median.
+std::vector<OnsetPeak> localPeaks(const FluxTrack& flux, double median_window_s) {
     const auto& s = flux.strength;
     const auto around =
-        static_cast<std::size_t>(std::max(1.0, std::round(p.median_window_s / flux.hop_s)));
+        static_cast<std::size_t>(std::max(1.0, std::round(median_window_s / flux.hop_s)));
     std::vector<OnsetPeak> peaks;
     for (std::size_t i = 0; i < s.size(); ++i) {
         const bool rising = i == 0 || s[i] > s[i - 1];
@@ -157,26 +183,43 @@ std::vector<OnsetPeak> pickOnsets(const FluxTrack& flux, const PeakParameters& p
         if (over > 0.0)
             peaks.push_back({flux.timeOf(i), over});
     }
-    if (peaks.empty())
-        return peaks;
-    // "Typical" is the median of the clear attacks: those above a fifth of the second strongest, so
-    // that one knock on the body does not silence the notes; but never so low that a lone note's
-    // own tremor counts.
-    std::vector<float> heights;
-    for (const OnsetPeak& peak : peaks)
-        heights.push_back(static_cast<float>(peak.strength));
-    std::sort(heights.begin(), heights.end());
-    const float second = heights[heights.size() - std::min<std::size_t>(2, heights.size())];
-    const float strong = std::max(second, 0.15F * heights.back());
-    std::vector<float> clear(std::lower_bound(heights.begin(), heights.end(), 0.2F * strong),
-                             heights.end());
-    const double typical = std::max(p.least_typical, median(clear));
+    return peaks;
+}
 
+double levelAfter(const FluxTrack& flux, double onset_s) {
+    constexpr double kAttack_s = 0.06;
+    const std::size_t from = flux.frameAt(onset_s);
+    const std::size_t to = flux.frameAt(onset_s + kAttack_s);
+    return *std::max_element(flux.level_db.begin() + static_cast<std::ptrdiff_t>(from),
+                             flux.level_db.begin() + static_cast<std::ptrdiff_t>(to) + 1);
+}
+
+// Where a cut from silence lets the noise of a recording begin, everything grows, but hardly to
+// anything.
+void dropFaint(const FluxTrack& flux, const PeakParameters& p, std::vector<OnsetPeak>& kept) {
+    std::vector<TimedValue> levels;
+    for (const OnsetPeak& peak : kept)
+        levels.push_back({peak.time_s, levelAfter(flux, peak.time_s)});
+    const Nearby usual(levels, p.typical_window_s, [](auto& near) { return *quantile(near, 0.5); });
+    std::erase_if(kept, [&](const OnsetPeak& peak) {
+        return levelAfter(flux, peak.time_s) < usual.at(peak.time_s) - p.faint_db;
+    });
+}
+
+} // namespace
+
+std::vector<OnsetPeak> pickOnsets(const FluxTrack& flux, const PeakParameters& p) {
+    const auto peaks = localPeaks(flux, p.median_window_s);
+    const auto strengths = strengthsOf(peaks);
+    const Nearby typical(
+        strengths, p.typical_window_s, [&p](auto& near) { return typicalOf(near, p); });
+    const Nearby least(
+        strengths, p.typical_window_s, [&p](auto& near) { return leastOf(near, p); });
     std::vector<OnsetPeak> kept;
     for (OnsetPeak peak : peaks) {
-        peak.strength /= typical;
-        if (peak.strength < p.threshold)
+        if (peak.strength < least.at(peak.time_s))
             continue;
+        peak.strength /= typical.at(peak.time_s);
         if (!kept.empty() && peak.time_s - kept.back().time_s < p.least_gap_s) {
             if (peak.strength > kept.back().strength)
                 kept.back() = peak;
@@ -184,6 +227,7 @@ std::vector<OnsetPeak> pickOnsets(const FluxTrack& flux, const PeakParameters& p
         }
         kept.push_back(peak);
     }
+    dropFaint(flux, p, kept);
     return kept;
 }
 

@@ -41,18 +41,26 @@ spectralFlux(SoundView sound, const FluxParameters& parameters, const JobControl
 
 struct OnsetPeak {
     double time_s = 0.0;
-    double strength =
-        0.0; // growth over the local median, in units of the track's typical peak (1 = typical)
+    double strength = 0.0; // growth over the local median, in units of the peaks that are typical
+                           // there (1 = typical)
 };
 
 struct PeakParameters {
-    double threshold = 0.15;      // smallest strength kept
-    double least_typical = 8.0;   // flux no attack of a usable recording stays below
-    double median_window_s = 0.2; // the local level is the median over ± this
+    double threshold = 0.13;       // smallest strength kept
+    double typical_window_s = 6.0; // "typical" is measured over ± this about each attack …
+    double typical_share = 0.6;    // … so that attacks above it make up this share of all growth
+    double least_typical = 8.0;    // flux no attack of a usable recording stays below
+    double tremor_share = 0.25;    // peaks up to this share of a typical one may be tremor …
+    double tremor_quantile = 0.9;  // … as strong as all but a tenth of them …
+    double over_tremor = 1.6;      // … and an attack is this much stronger
+    double faint_db = 33.0;        // … and no further below the usual level of attacks there
+    double median_window_s = 0.2;  // the local level is the median over ± this
     double least_gap_s = 0.03;
 };
 
-// Local maxima of the flux, strongest kept within the least gap, in order of time.
+// Local maxima of the flux, strongest kept within the least gap, in order of time. All that is
+// measured by is taken from what lies near (base/nearby.h): a click, a shout or the one hard chord
+// after silence is a small part of the growth about it, and further away it does not count.
 std::vector<OnsetPeak> pickOnsets(const FluxTrack& flux, const PeakParameters& parameters);
 
 } // namespace wirenote
