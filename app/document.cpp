@@ -1,6 +1,7 @@
 #include "app/document.h"
 
 #include "app/wording.h"
+#include "base/atomic_file.h"
 #include "session/files.h"
 #include "session/transcribe.h"
 
@@ -71,9 +72,11 @@ void Document::open(OpenedPiece opened_piece) {
                                     m_piece.takes[i].sound_stream),
                            std::move(opened_piece.media[i]));
     m_file = QString::fromStdString(opened_piece.file.string());
+    m_file_state = opened_piece.file_state;
+    hold();
     m_open = true;
     m_undo.clear();
-    if (m_file.isEmpty())
+    if (m_file.isEmpty() || opened_piece.unsaved)
         m_undo.resetClean(); // a new transcription is not yet kept anywhere
     m_doubts = openDoubts(m_piece);
     emit opened();
@@ -115,10 +118,35 @@ int Document::wouldFollow(double around_s,
     return outcome ? static_cast<int>(outcome->followed.size()) : -1;
 }
 
-Status Document::save(const QString& path) {
-    if (const Status written = writeAny(m_piece, path.toStdString()); !written)
+void Document::hold() {
+    m_lock.reset();
+    m_held_elsewhere = false;
+    if (m_file.isEmpty() || m_lock_folder.empty())
+        return;
+    m_lock = PieceLock::take(m_lock_folder, m_file.toStdString());
+    m_held_elsewhere = !m_lock;
+}
+
+Status Document::save(const QString& path, Overwrite overwrite) {
+    const std::string file = path.toStdString();
+    for (const Take& take : m_piece.takes)
+        if (sameFile(file, take.path))
+            return badCall(file + ": is a recording of this piece; give the file another name");
+    if (overwrite == Overwrite::Refuse && path == m_file) {
+        const std::string now = wirenote::fileState(file);
+        if (m_held_elsewhere)
+            return Error{ErrorKind::Conflict, file, "is open in another window too"};
+        if (!m_file_state.empty() && !now.empty() && now != m_file_state)
+            return Error{
+                ErrorKind::Conflict, file, "was changed by another program since it was opened"};
+    }
+    if (const Status written = writeAny(m_piece, file); !written)
         return written;
-    m_file = path;
+    m_file_state = wirenote::fileState(file);
+    if (path != m_file) {
+        m_file = path;
+        hold();
+    }
     m_undo.setClean();
     emit saved();
     return {};
@@ -149,6 +177,7 @@ void Document::applyDelta(const PieceDelta& delta, bool forwards) {
         apply(delta, m_piece);
     else
         revert(delta, m_piece);
+    emit stepped(delta, forwards);
     refresh();
 }
 

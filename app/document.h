@@ -1,6 +1,7 @@
 #pragma once
 
 #include "piece/doubts.h"
+#include "session/piece_guard.h"
 #include "session/workspace.h"
 
 #include <QHash>
@@ -8,6 +9,7 @@
 #include <QString>
 #include <QUndoStack>
 #include <functional>
+#include <optional>
 
 namespace wirenote::app {
 
@@ -49,7 +51,13 @@ class Document : public QObject {
     // How many other notes would move if the change were made; nothing is changed. −1: refused.
     int wouldFollow(double around_s, const std::function<Status(PieceEditor&)>& change) const;
 
-    Status save(const QString& path);
+    // Refuses (Conflict) what would write over a change by another program or window.
+    enum class Overwrite { Refuse, Allow };
+    Status save(const QString& path, Overwrite overwrite = Overwrite::Refuse);
+    const std::string& fileState() const { return m_file_state; } // as it was read or saved
+    // Where locks of open pieces are kept; before anything is opened.
+    void setLockFolder(const std::filesystem::path& folder) { m_lock_folder = folder; }
+    bool heldElsewhere() const { return m_held_elsewhere; }  // another window has the same file
     void applyDelta(const PieceDelta& delta, bool forwards); // for the undo commands
 
   signals:
@@ -58,9 +66,11 @@ class Document : public QObject {
     void saved();
     void refused(const QString& sentence);
     void followed(int notes); // so many other notes moved with the last edit
+    void stepped(const PieceDelta& delta, bool forwards); // an edit was done, or undone
 
   private:
     void refresh();
+    void hold(); // the lock of the piece's file
 
     bool m_open = false;
     int m_revision = 0;
@@ -68,6 +78,10 @@ class Document : public QObject {
     Piece m_piece;
     QHash<QString, TakeMedia> m_media; // by path and stream: undo may bring a take back
     QString m_file;
+    std::string m_file_state;
+    std::filesystem::path m_lock_folder;
+    std::optional<PieceLock> m_lock;
+    bool m_held_elsewhere = false;
     QUndoStack m_undo;
     std::vector<Doubt> m_doubts;
 };

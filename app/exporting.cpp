@@ -4,10 +4,12 @@
 #include "app/document.h"
 #include "app/sheet_painter.h"
 #include "app/wording.h"
+#include "base/atomic_file.h"
 #include "session/files.h"
 
 #include <QFileDialog>
 #include <QFileInfo>
+#include <QMessageBox>
 
 namespace wirenote::app {
 namespace {
@@ -20,10 +22,27 @@ QString suggestedPath(const Document& document, const QString& ending) {
     return base + ending;
 }
 
+Exporting::Conflict askAboutConflict(QWidget* window, const QString& what) {
+    QMessageBox box(QMessageBox::Warning,
+                    Exporting::tr("Somebody else changed it"),
+                    Exporting::tr("%1. Saving here would lose those changes.").arg(what),
+                    QMessageBox::NoButton,
+                    window);
+    auto* as = box.addButton(Exporting::tr("Save under another name…"), QMessageBox::AcceptRole);
+    auto* over = box.addButton(Exporting::tr("Write over it"), QMessageBox::DestructiveRole);
+    box.addButton(QMessageBox::Cancel);
+    box.setDefaultButton(as);
+    box.exec();
+    return box.clickedButton() == as     ? Exporting::Conflict::SaveAs
+           : box.clickedButton() == over ? Exporting::Conflict::Overwrite
+                                         : Exporting::Conflict::Leave;
+}
+
 } // namespace
 
 Exporting::Exporting(Document& document, Banner& banner, QWidget* window)
-    : QObject(window), m_document(document), m_banner(banner), m_window(window) {}
+    : QObject(window), m_document(document), m_banner(banner), m_window(window),
+      m_answer([window](const QString& what) { return askAboutConflict(window, what); }) {}
 
 bool Exporting::save() {
     return m_document.file().isEmpty() ? saveAs() : saveTo(m_document.file());
@@ -44,7 +63,17 @@ bool Exporting::saveAs() {
 }
 
 bool Exporting::saveTo(const QString& path) {
-    const Status saved = m_document.save(path);
+    Status saved = m_document.save(path);
+    if (!saved && saved.error().kind == ErrorKind::Conflict)
+        switch (m_answer(sentence(saved.error()))) {
+        case Conflict::SaveAs:
+            return saveAs();
+        case Conflict::Overwrite:
+            saved = m_document.save(path, Document::Overwrite::Allow);
+            break;
+        case Conflict::Leave:
+            return false;
+        }
     if (!saved)
         m_banner.say(sentence(saved.error()));
     else
@@ -73,6 +102,13 @@ void Exporting::askAndExport() {
 }
 
 bool Exporting::exportTo(const QString& path) {
+    std::vector<std::filesystem::path> inputs = {m_document.file().toStdString()};
+    for (const Take& take : m_document.piece().takes)
+        inputs.emplace_back(take.path);
+    if (const Status apart = checkOutputs(inputs, {path.toStdString()}); !apart) {
+        m_banner.say(sentence(apart.error()));
+        return false;
+    }
     const Status written = path.endsWith(".pdf", Qt::CaseInsensitive)
                                ? writePdf(m_document.written(), path)
                                : writeAny(m_document.written(), path.toStdString());

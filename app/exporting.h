@@ -2,6 +2,7 @@
 
 #include <QObject>
 #include <QString>
+#include <functional>
 
 class QWidget;
 
@@ -19,6 +20,11 @@ class Exporting : public QObject {
     bool save(); // asks for a name the first time; false when nothing was saved
     bool saveAs();
     bool saveTo(const QString& path);
+    // What to do when the file was changed by somebody else; asks the person unless a test answers.
+    enum class Conflict { SaveAs, Overwrite, Leave };
+    void setConflictAnswer(std::function<Conflict(const QString&)> answer) {
+        m_answer = std::move(answer);
+    }
     void askAndExport(); // MusicXML, MIDI, tab as text, notes JSON, JAMS or PDF, by ending
     bool exportTo(const QString& path);
 
@@ -26,6 +32,7 @@ class Exporting : public QObject {
     Document& m_document;
     Banner& m_banner;
     QWidget* m_window;
+    std::function<Conflict(const QString&)> m_answer;
 };
 
 } // namespace wirenote::app

@@ -42,7 +42,12 @@ void JobRunner::run(const QString& title, Work work) {
                 [this, done_s, total_s] { emit progressed(done_s, total_s); },
                 Qt::QueuedConnection);
         };
-        auto after = work(job);
+        std::function<void()> after;
+        try {
+            after = work(job);
+        } catch (const std::exception& error) { // no memory, above all
+            after = [this, what = QString::fromUtf8(error.what())] { emit failed(what); };
+        }
         QMetaObject::invokeMethod(
             this,
             [this, cancel, serial, after = std::move(after)] {

@@ -31,6 +31,7 @@ class JobRunner : public QObject {
     void started(const QString& title);
     void progressed(double done_s, double total_s); // at most 25 times a second
     void finished();                                // done or cancelled
+    void failed(const QString& what);               // it could not go on; nothing was changed
 
   private:
     void join();

@@ -1,11 +1,14 @@
 // wirenote [--demo] [--dark] [FILE]
+#include "app/end_signals.h"
 #include "app/main_window.h"
+#include "app/state_folder.h"
 #include "app/theme.h"
 #include "media/device_output.h"
 
 #include <QApplication>
 #include <QCommandLineParser>
 #include <QSettings>
+#include <csignal>
 
 int main(int argc, char** argv) {
     QApplication application(argc, argv);
@@ -25,7 +28,22 @@ int main(int argc, char** argv) {
     if (parser.isSet("dark"))
         settings.setValue("window/dark", true);
     wirenote::app::applyTheme(application, settings.value("window/dark", false).toBool());
-    wirenote::app::MainWindow window(settings, wirenote::makeDeviceOutput());
+    // A full disk or a limit on the size of files is an error of the write, not the end.
+    std::signal(SIGXFSZ, SIG_IGN);
+    std::signal(SIGPIPE, SIG_IGN);
+    wirenote::app::MainWindow window(
+        settings, wirenote::makeDeviceOutput(), wirenote::app::stateFolder());
+    wirenote::app::EndSignals end_signals;
+    QObject::connect(&end_signals,
+                     &wirenote::app::EndSignals::endWanted,
+                     &window,
+                     &wirenote::app::MainWindow::leaveKeeping);
+    // The end of the desktop's session: kept, and nothing is asked.
+    QObject::connect(&application,
+                     &QGuiApplication::commitDataRequest,
+                     &window,
+                     &wirenote::app::MainWindow::keepNow,
+                     Qt::DirectConnection);
     window.show();
     if (!parser.positionalArguments().isEmpty())
         window.openPath(parser.positionalArguments().front());
@@ -33,5 +51,7 @@ int main(int argc, char** argv) {
         window.openDemo();
     else
         window.restoreLast();
+    if (!parser.positionalArguments().isEmpty() || parser.isSet("demo"))
+        window.keptWork().offer();
     return QApplication::exec();
 }

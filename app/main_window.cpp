@@ -44,12 +44,15 @@ QScrollArea* scrolled(QWidget* card) {
 
 } // namespace
 
-MainWindow::MainWindow(QSettings& settings, std::unique_ptr<SoundOutput> device)
+MainWindow::MainWindow(QSettings& settings,
+                       std::unique_ptr<SoundOutput> device,
+                       const std::filesystem::path& state_folder)
     : m_settings(settings), m_selection(m_document), m_sounds(m_document),
       m_transport(m_document, m_sounds, std::move(device)),
       m_commands(m_document, m_selection, m_transport), m_takes(m_document, m_transport, m_jobs),
       m_facts(m_document), m_pulse(m_document, m_selection, m_transport, m_facts),
-      m_banner(new Banner(m_jobs, this)),
+      m_banner(new Banner(m_jobs, this)), m_keeper(m_document, state_folder / "kept"),
+      m_kept(m_document, m_keeper, *m_banner, this),
       m_opening(m_document, m_takes, m_transport, m_jobs, *m_banner, this),
       m_exporting(m_document, *m_banner, this), m_bench{m_document,
                                                         m_selection,
@@ -72,6 +75,17 @@ MainWindow::MainWindow(QSettings& settings, std::unique_ptr<SoundOutput> device)
         m_settings.setValue("count/school", static_cast<int>(m_facts.school()));
     });
     build();
+    m_document.setLockFolder(state_folder / "open");
+    connect(&m_jobs, &JobRunner::failed, this, [this](const QString& what) {
+        m_banner->say(tr("That could not be finished (%1); nothing was changed. Close other "
+                         "programs and try again.")
+                          .arg(what));
+    });
+    connect(&m_keeper, &JournalKeeper::problem, m_banner, &Banner::say);
+    connect(&m_kept, &KeptWork::wanted, this, [this](const std::function<void()>& go_on) {
+        if (mayLeave())
+            go_on();
+    });
     connect(&m_document, &Document::opened, this, &MainWindow::afterOpening);
     connectTakes();
     connect(&m_document, &Document::refused, m_banner, &Banner::hint);
@@ -112,6 +126,10 @@ MainWindow::~MainWindow() {
 void MainWindow::connectTakes() {
     connect(&m_takes, &TakeCommands::said, m_banner, &Banner::hint);
     connect(&m_takes, &TakeCommands::warned, m_banner, &Banner::say);
+    connect(&m_transport, &Transport::deviceLost, this, [this] {
+        m_banner->say(tr("The sound device takes no sound any more. Plug it in again and open the "
+                         "piece anew; until then the playhead moves in silence."));
+    });
     connect(&m_transport, &Transport::restAdvised, this, [this](int minutes) {
         m_banner->say(
             tr("You have been listening for %1 minutes. Rest your ears and your hands for a "
@@ -294,9 +312,14 @@ void MainWindow::afterOpening() {
     setWindowTitle(tr("%1 – Wirenote").arg(QString::fromStdString(m_document.piece().title)));
     if (!m_document.file().isEmpty())
         m_settings.setValue("last/file", m_document.file());
+    if (m_document.heldElsewhere())
+        m_banner->say(tr("This piece is open in another window too. What you change here is saved "
+                         "only under another name, or when you say so."));
 }
 
 void MainWindow::restoreLast() {
+    if (m_kept.offer())
+        return;
     const QString last = m_settings.value("last/file").toString();
     if (!last.isEmpty() && QFileInfo::exists(last))
         m_opening.open(last);
@@ -309,6 +332,17 @@ void MainWindow::openPath(const QString& path) {
 
 void MainWindow::openDemo() {
     m_opening.openDemo();
+}
+
+void MainWindow::keepNow() {
+    m_keeper.flush();
+}
+
+void MainWindow::leaveKeeping() {
+    keepNow();
+    m_leaving = true;
+    close();
+    QApplication::quit();
 }
 
 bool MainWindow::mayLeave() {
@@ -327,10 +361,13 @@ bool MainWindow::mayLeave() {
 }
 
 void MainWindow::closeEvent(QCloseEvent* event) {
-    if (!mayLeave()) {
+    if (!m_leaving && !mayLeave()) {
         event->ignore();
         return;
     }
+    if (!m_leaving)
+        m_keeper.discard();
+    m_jobs.cancel();
     m_transport.pause();
     m_settings.setValue("window/geometry", saveGeometry());
     event->accept();

@@ -6,6 +6,8 @@
 #include "app/edit_commands.h"
 #include "app/exporting.h"
 #include "app/job_runner.h"
+#include "app/journal_keeper.h"
+#include "app/kept_work.h"
 #include "app/opening.h"
 #include "app/pulse_commands.h"
 #include "app/rail.h"
@@ -30,8 +32,15 @@ class MainWindow : public QMainWindow {
     Q_OBJECT
   public:
     // `device` may be null: then the simulated sound device is used and the window says so.
-    MainWindow(QSettings& settings, std::unique_ptr<SoundOutput> device);
+    // What must outlive a crash is kept in `state_folder`.
+    MainWindow(QSettings& settings,
+               std::unique_ptr<SoundOutput> device,
+               const std::filesystem::path& state_folder);
     ~MainWindow() override;
+
+    // The system wants the program to end: everything is kept, nothing is asked.
+    void leaveKeeping();
+    void keepNow(); // returns when all that was done is on the disk
 
     void restoreLast(); // the piece that was open when the program ended
     void openPath(const QString& path);
@@ -47,6 +56,7 @@ class MainWindow : public QMainWindow {
     PulseCommands& pulse() { return m_pulse; }
     ScoreFacts& facts() { return m_facts; }
     JobRunner& jobs() { return m_jobs; }
+    KeptWork& keptWork() { return m_kept; }
     StripView& strip() { return *m_strip; }
 
   protected:
@@ -77,6 +87,8 @@ class MainWindow : public QMainWindow {
     ScoreFacts m_facts;
     PulseCommands m_pulse;
     Banner* m_banner; // before the parts that speak through it
+    JournalKeeper m_keeper;
+    KeptWork m_kept;
     Opening m_opening;
     Exporting m_exporting;
     Workbench m_bench;
@@ -90,6 +102,7 @@ class MainWindow : public QMainWindow {
     QStackedWidget* m_side = nullptr;   // why, take or pulse card
     QStackedWidget* m_centre = nullptr; // strip or sheet
     QStackedWidget* m_pages = nullptr;  // empty state or work
+    bool m_leaving = false;             // without asking
 };
 
 } // namespace wirenote::app

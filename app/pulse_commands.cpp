@@ -5,6 +5,7 @@
 #include "app/selection.h"
 #include "app/transport.h"
 #include "app/wording.h"
+#include "base/text.h"
 #include "piece/timeline_edits.h"
 
 #include <algorithm>
@@ -153,7 +154,7 @@ void PulseCommands::renameSection(std::size_t section, const QString& label) {
     change(tr("name a section"), "section named", [&](Timeline& t) -> Status {
         if (section >= t.sections.size())
             return badCall("there is no such section");
-        t.sections[section].label = label.trimmed().toStdString();
+        t.sections[section].label = cleanText(label.trimmed().toStdString());
         return {};
     });
 }

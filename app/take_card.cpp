@@ -4,6 +4,7 @@
 #include "app/take_commands.h"
 #include "app/transport.h"
 #include "app/wording.h"
+#include "base/text.h"
 
 #include <QFileInfo>
 #include <QFormLayout>
@@ -64,6 +65,10 @@ QLayout* TakeCard::buildForm() {
         box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
         box->setMinimumContentsLength(6);
     }
+    constexpr int kBytesACharacter = 4; // of UTF-8, at the most
+    m_name->setMaxLength(static_cast<int>(kLongestName) / kBytesACharacter);
+    m_origin->setMaxLength(static_cast<int>(kLongestRemark) / kBytesACharacter);
+    m_remark->setMaxLength(static_cast<int>(kLongestRemark) / kBytesACharacter);
     for (QLineEdit* line : {m_name, m_origin, m_remark})
         line->setMinimumWidth(60);
     m_gain->setRange(-24.0, 24.0);
@@ -88,15 +93,17 @@ QLayout* TakeCard::buildForm() {
     add(tr("Remark"), m_remark);
     connect(m_name, &QLineEdit::editingFinished, this, [this] {
         change(tr("name the take"),
-               [this](Take& t) { t.name = m_name->text().left(200).toStdString(); });
+               [this](Take& t) { t.name = cleanText(m_name->text().toStdString()); });
     });
     connect(m_origin, &QLineEdit::editingFinished, this, [this] {
-        change(tr("say where the take comes from"),
-               [this](Take& t) { t.origin = m_origin->text().left(2000).toStdString(); });
+        change(tr("say where the take comes from"), [this](Take& t) {
+            t.origin = cleanText(m_origin->text().toStdString(), kLongestRemark);
+        });
     });
     connect(m_remark, &QLineEdit::editingFinished, this, [this] {
-        change(tr("remark on the take"),
-               [this](Take& t) { t.remark = m_remark->text().left(2000).toStdString(); });
+        change(tr("remark on the take"), [this](Take& t) {
+            t.remark = cleanText(m_remark->text().toStdString(), kLongestRemark);
+        });
     });
     connect(m_kind, &QComboBox::activated, this, [this] {
         change(tr("set the kind of take"),

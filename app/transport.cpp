@@ -175,6 +175,7 @@ void Transport::play() {
     applySettings();
     startOutput();
     m_playing = true;
+    m_since_heard.invalidate();
     m_timer.start();
     emit changed();
 }
@@ -270,7 +271,25 @@ void Transport::playOnce(TimeRange span) {
     play();
 }
 
+// A device that was pulled out takes no sound any more and says nothing.
+bool Transport::deviceIsGone() {
+    constexpr int kPatience_ms = 3000;
+    const std::int64_t heard = m_output->framesHeard();
+    if (heard != m_heard_last || !m_since_heard.isValid()) {
+        m_heard_last = heard;
+        m_since_heard.start();
+    }
+    return m_since_heard.hasExpired(kPatience_ms);
+}
+
 void Transport::tick() {
+    if (deviceIsGone()) {
+        pause();
+        m_output = makeSimulatedOutput();
+        emit deviceLost();
+        emit changed();
+        return;
+    }
     m_playhead_s = std::max(0.0, alignment().toPiece(m_player.heardAt(m_output->framesHeard())));
     m_listened_s += kTick_ms / 1000.0;
     if (m_listened_s >= kRestAfter_s) {

@@ -6,6 +6,7 @@
 #include "piece/piece.h"
 #include "session/part_source.h"
 
+#include <QElapsedTimer>
 #include <QObject>
 #include <QTimer>
 #include <memory>
@@ -53,10 +54,12 @@ class Transport : public QObject {
     void moved();   // the playhead
     void changed(); // playing, loop, take, what is listened to and how, or the device
     void restAdvised(int minutes); // somebody has listened for long
+    void deviceLost();             // it takes no sound any more; playing goes on in silence
 
   private:
     void tick();
     void renderTab();
+    bool deviceIsGone();
     void startOutput();
     void opened();
     void edited();
@@ -75,6 +78,8 @@ class Transport : public QObject {
     JobRunner m_rendering;
     QTimer m_timer;
     QTimer m_render_soon;
+    QElapsedTimer m_since_heard; // that the device took some sound
+    std::int64_t m_heard_last = -1;
     bool m_playing = false;
     bool m_tab_stale = true;
     bool m_play_when_rendered = false;

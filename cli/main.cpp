@@ -11,6 +11,7 @@
 
 #include <CLI/CLI.hpp>
 #include <charconv>
+#include <csignal>
 #include <iostream>
 #include <map>
 
@@ -24,6 +25,7 @@ int statusOf(const Error& error) {
         return 3;
     case ErrorKind::BadCall:
         return 2;
+    case ErrorKind::Conflict:
     case ErrorKind::Cancelled:
     case ErrorKind::Internal:
         break;
@@ -38,10 +40,19 @@ int fail(const Error& error) {
 
 struct InstrumentArguments {
     std::string instrument;
-    std::string tuning;
-    int capo = -1;
+    std::optional<std::string> tuning;
+    std::optional<int> capo;
     std::string strings;
     std::string string_table;
+
+    std::vector<std::filesystem::path> inputs() const {
+        std::vector<std::filesystem::path> files;
+        if (instrument.ends_with(".json"))
+            files.emplace_back(instrument);
+        if (!string_table.empty())
+            files.emplace_back(string_table);
+        return files;
+    }
 
     void addTo(CLI::App& command) {
         command.add_option("--instrument",
@@ -56,11 +67,6 @@ struct InstrumentArguments {
                            string_table,
                            "a table of strings of your own instead of the shipped");
     }
-    bool given() const {
-        return !instrument.empty() || !tuning.empty() || capo >= 0 || !strings.empty() ||
-               !string_table.empty();
-    }
-
     // Starts from `base` when no instrument is named.
     Result<Instrument> resolve(const Instrument& base) const {
         Instrument chosen = base;
@@ -80,11 +86,11 @@ struct InstrumentArguments {
         }
         if (const Status strung = string(chosen); !strung)
             return strung.error();
-        if (!tuning.empty())
-            if (const Status set = setTuning(chosen, tuning); !set)
+        if (tuning)
+            if (const Status set = setTuning(chosen, *tuning); !set)
                 return set.error();
-        if (capo >= 0)
-            if (const Status set = setCapo(chosen, capo); !set)
+        if (capo)
+            if (const Status set = setCapo(chosen, *capo); !set)
                 return set.error();
         return chosen;
     }
@@ -142,6 +148,21 @@ JobControl progressOnStderr() {
     return job;
 }
 
+// What is wrong with a recording that could be heard all the same.
+void sayCautions(const Take& take) {
+    static const std::map<std::string, const char*> kSentences = {
+        {"truncated",
+         "breaks off before the end it promises; what is there was heard. Copy it again for the "
+         "rest"},
+        {"clipped", "was recorded too loud and is cut off at its peaks; record it quieter"},
+        {"dead-channel", "has a channel without sound; the other was heard"},
+        {"bad-samples", "has damaged samples; they were heard as silence"},
+        {"low-rate", "has a low sampling rate; its brightness tells little of the strings"}};
+    for (const std::string& caution : take.cautions)
+        if (const auto known = kSentences.find(caution); known != kSentences.end())
+            std::cerr << "wirenote-cli: " << take.path << ": " << known->second << "\n";
+}
+
 class Transcribe {
   public:
     explicit Transcribe(CLI::App& app)
@@ -172,11 +193,21 @@ class Transcribe {
         const auto options = resolve();
         if (!options)
             return fail(options.error());
+        auto inputs = m_instrument.inputs();
+        inputs.emplace_back(m_media);
+        inputs.emplace_back(m_calibration);
+        std::vector<std::filesystem::path> outputs;
+        for (const OutputFile& file : outputFiles())
+            outputs.push_back(file.path);
+        if (const Status apart = checkOutputs(inputs, outputs); !apart)
+            return fail(apart.error());
         auto piece = transcribe(m_media, *options, progressOnStderr());
         if (!piece)
             return fail(piece.error());
         piece->lead()->path = std::filesystem::absolute(m_media).string();
-        return writeAll(*piece);
+        sayCautions(*piece->lead());
+        const Status written = writeTogether(*piece, outputFiles());
+        return written ? 0 : fail(written.error());
     }
 
   private:
@@ -195,7 +226,15 @@ class Transcribe {
                 return badInput(m_calibration, calibration.error().message);
             if (calibration->traits.size() != options.instrument.strings.size())
                 return badInput(m_calibration,
-                                "is of an instrument with another number of strings");
+                                "is of an instrument with another number of strings; make one of "
+                                "this instrument with calibrate");
+            if (calibration->instrument.kind != options.instrument.kind)
+                return badInput(m_calibration,
+                                "was measured on another kind of instrument (" +
+                                    std::string(instrumentName(calibration->instrument.kind)) +
+                                    ", not " +
+                                    std::string(instrumentName(options.instrument.kind)) +
+                                    "); make one of this instrument with calibrate");
             options.string_traits = calibration->traits;
         }
         const auto a4 = autoOr(m_a4, kLowestA4Hz, kHighestA4Hz, "--a4");
@@ -212,6 +251,10 @@ class Transcribe {
                 return metre.error();
             options.metre = *metre;
         }
+        if (const auto piece = m_also.find("--piece");
+            piece != m_also.end() && !piece->second.empty() &&
+            std::filesystem::path(piece->second).extension() != ".wirenote")
+            return badCall("--piece writes a piece; give it a name that ends in .wirenote");
         if (m_plucking != "auto" && m_plucking != "pick" && m_plucking != "fingers")
             return badCall("--plucking must be auto, pick or fingers");
         if (m_plucking != "auto")
@@ -227,26 +270,18 @@ class Transcribe {
         return options;
     }
 
-    int writeAll(const Piece& piece) const {
-        if (const Status written = writeFileAtomically(m_out, encode(piece, FileFormat::Notes));
-            !written)
-            return fail(written.error());
+    std::vector<OutputFile> outputFiles() const {
         static const std::map<std::string, FileFormat> kFormats = {
             {"--musicxml", FileFormat::MusicXml},
             {"--midi", FileFormat::Midi},
             {"--tab", FileFormat::AsciiTab},
-            {"--jams", FileFormat::Jams}};
-        for (const auto& [option, path] : m_also) {
-            if (path.empty())
-                continue;
-            const auto format = kFormats.find(option);
-            const Status written = format != kFormats.end()
-                                       ? writeFileAtomically(path, encode(piece, format->second))
-                                       : writeAny(piece, path);
-            if (!written)
-                return fail(written.error());
-        }
-        return 0;
+            {"--jams", FileFormat::Jams},
+            {"--piece", FileFormat::Piece}};
+        std::vector<OutputFile> files = {{m_out, FileFormat::Notes}};
+        for (const auto& [option, path] : m_also)
+            if (!path.empty())
+                files.push_back({path, kFormats.at(option)});
+        return files;
     }
 
     CLI::App* m_command;
@@ -278,6 +313,10 @@ class CalibrateCommand {
         const auto instrument = m_instrument.resolve(standardInstrument(InstrumentKind::Guitar));
         if (!instrument)
             return fail(instrument.error());
+        auto inputs = m_instrument.inputs();
+        inputs.emplace_back(m_take);
+        if (const Status apart = checkOutputs(inputs, {m_out}); !apart)
+            return fail(apart.error());
         const auto calibration = calibrate(m_take, *instrument, progressOnStderr());
         if (!calibration)
             return fail(calibration.error());
@@ -310,6 +349,10 @@ class FingerCommand {
             return fail(badCall("the only fretting school so far is one-finger-per-fret"));
         if (m_plucking != "auto" && m_plucking != "alternate" && m_plucking != "fingers")
             return fail(badCall("--plucking-school must be auto, alternate or fingers"));
+        auto inputs = m_instrument.inputs();
+        inputs.emplace_back(m_in);
+        if (const Status apart = checkOutputs(inputs, {m_out}); !apart)
+            return fail(apart.error());
         auto piece = readAny(m_in);
         if (!piece)
             return fail(piece.error());
@@ -328,10 +371,8 @@ class FingerCommand {
         if (m_plucking != "auto")
             tool = m_plucking == "alternate" ? PluckingTool::Pick : PluckingTool::Fingers;
         placeAndStroke(*piece, tool);
-        if (const Status written = writeFileAtomically(m_out, encode(*piece, FileFormat::Notes));
-            !written)
-            return fail(written.error());
-        return 0;
+        const Status written = writeTogether(*piece, {{m_out, FileFormat::Notes}});
+        return written ? 0 : fail(written.error());
     }
 
   private:
@@ -347,6 +388,8 @@ int convert(const std::string& in, const std::string& out) {
     const auto format = formatOf(out);
     if (!format)
         return fail(format.error());
+    if (const Status apart = checkOutputs({in}, {out}); !apart)
+        return fail(apart.error());
     auto piece = readAny(in);
     if (!piece)
         return fail(piece.error());
@@ -398,8 +441,15 @@ int run(int argc, char** argv) {
 } // namespace
 
 int main(int argc, char** argv) {
+    // A full disk, a limit on the size of files and a closed pipe are errors of the write itself.
+    std::signal(SIGXFSZ, SIG_IGN);
+    std::signal(SIGPIPE, SIG_IGN);
     try {
         return run(argc, argv);
+    } catch (const std::bad_alloc&) {
+        std::cerr << "wirenote-cli: there is not enough memory for this; close other programs and "
+                     "try again. No file was left half-written\n";
+        return 4;
     } catch (const std::exception& error) {
         std::cerr << "wirenote-cli: something went wrong that should not have (" << error.what()
                   << "); no file was left half-written\n";

@@ -1,6 +1,7 @@
 #include "session/files.h"
 
 #include "base/atomic_file.h"
+#include "base/text.h"
 #include "formats/ascii_tab.h"
 #include "formats/jams.h"
 #include "formats/midi_file.h"
@@ -13,6 +14,7 @@
 #include <algorithm>
 #include <chrono>
 #include <ctime>
+#include <new>
 
 namespace wirenote {
 namespace {
@@ -41,7 +43,7 @@ Result<Piece> decode(const std::string& bytes, FileFormat format, const fs::path
         break;
     }
     return badInput({},
-                    "can be written but not read (" + path.extension().string() +
+                    "can be written but not read (" + cleanText(path.extension().string()) +
                         "); use .wirenote, .json, .mid or .musicxml");
 }
 
@@ -76,7 +78,9 @@ Result<FileFormat> formatOf(const fs::path& path) {
         ": the ending tells the format; use .wirenote, .json, .mid, .musicxml, .tab or .jams");
 }
 
-std::string encode(const Piece& piece, FileFormat format) {
+namespace {
+
+std::string written(const Piece& piece, FileFormat format) {
     switch (format) {
     case FileFormat::Piece:
         return writePieceJson(piece);
@@ -94,7 +98,55 @@ std::string encode(const Piece& piece, FileFormat format) {
     return {};
 }
 
-Result<Piece> readAny(const fs::path& path) {
+Status opensAgain(const std::string& bytes, const Piece& piece) {
+    const auto again = readPieceJson(bytes);
+    if (again && again->notes.size() == piece.notes.size() &&
+        again->takes.size() == piece.takes.size())
+        return {};
+    return Error{ErrorKind::Internal,
+                 {},
+                 "was not written, because it would not open again (" +
+                     (again ? std::string("something was missing") : again.error().message) +
+                     "); undo the last change and try again"};
+}
+
+// The takes' paths as they are stored in a file there.
+Piece storedAt(const Piece& piece, const fs::path& path) {
+    Piece stored = piece;
+    for (Take& take : stored.takes) {
+        const fs::path media = take.path;
+        if (!media.is_absolute())
+            continue;
+        if (const fs::path relative = below(media, fs::absolute(path).parent_path());
+            !relative.empty())
+            take.path = relative.string();
+    }
+    return stored;
+}
+
+Error outOfMemory() {
+    return {ErrorKind::Internal,
+            {},
+            "needs more memory than there is; close other programs and try again"};
+}
+
+} // namespace
+
+Result<std::string> encode(const Piece& piece, FileFormat format) try {
+    if (const Status sound = checkPiece(piece); !sound)
+        return Error{ErrorKind::BadInput,
+                     {},
+                     "cannot be written: " + sound.error().message + "; put that right first"};
+    std::string bytes = written(piece, format);
+    if (format == FileFormat::Piece)
+        if (const Status sound = opensAgain(bytes, piece); !sound)
+            return sound.error();
+    return bytes;
+} catch (const std::bad_alloc&) {
+    return outOfMemory();
+}
+
+Result<Piece> readAny(const fs::path& path) try {
     const auto format = formatOf(path);
     if (!format)
         return format.error();
@@ -105,30 +157,34 @@ Result<Piece> readAny(const fs::path& path) {
     if (!piece)
         return inFile(path, piece.error());
     if (piece->title.empty())
-        piece->title = path.stem().string();
+        piece->title = cleanText(path.stem().string());
     const auto& plans = piece->reading.plans;
     if (*format != FileFormat::Piece &&
         std::any_of(plans.begin(), plans.end(), [](const NotePlan& p) { return !p.placed(); }))
         placeAndStroke(*piece);
     return piece;
+} catch (const std::bad_alloc&) {
+    return inFile(path, outOfMemory());
+}
+
+Status writeTogether(const Piece& piece, const std::vector<OutputFile>& files) {
+    OutputFiles ready;
+    for (const OutputFile& file : files) {
+        const auto format = file.format ? Result<FileFormat>(*file.format) : formatOf(file.path);
+        if (!format)
+            return format.error();
+        const auto bytes =
+            encode(*format == FileFormat::Piece ? storedAt(piece, file.path) : piece, *format);
+        if (!bytes)
+            return inFile(file.path, bytes.error());
+        if (const Status made = ready.add(file.path, *bytes); !made)
+            return made;
+    }
+    return ready.putInPlace();
 }
 
 Status writeAny(const Piece& piece, const fs::path& path) {
-    const auto format = formatOf(path);
-    if (!format)
-        return format.error();
-    if (*format != FileFormat::Piece)
-        return writeFileAtomically(path, encode(piece, *format));
-    Piece stored = piece;
-    for (Take& take : stored.takes) {
-        const fs::path media = take.path;
-        if (!media.is_absolute())
-            continue;
-        if (const fs::path relative = below(media, fs::absolute(path).parent_path());
-            !relative.empty())
-            take.path = relative.string();
-    }
-    return writeFileAtomically(path, encode(stored, *format));
+    return writeTogether(piece, {{path, {}}});
 }
 
 fs::path mediaPathOf(const Take& take, const fs::path& piece_file) {

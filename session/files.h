@@ -5,7 +5,9 @@
 #include "piece/piece.h"
 
 #include <filesystem>
+#include <optional>
 #include <string>
+#include <vector>
 
 namespace wirenote {
 
@@ -14,12 +16,22 @@ enum class FileFormat { Piece, Notes, Midi, MusicXml, AsciiTab, Jams };
 // .wirenote, .json, .mid/.midi, .musicxml/.xml, .tab/.txt, .jams
 Result<FileFormat> formatOf(const std::filesystem::path& path);
 
-// The piece in one of the open formats.
-std::string encode(const Piece& piece, FileFormat format);
+// The piece in one of the open formats. Refused is what does not pass checkPiece, so that nothing
+// is written that cannot be opened again; a piece file is also read back before it is returned.
+Result<std::string> encode(const Piece& piece, FileFormat format);
 
 // Reads any format that can be read; notes without a place are placed. The title defaults to the
 // file's name. Relative media paths stay relative to the file.
 Result<Piece> readAny(const std::filesystem::path& path);
+
+// One file to write, in a format of its own or in that of its ending.
+struct OutputFile {
+    std::filesystem::path path;
+    std::optional<FileFormat> format;
+};
+
+// All of them made ready first, then put in place: when one cannot be made, none is written.
+Status writeTogether(const Piece& piece, const std::vector<OutputFile>& files);
 
 // Writes in the format of the ending, whole or not at all. For a piece file the takes' paths
 // are stored relative to it where the recordings lie in its folder or below, and absolute

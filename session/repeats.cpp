@@ -12,8 +12,8 @@ namespace {
 
 constexpr double kAgree_nepers = 0.25; // a string's neighbours are further away than this …
 constexpr double kAgree_sd = 3.0;      // … and measures agree within so many deviations
-constexpr std::size_t kMostBars = 400; // a piece; what is longer is a session, not a song
-constexpr double kLessSure = 1.5;      // borrowed evidence is worth less
+constexpr std::size_t kMostBarsCompared = 400; // a piece; what is longer is a session, not a song
+constexpr double kLessSure = 1.5;              // borrowed evidence is worth less
 
 // The stiffness on which all that was measured agrees.
 std::optional<HeardStiffness> agreed(const std::vector<HeardStiffness>& measured) {
@@ -38,7 +38,7 @@ std::optional<HeardStiffness> agreed(const std::vector<HeardStiffness>& measured
 
 int poolStiffness(Piece& piece, const JobControl& job) {
     const auto bars = contentsOf(piece, quantise(piece));
-    if (bars.empty() || bars.size() > kMostBars)
+    if (bars.empty() || bars.size() > kMostBarsCompared)
         return 0;
     // The same note of the same phrase, wherever it comes again at its pitch.
     std::map<std::tuple<std::size_t, int, int, Rational, int>, std::vector<std::size_t>> same;

@@ -1,5 +1,6 @@
 #include "session/take_media.h"
 
+#include "base/text.h"
 #include "hearing/melody.h"
 #include "media/checksum.h"
 #include "media/decode.h"
@@ -80,7 +81,7 @@ Result<TakeMedia> openTakeMedia(const fs::path& media, int sound_stream) {
 
 Take takeOf(const fs::path& media, const MediaInfo& info) {
     Take take;
-    take.name = media.stem().string();
+    take.name = cleanText(media.stem().string());
     take.path = fs::absolute(media).string();
     take.length_s = info.length_s;
     take.has_picture = info.picture.exists();

@@ -1,5 +1,6 @@
 #include "session/transcribe.h"
 
+#include "base/text.h"
 #include "fretting/candidates.h"
 #include "fretting/placing.h"
 #include "hearing/hearing.h"
@@ -179,11 +180,11 @@ Result<Piece> transcribe(const std::filesystem::path& media,
         return checksum.error();
 
     Piece piece;
-    piece.title = media.stem().string();
+    piece.title = cleanText(media.stem().string());
     piece.instrument = options.instrument;
     piece.string_traits = options.string_traits;
     Take take;
-    take.name = media.stem().string();
+    take.name = cleanText(media.stem().string());
     take.path = media.string();
     take.sha256 = *checksum;
     take.length_s = decoded->start_s + decoded->mono.length_s();

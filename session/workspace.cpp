@@ -1,7 +1,10 @@
 #include "session/workspace.h"
 
+#include "base/text.h"
 #include "media/checksum.h"
 #include "session/files.h"
+#include "session/journal_file.h"
+#include "session/piece_guard.h"
 #include "session/transcribe.h"
 
 #include <algorithm>
@@ -25,7 +28,7 @@ Result<OpenedPiece> openRecording(const fs::path& path, const OpenOptions& optio
     if (!media)
         return media.error();
     OpenedPiece opened;
-    opened.piece.title = path.stem().string();
+    opened.piece.title = cleanText(path.stem().string());
     opened.piece.instrument = options.instrument;
     opened.piece.reading.name = "as played";
     opened.piece.takes = {takeOf(path, media->info)};
@@ -65,6 +68,7 @@ Result<OpenedPiece>
 openAny(const fs::path& path, const OpenOptions& options, const JobControl& job) {
     if (isRecording(path))
         return openRecording(path, options);
+    const std::string state = fileState(path); // before: what changes while it is read is noticed
     auto piece = readAny(path);
     if (!piece)
         return piece.error();
@@ -72,9 +76,24 @@ openAny(const fs::path& path, const OpenOptions& options, const JobControl& job)
         return cancelled();
     OpenedPiece opened;
     opened.piece = std::move(*piece);
-    if (*formatOf(path) == FileFormat::Piece)
+    if (*formatOf(path) == FileFormat::Piece) {
         opened.file = fs::absolute(path);
+        opened.file_state = state;
+    }
     openMedia(opened, path);
+    return opened;
+}
+
+Result<OpenedPiece> openKept(const fs::path& journal) {
+    auto kept = recoverFrom(journal);
+    if (!kept)
+        return kept.error();
+    OpenedPiece opened;
+    opened.piece = std::move(kept->piece);
+    opened.file = kept->header.piece_file;
+    opened.file_state = kept->header.fingerprint;
+    opened.unsaved = true;
+    openMedia(opened, opened.file);
     return opened;
 }
 
@@ -113,6 +132,8 @@ Result<EditOutcome> tryEdit(const Piece& piece,
     PieceEditor editor(copy, nowIso8601());
     if (const Status edited = edit(editor); !edited)
         return edited.error();
+    if (const Status sound = checkPiece(copy); !sound)
+        return badCall("this cannot be done: " + sound.error().message);
     // What the edit itself touched, to tell it from what followed.
     const PieceDelta direct = difference(piece, copy);
     if (resolve == Resolve::WholePiece)

@@ -22,6 +22,8 @@ struct OpenedPiece {
     std::vector<TakeMedia> media; // by take; without sound where the recording is missing
     std::string caution;          // one sentence for the banner, or empty
     bool unheard = false;         // a new recording: nobody has listened to it yet
+    std::string file_state; // of the piece's file as it was read (fileState); empty without one
+    bool unsaved = false;   // kept by a journal: the file does not hold it
 };
 
 // Opens a recording, a piece, or a file of notes. Of a recording only the index is read: it can be
@@ -31,6 +33,10 @@ struct OpenOptions {
 };
 Result<OpenedPiece>
 openAny(const std::filesystem::path& path, const OpenOptions& options, const JobControl& job);
+
+// What a journal kept, with the recordings it names. The piece's file, where it has one, stays what
+// it is until it is saved.
+Result<OpenedPiece> openKept(const std::filesystem::path& journal);
 
 bool isRecording(const std::filesystem::path& path); // by its ending: not one of our own formats
 

@@ -19,7 +19,7 @@ class BenchTest : public ::testing::Test {
     explicit BenchTest(BenchKind bench)
         : settings(QString::fromStdString((scratch / "settings.ini").string()),
                    QSettings::IniFormat),
-          window(settings, nullptr) {
+          window(settings, nullptr, scratch / "state") {
         window.resize(1280, 800);
         window.show();
         window.showBench(bench);

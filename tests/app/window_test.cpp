@@ -35,7 +35,7 @@ class Window : public ::testing::Test {
     Window()
         : settings(QString::fromStdString((scratch / "settings.ini").string()),
                    QSettings::IniFormat),
-          window(settings, nullptr) {
+          window(settings, nullptr, scratch / "state") {
         window.resize(1280, 800);
         window.show();
     }
@@ -330,7 +330,7 @@ TEST_F(Window, BadFilesAreOneSentenceAndNothingIsLost) {
     QTest::mouseClick(window.findChild<QPushButton*>("dismiss"), Qt::LeftButton);
     EXPECT_TRUE(banner().isEmpty());
     EXPECT_FALSE(window.exporting().saveTo("/dev/full/p.wirenote"));
-    EXPECT_TRUE(banner().contains("nothing was changed")) << banner().toStdString();
+    EXPECT_TRUE(banner().contains("what was there is unchanged")) << banner().toStdString();
 }
 
 TEST_F(Window, ASilentRecordingIsOpenedAndSaidToBeSilent) {
@@ -430,7 +430,7 @@ TEST_F(Window, TheVolumeLimitAndHowOneListensAreKept) {
     ASSERT_NE(limit, nullptr);
     limit->setValue(-12);
     EXPECT_DOUBLE_EQ(window.transport().listen().limit_db, -12.0);
-    MainWindow again(settings, nullptr);
+    MainWindow again(settings, nullptr, scratch / "state");
     EXPECT_DOUBLE_EQ(again.transport().listen().limit_db, -12.0);
 }
 
@@ -508,7 +508,7 @@ TEST_F(Window, EveryBenchShowsAndTheLastStateComesBack) {
     }
     EXPECT_TRUE(window.findChild<SheetView*>("sheet")->isVisible());
     EXPECT_TRUE(window.close());
-    MainWindow again(settings, nullptr);
+    MainWindow again(settings, nullptr, scratch / "state");
     again.show();
     again.restoreLast();
     ASSERT_TRUE(QTest::qWaitFor([&] { return again.document().isOpen(); }, kPatience_ms));

@@ -175,5 +175,107 @@ INSTANTIATE_TEST_SUITE_P(
         Call{"convert /none.json /tmp/x.docx", 2, "ending"},
         Call{"demo --out /proc/nothing", 3, "cannot be created"}));
 
+// What used to be destroyed, lost or passed over in silence.
+TEST_F(Cli, ARecordingIsNeverWrittenOver) {
+    const std::string own = file("own.wav");
+    std::filesystem::copy_file(file("heron-at-low-water.wav"), own);
+    std::filesystem::create_symlink("own.wav", file("own-link.json"));
+    const auto before = *readWholeFile(own, 100000000);
+    for (const std::string& arguments :
+         {"transcribe " + own + " --out " + own,
+          "transcribe " + own + " --out " + file("x.json") + " --midi " + own,
+          "transcribe " + own + " --out " + file("own-link.json"),
+          "transcribe " + own + " --out " + file("x.json") + " --tab " + file("x.json"),
+          "calibrate " + own + " --out " + own,
+          "convert " + file("heron-at-low-water.wirenote") + " " +
+              file("heron-at-low-water.wirenote")}) {
+        const auto refused = cli(arguments);
+        EXPECT_EQ(refused.status, 2) << arguments;
+        EXPECT_THAT(refused.output, HasSubstr("Nothing was written")) << arguments;
+        EXPECT_FALSE(std::filesystem::exists(file("x.json")));
+    }
+    EXPECT_EQ(*readWholeFile(own, 100000000), before);
+}
+
+TEST_F(Cli, WhatCannotBeMeantIsRefusedBeforeAnyWork) {
+    const std::string take = "transcribe " + file("heron-at-low-water.wav") + " --out ";
+    struct Row {
+        std::string arguments;
+        int status;
+        const char* says;
+    };
+    for (const Row& row :
+         {Row{take + file("x.json") + " --capo -5", 2, "capo"},
+          Row{take + file("x.json") + " --tuning ''", 2, "tuning"},
+          Row{take + file("x.json") + " --piece " + file("y.txt"), 2, ".wirenote"},
+          Row{take + file("none/x.json"), 3, "no folder"},
+          Row{take + file("x.json") + " --midi " + file("none/x.mid"), 3, "no folder"},
+          Row{take + s_folder.string(), 3, "is a folder"}}) {
+        const auto refused = cli(row.arguments);
+        EXPECT_EQ(refused.status, row.status) << row.arguments << refused.output;
+        EXPECT_THAT(refused.output, HasSubstr(row.says)) << row.arguments;
+        EXPECT_FALSE(std::filesystem::exists(file("x.json"))) << row.arguments;
+    }
+}
+
+TEST_F(Cli, ACalibrationOfAnotherKindOfInstrumentIsRefused) {
+    ASSERT_EQ(cli("calibrate " + file("heron-at-low-water.wav") + " --instrument acoustic --out " +
+                  file("acoustic.json"))
+                  .status,
+              3)
+        << "no calibration take";
+    ASSERT_TRUE(
+        writeFileAtomically(file("acoustic.json"),
+                            "{\"format\": \"wirenote-calibration/1\", \"instrument\": "
+                            "{\"kind\": \"acoustic\"}, \"strings\": [{}, {}, {}, {}, {}, {}]}")
+            .ok());
+    const auto refused =
+        cli("transcribe " + file("heron-at-low-water.wav") + " --instrument nylon --calibration " +
+            file("acoustic.json") + " --out " + file("x.json"));
+    EXPECT_EQ(refused.status, 3);
+    EXPECT_THAT(refused.output, HasSubstr("another kind of instrument (acoustic, not nylon)"));
+}
+
+TEST_F(Cli, ACutRecordingIsHeardAndSaid) {
+    const std::string bytes = *readWholeFile(file("heron-at-low-water.wav"), 100000000);
+    ASSERT_TRUE(writeFileAtomically(file("cut.wav"), bytes.substr(0, bytes.size() / 3)).ok());
+    const auto heard = cli("transcribe " + file("cut.wav") + " --out " + file("cut.json"));
+    EXPECT_EQ(heard.status, 0);
+    EXPECT_THAT(heard.output, HasSubstr("breaks off before the end"));
+}
+
+TEST_F(Cli, ALimitOnTheSizeOfFilesIsASentenceAndNotASignal) {
+    const auto limited =
+        test::shell("ulimit -f 2; " WIRENOTE_BIN_DIR "/wirenote-cli convert " +
+                    file("heron-at-low-water.wirenote") + " " + file("limited.json"));
+    EXPECT_EQ(limited.status, 3) << limited.output;
+    EXPECT_THAT(limited.output, HasSubstr("cannot be written"));
+    EXPECT_FALSE(std::filesystem::exists(file("limited.json")));
+}
+
+TEST_F(Cli, DevicesAndPipesTakeTheNotes) {
+    EXPECT_EQ(cli("finger " + file("heron-at-low-water.wirenote") + " --out /dev/null").status, 0);
+    EXPECT_TRUE(std::filesystem::is_character_file("/dev/null"));
+    EXPECT_THAT(
+        cli("finger " + file("heron-at-low-water.wirenote") + " --out /dev/stdout | head -3")
+            .output,
+        HasSubstr("beats_s"));
+}
+
+// A name that is not UTF-8 ended the program while it saved.
+TEST_F(Cli, AFileNamedInAnotherEncodingIsHeardAndWritten) {
+    const std::string odd = file("caf\xE9.wav");
+    std::filesystem::copy_file(file("heron-at-low-water.wav"), odd);
+    const auto heard = cli("transcribe '" + odd + "' --out " + file("odd.json") + " --musicxml " +
+                           file("odd.musicxml") + " --jams " + file("odd.jams") + " --piece " +
+                           file("odd.wirenote"));
+    ASSERT_EQ(heard.status, 0) << heard.output;
+    const auto piece = readAny(file("odd.wirenote"));
+    ASSERT_TRUE(piece.ok()) << piece.error().sentence();
+    EXPECT_EQ(piece->title, "caf\xEF\xBF\xBD");
+    EXPECT_EQ(mediaStateOf(*piece->lead(), file("odd.wirenote")), MediaState::Found);
+    EXPECT_TRUE(readAny(file("odd.musicxml")).ok());
+}
+
 } // namespace
 } // namespace wirenote
