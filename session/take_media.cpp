@@ -76,6 +76,9 @@ Result<TakeMedia> openTakeMedia(const fs::path& media, int sound_stream) {
     take.drawing = std::move(*drawing);
     if (take.info.length_s <= 0.0)
         take.info.length_s = static_cast<double>(take.playing->frames()) / kPlayingRateHz;
+    if (!(take.info.length_s <= kLongestPiece_s))
+        return badInput(media.string(),
+                        "says that it lasts longer than a day; cut it into parts and open one");
     return take;
 }
 

@@ -74,13 +74,7 @@ Timeline timelineOf(const FluxTrack& flux,
             pulse = trackPulse(flux, parameters);
         }
     }
-    if (const double off = beatsOff(notes, pulse.beats_s, timeline.metre.compound()); off > 0.0)
-        for (std::size_t b = 0; b < pulse.beats_s.size(); ++b) {
-            const double beat_s = b + 1 < pulse.beats_s.size()
-                                      ? pulse.beats_s[b + 1] - pulse.beats_s[b]
-                                      : 60.0 / pulse.tempo_bpm;
-            pulse.beats_s[b] += off * beat_s;
-        }
+    pulse.beats_s = beatsOnStress(notes, pulse.beats_s, timeline.metre.compound());
     timeline.tempo_bpm = pulse.tempo_bpm;
     timeline.beats_s = pulse.beats_s;
     // Beats before the first note belong to no bar a player counts, save the one it may start just

@@ -1,5 +1,6 @@
 #include "session/workspace.h"
 
+#include "base/atomic_file.h"
 #include "base/text.h"
 #include "media/checksum.h"
 #include "session/files.h"
@@ -74,6 +75,7 @@ openAny(const fs::path& path, const OpenOptions& options, const JobControl& job)
         return piece.error();
     if (job.cancelRequested())
         return cancelled();
+    sweepLeftovers(fs::absolute(path).parent_path()); // of a save that was killed
     OpenedPiece opened;
     opened.piece = std::move(*piece);
     if (*formatOf(path) == FileFormat::Piece) {

@@ -317,6 +317,8 @@ Status OutputFiles::putInPlace() {
             return error;
         }
         done += (done.empty() ? "" : ", ") + ready->asked.string();
+        if (!ready->target.stream)
+            sweepLeftovers(folderOf(ready->target.place));
     }
     m_ready.clear();
     return {};

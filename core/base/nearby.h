@@ -46,6 +46,8 @@ class Nearby {
   public:
     using Figure = std::function<double(std::vector<double>&)>;
 
+    Nearby() = default; // of nothing
+
     // `values` by rising time. `figure` gets the values about a moment, never none of them; where
     // there are none the nearest figure is taken.
     Nearby(const std::vector<TimedValue>& values, double reach_s, const Figure& figure) {

@@ -15,15 +15,22 @@ using json_fields::Json;
 
 using json_fields::kLongest_s;
 
+constexpr double kTimeSteps = 1e4; // of a second
+constexpr double kMostBend_semitones = kMostBend_cents / 100.0;
+
 double rounded(double x, double steps) {
     return std::round(x * steps) / steps;
 }
 
 Json noteToJson(const Note& note, const NotePlan& plan) {
-    Json json = {{"onset_s", rounded(note.onset_s(), 1e4)},
-                 {"offset_s", rounded(note.offset_s(), 1e4)},
-                 {"midi", rounded(note.pitch.value, 1e3)},
-                 {"velocity", rounded(note.velocity, 1e3)}};
+    const double onset_s =
+        std::min(rounded(note.onset_s(), kTimeSteps), kLongest_s - 1 / kTimeSteps);
+    Json json = {
+        {"onset_s", onset_s},
+        // the shortest of notes still ends after it starts
+        {"offset_s", std::max(rounded(note.offset_s(), kTimeSteps), onset_s + 1 / kTimeSteps)},
+        {"midi", rounded(note.pitch.value, 1e3)},
+        {"velocity", rounded(note.velocity, 1e3)}};
     Json techniques = Json::array();
     for (const Technique t : note.techniques)
         techniques.push_back(wordFor(t));
@@ -37,9 +44,10 @@ Json noteToJson(const Note& note, const NotePlan& plan) {
         confidence["position"] = rounded(plan.position.probability, 1e3);
         Json alternatives = Json::array();
         for (const auto& other : plan.position.runners_up)
-            alternatives.push_back({{"string", other.value.string},
-                                    {"fret", other.value.fret},
-                                    {"probability", rounded(other.probability, 1e3)}});
+            if (other.value.string > 0)
+                alternatives.push_back({{"string", other.value.string},
+                                        {"fret", other.value.fret},
+                                        {"probability", rounded(other.probability, 1e3)}});
         if (!alternatives.empty())
             json["alternatives"] = alternatives;
     }
@@ -171,7 +179,7 @@ std::string writeNotesJson(const Piece& piece) {
     const auto times = [](const std::vector<double>& values) {
         Json list = Json::array();
         for (const double v : values)
-            list.push_back(rounded(v, 1e4));
+            list.push_back(rounded(v, kTimeSteps));
         return list;
     };
     json["beats_s"] = times(piece.timeline.beats_s);
@@ -240,7 +248,8 @@ Result<Piece> readNotesJson(const std::string& text) {
                 word.is_string() ? techniqueFrom(word.get<std::string>()) : std::nullopt,
                 Technique::Accent,
                 where + ".techniques"));
-        const double bend = fields.number(notes[i], "bend_semitones", 0, -12, 12, where);
+        const double bend = fields.number(
+            notes[i], "bend_semitones", 0, -kMostBend_semitones, kMostBend_semitones, where);
         if (bend > 0.0 && both.note.has(Technique::Bend))
             both.note.curve = bendCurve(both.note, bend);
         if (both.note.time.value.empty())

@@ -6,7 +6,9 @@
 #include "music/pitch.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <map>
 
 namespace wirenote {
 namespace {
@@ -55,13 +57,9 @@ class ChordHearing {
   public:
     ChordHearing(SoundView sound,
                  const Instrument& instrument,
-                 double a4_hz,
+                 const LocalTuning& tuning,
                  const ChordParameters& p)
-        : m_sound(sound), m_spectra(sound), m_instrument(instrument), m_a4_hz(a4_hz), m_p(p) {
-        for (const double window_s : {0.07, 0.12, 0.19})
-            m_combs.emplace_back(
-                window_s, Combs(instrument, a4_hz, window_s, m_spectra.bins(), m_spectra.binHz()));
-    }
+        : m_sound(sound), m_spectra(sound), m_instrument(instrument), m_tuning(tuning), m_p(p) {}
 
     AttackSpectra look(const Event& event, double next_s) {
         const double from_s = event.last_s + kAfter_s;
@@ -87,8 +85,9 @@ class ChordHearing {
         found.clear_s = event.last_s;
         found.strength = event.strength;
         found.flatness = flatnessOf(attack.after, m_spectra.binHz());
+        const double a4_hz = m_tuning.a4At(event.first_s);
         found.pitches = pitchCandidates(
-            attack, combsFor(attack.window_s), m_instrument, m_a4_hz, m_spectra.binHz());
+            attack, combsFor(attack.window_s, a4_hz), m_instrument, a4_hz, m_spectra.binHz());
         return found;
     }
 
@@ -135,8 +134,8 @@ class ChordHearing {
             return;
         std::vector<StrokeNote> notes;
         for (const ChordNote& note : heard.notes)
-            notes.push_back(
-                {hzFromMidi(note.midi, m_a4_hz), meanStiffness(m_instrument, note.midi)});
+            notes.push_back({hzFromMidi(note.midi, m_tuning.a4At(attack.onset_s)),
+                             meanStiffness(m_instrument, note.midi)});
         const StrokeOrder order =
             strokeOrder(m_sound,
                         notes,
@@ -152,19 +151,25 @@ class ChordHearing {
         }
     }
 
-    const Combs& combsFor(double window_s) const {
-        for (const auto& [longest_s, combs] : m_combs)
-            if (window_s <= longest_s + 0.025)
-                return combs;
-        return m_combs.back().second;
+    const Combs& combsFor(double window_s, double a4_hz) {
+        static constexpr std::array<double, 3> kWindows_s = {0.07, 0.12, 0.19};
+        constexpr double kLonger_s = 0.025;
+        const double fitting_s = window_s <= kWindows_s[0] + kLonger_s   ? kWindows_s[0]
+                                 : window_s <= kWindows_s[1] + kLonger_s ? kWindows_s[1]
+                                                                         : kWindows_s[2];
+        const auto made = m_combs.find({fitting_s, a4_hz});
+        if (made != m_combs.end())
+            return made->second;
+        Combs combs(m_instrument, a4_hz, fitting_s, m_spectra.bins(), m_spectra.binHz());
+        return m_combs.emplace(std::pair{fitting_s, a4_hz}, std::move(combs)).first->second;
     }
 
     SoundView m_sound;
     MomentSpectra m_spectra;
     const Instrument& m_instrument;
-    double m_a4_hz;
+    const LocalTuning& m_tuning;
     const ChordParameters& m_p;
-    std::vector<std::pair<double, Combs>> m_combs;
+    std::map<std::pair<double, double>, Combs> m_combs; // by window and A4; made when first needed
 };
 
 // Gives each pitch a string of its own, the lowest first.
@@ -234,11 +239,11 @@ Status forAttacks(ChordHearing& hearing,
 
 Result<std::vector<AttackCandidates>> attackCandidates(SoundView sound,
                                                        const Instrument& instrument,
-                                                       double a4_hz,
+                                                       const LocalTuning& tuning,
                                                        const std::vector<OnsetPeak>& onsets,
                                                        const ChordParameters& parameters,
                                                        const JobControl& job) {
-    ChordHearing hearing(sound, instrument, a4_hz, parameters);
+    ChordHearing hearing(sound, instrument, tuning, parameters);
     std::vector<AttackCandidates> found;
     const Status looked = forAttacks(
         hearing, sound, onsets, parameters.event_s, job, [&](AttackCandidates attack, double) {
@@ -251,12 +256,12 @@ Result<std::vector<AttackCandidates>> attackCandidates(SoundView sound,
 
 Result<std::vector<ChordEvent>> hearChords(SoundView sound,
                                            const Instrument& instrument,
-                                           double a4_hz,
+                                           const LocalTuning& tuning,
                                            const std::vector<OnsetPeak>& onsets,
                                            const ChordParameters& parameters,
                                            const JobControl& job,
                                            const std::function<void(const ChordEvent&)>& so_far) {
-    ChordHearing hearing(sound, instrument, a4_hz, parameters);
+    ChordHearing hearing(sound, instrument, tuning, parameters);
     std::vector<ChordEvent> heard;
     const Status looked = forAttacks(hearing,
                                      sound,
@@ -271,7 +276,7 @@ Result<std::vector<ChordEvent>> hearChords(SoundView sound,
     if (!looked)
         return looked.error();
     if (const Status ended =
-            findRingEnds(sound, instrument, a4_hz, parameters.end_drop_db, heard, job);
+            findRingEnds(sound, instrument, tuning, parameters.end_drop_db, heard, job);
         !ended)
         return ended.error();
     return heard;

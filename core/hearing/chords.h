@@ -3,6 +3,7 @@
 #include "base/job.h"
 #include "base/result.h"
 #include "base/sound.h"
+#include "hearing/local_tuning.h"
 #include "hearing/pitch_evidence.h"
 #include "music/instrument.h"
 #include "signal/spectral_flux.h"
@@ -57,7 +58,7 @@ struct AttackCandidates {
 // Errors: Cancelled.
 Result<std::vector<AttackCandidates>> attackCandidates(SoundView sound,
                                                        const Instrument& instrument,
-                                                       double a4_hz,
+                                                       const LocalTuning& tuning,
                                                        const std::vector<OnsetPeak>& onsets,
                                                        const ChordParameters& parameters,
                                                        const JobControl& job);
@@ -69,7 +70,7 @@ Result<std::vector<AttackCandidates>> attackCandidates(SoundView sound,
 Result<std::vector<ChordEvent>>
 hearChords(SoundView sound,
            const Instrument& instrument,
-           double a4_hz,
+           const LocalTuning& tuning,
            const std::vector<OnsetPeak>& onsets,
            const ChordParameters& parameters,
            const JobControl& job,

@@ -228,8 +228,9 @@ Result<Hearing> hearTake(SoundView sound,
     auto hearing = hearMelody(sound, instrument, a4_hz, parameters, part, so_far);
     if (!hearing)
         return hearing;
-    markVibrato(hearing->notes);
     markSlurs(sound, hearing->notes);
+    trimCurves(hearing->notes);
+    markVibrato(hearing->notes);
     if (!instrument.isBass()) {
         joinBends(hearing->notes);
         markDrawn(hearing->notes);
@@ -240,15 +241,20 @@ Result<Hearing> hearTake(SoundView sound,
         const auto onsets = pickOnsets(hearing->flux, peaks);
         const double a4 = hearing->reference.a4_hz;
         const auto chords = [&](const std::vector<OnsetPeak>& at) {
-            return hearChords(sound, instrument, a4, at, ChordParameters{}, quiet);
+            return hearChords(sound, instrument, hearing->tuning, at, ChordParameters{}, quiet);
         };
         auto events = chords(sampleOf(onsets));
         if (events && perhapsSeveral(*events)) {
             quiet.progress = [&job, length_s](double done_s, double) {
                 job.report(kLinePart * length_s + (1.0 - kLinePart) * done_s, length_s);
             };
-            events = hearChords(
-                sound, instrument, a4, onsets, ChordParameters{}, quiet, inBatches(so_far));
+            events = hearChords(sound,
+                                instrument,
+                                hearing->tuning,
+                                onsets,
+                                ChordParameters{},
+                                quiet,
+                                inBatches(so_far));
         }
         if (!events)
             return events.error();

@@ -303,6 +303,14 @@ referenceOf(const std::vector<Piecelet>& found, std::optional<double> a4_hz, Sou
     return reference;
 }
 
+std::vector<TimedValue> pitchesOf(const std::vector<Piecelet>& found) {
+    std::vector<TimedValue> pitches;
+    for (const Piecelet& p : found)
+        if (p.midi > 0.0)
+            pitches.push_back({p.span.start_s, p.midi});
+    return pitches;
+}
+
 void nameTechniques(Note& note, const Piecelet& p, const Note* before) {
     if (!before || p.span.start_s - before->offset_s() > 0.03)
         return;
@@ -453,6 +461,8 @@ Result<Hearing> hearMelody(SoundView sound,
 
     Hearing hearing;
     hearing.reference = referenceOf(found, a4_hz, sound);
+    hearing.tuning =
+        a4_hz ? LocalTuning(*a4_hz) : LocalTuning(hearing.reference.a4_hz, pitchesOf(found));
     const Nearby loud = loudNotes(found);
     for (const Piecelet& p : found) {
         const double loud_db = loud.at(p.span.start_s);

@@ -4,6 +4,7 @@
 #include "base/job.h"
 #include "base/result.h"
 #include "base/sound.h"
+#include "hearing/local_tuning.h"
 #include "music/instrument.h"
 #include "piece/piece.h"
 #include "signal/spectral_flux.h"
@@ -41,6 +42,7 @@ struct Hearing {
     std::vector<Note> notes;      // by onset; ids 1, 2, 3 …
     std::vector<NearMiss> misses; // by onset, where several voices sound
     TuningReference reference;
+    LocalTuning tuning = kStandardA4Hz; // moment by moment; as given, if it was
     FluxTrack flux;
 };
 

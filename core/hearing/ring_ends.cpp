@@ -55,7 +55,7 @@ bool isOver(const Ringing& ringing, double t, double end_drop_db) {
 
 Status findRingEnds(SoundView sound,
                     const Instrument& instrument,
-                    double a4_hz,
+                    const LocalTuning& tuning,
                     double end_drop_db,
                     std::vector<ChordEvent>& events,
                     const JobControl& job) {
@@ -84,9 +84,10 @@ Status findRingEnds(SoundView sound,
             const double b = meanStiffness(instrument, r.note->midi);
             r.levels_db.push_back(
                 10.0 *
-                std::log10(
-                    1e-14 +
-                    combLevel(spectrum, hzFromMidi(r.note->midi, a4_hz), b, spectra.binHz())));
+                std::log10(1e-14 + combLevel(spectrum,
+                                             hzFromMidi(r.note->midi, tuning.a4At(r.note->onset_s)),
+                                             b,
+                                             spectra.binHz())));
             if (t < r.note->onset_s + 0.12)
                 r.note->level_db = std::max(r.note->level_db, r.levels_db.back());
             const bool over = isOver(r, t, end_drop_db);

@@ -2,6 +2,7 @@
 
 #include "base/sound.h"
 #include "hearing/chords.h"
+#include "hearing/local_tuning.h"
 
 namespace wirenote {
 
@@ -11,7 +12,7 @@ namespace wirenote {
 // Errors: Cancelled.
 Status findRingEnds(SoundView sound,
                     const Instrument& instrument,
-                    double a4_hz,
+                    const LocalTuning& tuning,
                     double end_drop_db,
                     std::vector<ChordEvent>& events,
                     const JobControl& job);

@@ -2,6 +2,9 @@
 
 #include <algorithm>
 #include <cmath>
+#include <limits>
+#include <optional>
+#include <span>
 
 namespace wirenote {
 namespace {
@@ -13,7 +16,9 @@ constexpr double kLowMidi = 64.0;   // below, a note is bass and marks the beat
 constexpr double kOctaves = 24.0;
 constexpr double kThird = 0.045; // of a beat, about a division
 constexpr int kFewestThirds = 8;
+constexpr double kForever_s = std::numeric_limits<double>::max();
 constexpr double kClearly = 1.01; // times the stress of the beats
+constexpr double kUpbeat = 0.6;   // of a beat: what lies nearer before playing begins belongs to it
 constexpr double kFirst = 1.06;   // times, when the first note falls on a beat
 
 // How strongly each half beat is marked: by loud, long and low notes.
@@ -59,7 +64,7 @@ double returns(const std::vector<double>& x, std::size_t lag) {
 }
 
 // How strongly the places a part of a beat after each beat are marked.
-double stressAt(const std::vector<Note>& notes, const std::vector<double>& beats_s, double part) {
+double stressAt(std::span<const Note> notes, std::span<const double> beats_s, double part) {
     double stress = 0.0;
     for (std::size_t b = 0; b + 1 < beats_s.size(); ++b) {
         const double at_s = beats_s[b] + part * (beats_s[b + 1] - beats_s[b]);
@@ -82,7 +87,7 @@ double stressAt(const std::vector<Note>& notes, const std::vector<double>& beats
 
 // True when the first note begins on a beat, were the beats this part of a beat later: most pieces
 // begin on one (common practice).
-bool firstFallsOn(const std::vector<Note>& notes, const std::vector<double>& beats_s, double part) {
+bool firstFallsOn(std::span<const Note> notes, std::span<const double> beats_s, double part) {
     if (notes.empty())
         return false;
     const double step_s = beats_s[1] - beats_s[0];
@@ -106,22 +111,81 @@ bool dividedInThirds(const std::vector<Note>& notes, const std::vector<double>& 
     return thirds >= kFewestThirds && thirds > 2 * others;
 }
 
-} // namespace
-
-double beatsOff(const std::vector<Note>& notes, const std::vector<double>& beats_s, bool compound) {
+// How far these beats lie before the stressed places, as a part of a beat; nothing when they are
+// too few to tell.
+std::optional<double>
+beatsOff(std::span<const Note> notes, std::span<const double> beats_s, bool compound) {
     if (beats_s.size() < kFewest / 2)
-        return 0.0;
+        return {};
     double best = 0.0;
     const auto stressOf = [&](double part) {
         return stressAt(notes, beats_s, part) * (firstFallsOn(notes, beats_s, part) ? kFirst : 1.0);
     };
     double most = kClearly * stressOf(0.0);
-    for (const double part : compound ? std::vector{1.0 / 3.0, 2.0 / 3.0} : std::vector{0.5})
+    for (const double part : compound ? std::vector{0.5, 1.0 / 3.0, 2.0 / 3.0} : std::vector{0.5})
         if (const double stress = stressOf(part); stress > most) {
             most = stress;
             best = part;
         }
     return best;
+}
+
+// Where playing begins anew after a pause, as indices of notes; 0 is the first.
+std::vector<std::size_t> beginnings(const std::vector<Note>& notes) {
+    constexpr double kNothingBegins_s = 2.5;
+    constexpr double kSilent_s = 0.7;
+    std::vector<std::size_t> first{0};
+    double sounds_until_s = 0.0;
+    for (std::size_t i = 1; i < notes.size(); ++i) {
+        sounds_until_s = std::max(sounds_until_s, notes[i - 1].offset_s());
+        const double onset_s = notes[i].onset_s();
+        if (onset_s - sounds_until_s > kSilent_s ||
+            onset_s - notes[i - 1].onset_s() > kNothingBegins_s)
+            first.push_back(i);
+    }
+    return first;
+}
+
+// How long a beat is there: the shorter of the distances to its neighbours, of which one may be a
+// pause.
+double beatAt(const std::vector<double>& beats_s, std::size_t b) {
+    const double before = b > 0 ? beats_s[b] - beats_s[b - 1] : kForever_s;
+    const double after = b + 1 < beats_s.size() ? beats_s[b + 1] - beats_s[b] : kForever_s;
+    return std::min(before, after);
+}
+
+} // namespace
+
+std::vector<double>
+beatsOnStress(const std::vector<Note>& notes, const std::vector<double>& beats_s, bool compound) {
+    if (notes.empty() || beats_s.size() < 2)
+        return beats_s;
+    const double of_all = beatsOff(notes, beats_s, compound).value_or(0.0);
+    std::vector<double> moved;
+    const auto first = beginnings(notes);
+    std::size_t from = 0; // of the beats
+    for (std::size_t k = 0; k < first.size(); ++k) {
+        const bool last = k + 1 == first.size();
+        std::size_t to = beats_s.size();
+        if (!last) {
+            const double next_s = notes[first[k + 1]].onset_s();
+            to = from;
+            while (to < beats_s.size() && beats_s[to] + kUpbeat * beatAt(beats_s, to) < next_s)
+                ++to;
+        }
+        const std::span played(notes.begin() + static_cast<std::ptrdiff_t>(first[k]),
+                               (last ? notes.size() : first[k + 1]) - first[k]);
+        const double off = beatsOff(played, std::span(beats_s).subspan(from, to - from), compound)
+                               .value_or(of_all);
+        for (; from < to; ++from) {
+            const double at_s = beats_s[from] + off * beatAt(beats_s, from);
+            // In a pause where the phase changes a beat may come too soon after another.
+            if (!moved.empty() && at_s - moved.back() < kUpbeat * beatAt(beats_s, from))
+                moved.pop_back();
+            moved.push_back(at_s);
+        }
+    }
+    return moved;
 }
 
 MetreGuess guessMetre(const std::vector<Note>& notes, const std::vector<double>& beats_s) {

@@ -12,9 +12,11 @@ struct MetreGuess {
     double certainty = 0.0;   // 0..1: how far it stands out from the other metres
 };
 
-// How far the beats are off the stressed places, as a part of a beat: beats that were found between
-// the beats. 0 unless a half (in compound metres a third or two) later is stressed more.
-double beatsOff(const std::vector<Note>& notes, const std::vector<double>& beats_s, bool compound);
+// The beats (seconds, in order) moved to the stressed places, where they were found between them: by
+// a half, in compound metres by a third or two, if later places are stressed more. After each pause
+// this is decided anew, so that a count-in or another passage does not decide it for all.
+std::vector<double>
+beatsOnStress(const std::vector<Note>& notes, const std::vector<double>& beats_s, bool compound);
 
 // The metre of notes on beats that were found: by how alike the accents are a bar apart
 // (autocorrelation of accents over the divisions of the beat, as in metre induction: Brown,

@@ -167,5 +167,20 @@ TEST(Outputs, WhatAKilledProgramLeftIsSweptAndWhatALivingOneMakesIsNot) {
     EXPECT_EQ(filesIn(scratch.path()), 1U);
 }
 
+TEST(Outputs, TheNextWriteInTheFolderSweepsWhatAKilledOneLeft) {
+    const test::Scratch scratch;
+    const pid_t child = ::fork();
+    if (child == 0) {
+        OutputFiles files;
+        static_cast<void>(files.add(scratch / "a", "half"));
+        ::kill(::getpid(), SIGKILL);
+    }
+    ::waitpid(child, nullptr, 0);
+    ASSERT_EQ(filesIn(scratch.path()), 1U);
+    ASSERT_TRUE(writeFileAtomically(scratch / "a", "whole").ok());
+    EXPECT_EQ(filesIn(scratch.path()), 1U);
+    EXPECT_EQ(*readWholeFile(scratch / "a", 10), "whole");
+}
+
 } // namespace
 } // namespace wirenote

@@ -95,6 +95,23 @@ TEST(NotesJson, KeepsNotesPlacesFingersStrokesAndConfidence) {
     EXPECT_EQ(read->timeline.first_downbeat, 2);
 }
 
+TEST(NotesJson, WhatIsWrittenOfAnOddPieceOpensAgain) {
+    Piece piece = test::richPiece();
+    Note& bent = piece.notes.front();
+    bent.time.value = {0.5, 0.50002}; // shorter than the steps in which times are written
+    bent.techniques = {Technique::Bend};
+    bent.curve = {{0.5, 0.0}, {0.5001, 3000.0}};
+    piece.reading.plans.front().position.value = {1, 0};
+    piece.reading.plans.front().position.runners_up = {{{0, 0}, 0.25}, {{2, 5}, 0.125}};
+    ASSERT_TRUE(checkPiece(piece).ok());
+    const auto read = readNotesJson(writeNotesJson(piece));
+    ASSERT_TRUE(read.ok()) << read.error().message;
+    const auto& others = read->reading.plans.front().position.runners_up;
+    ASSERT_EQ(others.size(), 1u) << "not placed is no other place";
+    EXPECT_EQ(others.front().value, (Position{2, 5}));
+    EXPECT_EQ(read->notes.front().bendSemitones(), 30.0);
+}
+
 TEST(NotesJson, OnlyTimesAndPitchesAreNeeded) {
     const auto read = readNotesJson(
         R"({"format":"wirenote-notes/1","notes":[{"onset_s":1,"offset_s":2,"midi":60.4},{"onset_s":0,"offset_s":1,"midi":64,"string":null}]})");

@@ -62,10 +62,41 @@ TEST_P(Patterns, BeatsBetweenTheBeatsAreToldByTheirStress) {
     const bool compound = p.metre.compound();
     const double beat_s = p.beat_s * p.factor;
     const Piece piece = played(p);
-    EXPECT_EQ(beatsOff(piece.notes, beatsOf(beat_s), compound), 0.0);
+    const auto right = beatsOf(beat_s);
+    EXPECT_EQ(beatsOnStress(piece.notes, right, compound), right);
     const double part = compound ? 1.0 / 3.0 : 0.5;
-    const auto late = beatsOf(beat_s, 0.5 - part * beat_s);
-    EXPECT_NEAR(beatsOff(piece.notes, late, compound), part, 1e-9);
+    const auto moved = beatsOnStress(piece.notes, beatsOf(beat_s, 0.5 - part * beat_s), compound);
+    ASSERT_GT(moved.size(), 16U);
+    for (std::size_t b = 0; b < 16; ++b)
+        EXPECT_NEAR(moved[b], right[b], 1e-9);
+}
+
+// The same passage twice with a pause between, the beats found right before it and half a beat off
+// after it.
+TEST(MetreGuess, AfterAPauseTheBeatsAreLaidAnew) {
+    const Pattern p{"waltz", 0.25, {40, 0, 62, 0, 62, 62}, 0.5, {3, 4}, 1.0};
+    Piece piece = played(p);
+    const double pause_s = 3.0 + piece.notes.back().offset_s();
+    const auto once = piece.notes;
+    for (Note note : once) {
+        note.time.value.start_s += pause_s;
+        note.time.value.end_s += pause_s;
+        piece.notes.push_back(note);
+    }
+    std::vector<double> right;
+    std::vector<double> found;
+    for (double t = 0.5; t < once.back().offset_s(); t += p.beat_s) {
+        right.push_back(t);
+        found.push_back(t);
+    }
+    for (double t = 0.5; t < once.back().offset_s(); t += p.beat_s) {
+        right.push_back(pause_s + t);
+        found.push_back(pause_s + t - 0.5 * p.beat_s);
+    }
+    const auto moved = beatsOnStress(piece.notes, found, false);
+    ASSERT_EQ(moved.size(), right.size());
+    for (std::size_t b = 0; b < right.size(); ++b)
+        EXPECT_NEAR(moved[b], right[b], 1e-9) << b;
 }
 
 TEST(MetreGuess, NothingToGoByIsFourFour) {
@@ -73,7 +104,7 @@ TEST(MetreGuess, NothingToGoByIsFourFour) {
     EXPECT_EQ(guessMetre({}, beatsOf(0.5)).certainty, 0.0);
     const Piece few = test::scalePiece(6);
     EXPECT_EQ(guessMetre(few.notes, beatsOf(0.5)).metre, (Metre{4, 4}));
-    EXPECT_EQ(beatsOff(few.notes, {0.5}, false), 0.0);
+    EXPECT_EQ(beatsOnStress(few.notes, {0.5}, false), std::vector{0.5});
 }
 
 } // namespace
