@@ -44,6 +44,7 @@ TakeCard::TakeCard(Workbench bench, QWidget* parent)
 }
 
 QLayout* TakeCard::buildForm() {
+    prepareFields();
     auto* form = new QFormLayout;
     form->setFieldGrowthPolicy(QFormLayout::AllNonFixedFieldsGrow);
     form->setVerticalSpacing(6);
@@ -51,6 +52,23 @@ QLayout* TakeCard::buildForm() {
         field->setAccessibleName(name);
         form->addRow(name, field);
     };
+    add(tr("Name"), m_name);
+    add(tr("Kind"), m_kind);
+    add(tr("A4"), m_a4);
+    form->addRow(QString(), m_reference_note);
+    add(tr("Sound"), m_stream);
+    add(tr("Channels"), m_channels);
+    add(tr("Level"), m_gain);
+    add(tr("Origin"), m_origin);
+    add(tr("Rights"), m_rights);
+    add(tr("Remark"), m_remark);
+    connectTexts();
+    connectChoices();
+    connectReference();
+    return form;
+}
+
+void TakeCard::prepareFields() {
     for (const TakeKind kind : {TakeKind::Studio, TakeKind::Stage, TakeKind::Lesson, TakeKind::Own})
         m_kind->addItem(takeKindText(kind), static_cast<int>(kind));
     for (const ChannelChoice c :
@@ -81,16 +99,9 @@ QLayout* TakeCard::buildForm() {
     m_a4->setKeyboardTracking(false);
     m_origin->setPlaceholderText(tr("where it came from"));
     m_remark->setPlaceholderText(tr("your own words"));
-    add(tr("Name"), m_name);
-    add(tr("Kind"), m_kind);
-    add(tr("A4"), m_a4);
-    form->addRow(QString(), m_reference_note);
-    add(tr("Sound"), m_stream);
-    add(tr("Channels"), m_channels);
-    add(tr("Level"), m_gain);
-    add(tr("Origin"), m_origin);
-    add(tr("Rights"), m_rights);
-    add(tr("Remark"), m_remark);
+}
+
+void TakeCard::connectTexts() {
     connect(m_name, &QLineEdit::editingFinished, this, [this] {
         change(tr("name the take"),
                [this](Take& t) { t.name = cleanText(m_name->text().toStdString()); });
@@ -105,6 +116,9 @@ QLayout* TakeCard::buildForm() {
             t.remark = cleanText(m_remark->text().toStdString(), kLongestRemark);
         });
     });
+}
+
+void TakeCard::connectChoices() {
     connect(m_kind, &QComboBox::activated, this, [this] {
         change(tr("set the kind of take"),
                [this](Take& t) { t.kind = static_cast<TakeKind>(m_kind->currentData().toInt()); });
@@ -125,6 +139,9 @@ QLayout* TakeCard::buildForm() {
     connect(m_stream, &QComboBox::activated, this, [this] {
         m_bench.takes.chooseStream(m_bench.transport.take(), m_stream->currentData().toInt());
     });
+}
+
+void TakeCard::connectReference() {
     connect(m_a4, &QDoubleSpinBox::valueChanged, this, [this](double hz) {
         if (m_refreshing)
             return;
@@ -140,7 +157,6 @@ QLayout* TakeCard::buildForm() {
                 t.reference.basis = Basis::Set;
             });
     });
-    return form;
 }
 
 QLayout* TakeCard::buildButtons() {

@@ -28,6 +28,10 @@ class TakeCard : public Card {
     void refreshTake(std::size_t index);
     void refreshReference(std::size_t index);
     QLayout* buildForm();
+    void prepareFields();
+    void connectTexts();
+    void connectChoices();
+    void connectReference();
     QLayout* buildButtons();
     void change(const QString& label, const std::function<void(Take&)>& change);
 

@@ -166,6 +166,44 @@ void readTimeline(const Json& json, Timeline& timeline, Fields& fields) {
               fields.number(section, "end_s", 0, 0, kLongest_s, "sections")}});
 }
 
+struct Both {
+    Note note;
+    NotePlan plan;
+};
+
+Both readNote(const Json& json,
+              const Instrument& instrument,
+              Fields& fields,
+              const std::string& where) {
+    Both both;
+    for (const char* needed : {"onset_s", "offset_s", "midi"})
+        if (!Fields::find(json, needed))
+            fields.fail(where, std::string("has no ") + needed);
+    both.note.time.value = {fields.number(json, "onset_s", 0, 0, kLongest_s, where),
+                            fields.number(json, "offset_s", 0, 0, kLongest_s, where)};
+    both.note.time.probability = 1.0;
+    decide(both.note.pitch,
+           fields.number(json, "midi", 60, 0, 127, where),
+           json,
+           "pitch",
+           fields,
+           where);
+    both.note.velocity = fields.number(json, "velocity", 0.6, 0, 1, where);
+    for (const Json& word : fields.array(json, "techniques", where, 32))
+        both.note.techniques.push_back(
+            fields.known(word.is_string() ? techniqueFrom(word.get<std::string>()) : std::nullopt,
+                         Technique::Accent,
+                         where + ".techniques"));
+    const double bend =
+        fields.number(json, "bend_semitones", 0, -kMostBend_semitones, kMostBend_semitones, where);
+    if (bend > 0.0 && both.note.has(Technique::Bend))
+        both.note.curve = bendCurve(both.note, bend);
+    if (both.note.time.value.empty())
+        fields.fail(where, "does not end after it starts");
+    readPlan(json, instrument, both.plan, fields, where);
+    return both;
+}
+
 } // namespace
 
 std::string writeNotesJson(const Piece& piece) {
@@ -221,40 +259,11 @@ Result<Piece> readNotesJson(const std::string& text) {
     if (!fields.ok())
         return badInput({}, *fields.problem() + json_fields::kMendJson);
     readTimeline(json, piece.timeline, fields);
-    struct Both {
-        Note note;
-        NotePlan plan;
-    };
     std::vector<Both> all;
     const Json& notes = fields.array(json, "notes", "the file", kMaxNotes);
     for (std::size_t i = 0; i < notes.size() && fields.ok(); ++i) {
         const std::string where = "notes[" + std::to_string(i) + "]";
-        Both both;
-        for (const char* needed : {"onset_s", "offset_s", "midi"})
-            if (!Fields::find(notes[i], needed))
-                fields.fail(where, std::string("has no ") + needed);
-        both.note.time.value = {fields.number(notes[i], "onset_s", 0, 0, kLongest_s, where),
-                                fields.number(notes[i], "offset_s", 0, 0, kLongest_s, where)};
-        both.note.time.probability = 1.0;
-        decide(both.note.pitch,
-               fields.number(notes[i], "midi", 60, 0, 127, where),
-               notes[i],
-               "pitch",
-               fields,
-               where);
-        both.note.velocity = fields.number(notes[i], "velocity", 0.6, 0, 1, where);
-        for (const Json& word : fields.array(notes[i], "techniques", where, 32))
-            both.note.techniques.push_back(fields.known(
-                word.is_string() ? techniqueFrom(word.get<std::string>()) : std::nullopt,
-                Technique::Accent,
-                where + ".techniques"));
-        const double bend = fields.number(
-            notes[i], "bend_semitones", 0, -kMostBend_semitones, kMostBend_semitones, where);
-        if (bend > 0.0 && both.note.has(Technique::Bend))
-            both.note.curve = bendCurve(both.note, bend);
-        if (both.note.time.value.empty())
-            fields.fail(where, "does not end after it starts");
-        readPlan(notes[i], piece.instrument, both.plan, fields, where);
+        Both both = readNote(notes[i], piece.instrument, fields, where);
         both.note.id = both.plan.note = piece.next_id++;
         all.push_back(std::move(both));
     }

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <span>
 
 namespace wirenote {
 namespace {
@@ -83,12 +84,13 @@ Status PieceEditor::adoptHearing(const Piece& heard, TimeRange span) {
     const std::size_t kept = notes.size();
     for (std::size_t i = 0; i < heard.notes.size(); ++i) {
         const Note& note = heard.notes[i];
-        const bool known = std::any_of(
-            notes.begin(), notes.begin() + static_cast<std::ptrdiff_t>(kept), [&](const Note& n) {
-                return std::abs(n.onset_s() - note.onset_s()) < kSameNote_s &&
-                       n.midi() == note.midi();
-            });
-        if (known)
+        const std::span before(notes.data(), kept); // by onset
+        auto near = std::ranges::lower_bound(
+            before, note.onset_s() - kSameNote_s, {}, [](const Note& n) { return n.onset_s(); });
+        while (near != before.end() && near->onset_s() < note.onset_s() + kSameNote_s &&
+               near->midi() != note.midi())
+            ++near;
+        if (near != before.end() && near->onset_s() < note.onset_s() + kSameNote_s)
             continue;
         notes.push_back(note);
         plans.push_back(heard.reading.plans[i]);

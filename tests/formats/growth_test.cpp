@@ -7,6 +7,7 @@
 #include "formats/notes_json.h"
 #include "formats/piece_json.h"
 #include "piece/delta.h"
+#include "piece/edits.h"
 #include "score/form.h"
 #include "score/quantise.h"
 #include "support/pieces.h"
@@ -155,6 +156,18 @@ INSTANTIATE_TEST_SUITE_P(
              [](int n) {
                  return
                      [piece = lineOf(n), other = lineOf(n + 1)] { use(difference(piece, other)); };
+             }},
+        Work{"hearing_again_what_a_person_set",
+             10000,
+             [](int n) {
+                 Piece set = lineOf(n);
+                 for (Note& note : set.notes)
+                     note.pitch.basis = Basis::Set;
+                 return [set, heard = lineOf(n)] {
+                     Piece piece = set;
+                     use(PieceEditor(piece, "2026-01-01T00:00:00Z").adoptHearing(heard, {0, 1e5}));
+                     ASSERT_EQ(piece.notes.size(), set.notes.size());
+                 };
              }},
         Work{"phrases",
              8000,
