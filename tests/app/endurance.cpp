@@ -22,7 +22,8 @@ using namespace wirenote;
 namespace {
 
 struct Use {
-    double memory_mib = 0.0;
+    double memory_mib = 0.0;    // of the machine
+    double asked_for_mib = 0.0; // of it, what the program has asked for and not given back
     int handles = 0;
     int threads = 0;
 };
@@ -37,7 +38,9 @@ Use use() {
     double all = 0.0;
     double resident = 0.0;
     statm >> all >> resident;
+    const auto heap = mallinfo2();
     return {resident * static_cast<double>(::sysconf(_SC_PAGESIZE)) / 1048576.0,
+            static_cast<double>(heap.uordblks + heap.hblkhd) / 1048576.0,
             entriesIn("/proc/self/fd"),
             entriesIn("/proc/self/task")};
 }
@@ -116,10 +119,11 @@ int main(int argc, char** argv) {
         ++rounds;
         if (static_cast<double>(clock.elapsed()) >= 60000.0 * next_min) {
             course.push_back(use());
-            std::printf("%6.1f min %6d rounds %7.1f MiB %4d handles %3d threads\n",
+            std::printf("%6.1f min %6d rounds %7.1f MiB, %6.1f asked for %4d handles %3d threads\n",
                         static_cast<double>(clock.elapsed()) / 60000.0,
                         rounds,
                         course.back().memory_mib,
+                        course.back().asked_for_mib,
                         course.back().handles,
                         course.back().threads);
             std::fflush(stdout);
@@ -136,6 +140,7 @@ int main(int argc, char** argv) {
     const Use early = course[course.size() / 5 + 1];
     const Use late = course.back();
     const bool flat = late.memory_mib < 1.1 * early.memory_mib + 8.0 &&
+                      late.asked_for_mib < 1.05 * early.asked_for_mib + 2.0 &&
                       late.handles <= early.handles + 2 && late.threads <= early.threads + 2;
     std::printf("%d rounds; %s\n", rounds, flat ? "flat" : "it grows");
     return flat ? 0 : 1;
