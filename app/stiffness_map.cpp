@@ -51,8 +51,8 @@ void StiffnessMap::fitAxes() {
              expectedStiffness(piece.instrument, piece.string_traits, midi))
             take(e.log_b);
     for (const Note& note : piece.notes)
-        if (note.stiffness.told())
-            take(note.stiffness.log_b);
+        if (note.heard.stiffness.told())
+            take(note.heard.stiffness.log_b);
     if (m_low_b > m_high_b) {
         m_low_b = -12.0;
         m_high_b = -6.0;
@@ -73,9 +73,9 @@ QPointF StiffnessMap::at(double midi, double log_b) const {
 
 std::optional<QPointF> StiffnessMap::placeOf(NoteId id) const {
     const Note* note = m_bench.document.piece().note(id);
-    if (!note || !note->stiffness.told())
+    if (!note || !note->heard.stiffness.told())
         return {};
-    return at(note->pitch.value, note->stiffness.log_b);
+    return at(note->pitch.value, note->heard.stiffness.log_b);
 }
 
 void StiffnessMap::paintAxes(QPainter& painter) const {
@@ -156,8 +156,8 @@ void StiffnessMap::paintNotes(QPainter& painter) const {
         for (const ExpectedStiffness& e :
              expectedStiffness(piece.instrument, piece.string_traits, note.midi()))
             if (e.place.string == string)
-                off = off || std::abs(note.stiffness.log_b - e.log_b) >
-                                 kOffCurve_sd * std::hypot(e.sd, note.stiffness.sd);
+                off = off || std::abs(note.heard.stiffness.log_b - e.log_b) >
+                                 kOffCurve_sd * std::hypot(e.sd, note.heard.stiffness.sd);
         painter.setPen(QPen(off ? theme().accent : theme().ink, 1.2));
         painter.setBrush(off ? theme().paper : theme().ink);
         painter.drawEllipse(*place, kDot, kDot);
@@ -188,7 +188,8 @@ void StiffnessMap::paintEvent(QPaintEvent*) {
     painter.drawRoundedRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), 6, 6);
     paintAxes(painter);
     const auto& notes = m_bench.document.piece().notes;
-    const bool any = std::ranges::any_of(notes, [](const Note& n) { return n.stiffness.told(); });
+    const bool any =
+        std::ranges::any_of(notes, [](const Note& n) { return n.heard.stiffness.told(); });
     if (!any) {
         painter.setPen(theme().quiet);
         painter.setFont(uiFont(10));

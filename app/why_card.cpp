@@ -216,10 +216,7 @@ void WhyCard::showEvidence(const Note& note, const NotePlan& plan) {
                                                             : tr("%1 cents low").arg(-off);
         addReason(Basis::Heard,
                   tr("Heard: %1").arg(reasonTitle(piece, note.pitch.reasons.front())),
-                  tr("%1; %2").arg(note.time.reasons.empty()
-                                       ? QString()
-                                       : reasonTitle(piece, note.time.reasons.front()),
-                                   tune));
+                  tr("%1; %2").arg(beginningText(note), tune));
     } else {
         addReason(note.pitch.basis,
                   note.pitch.isSet() ? tr("Set: pitch and time") : tr("From the file"),
@@ -239,8 +236,8 @@ void WhyCard::showStiffness(const Note& note, const NotePlan& plan) {
     const auto expected = expectedStiffness(piece.instrument, piece.string_traits, note.midi());
     if (expected.size() < 2)
         return;
-    if (note.stiffness.told()) {
-        auto* view = new StiffnessView(note.stiffness, expected, plan.position.value.string);
+    if (note.heard.stiffness.told()) {
+        auto* view = new StiffnessView(note.heard.stiffness, expected, plan.position.value.string);
         view->setObjectName("stiffness");
         m_rows->addWidget(view);
     }

@@ -124,6 +124,22 @@ QString positionText(int hand_fret) {
                : tr("position %1").arg(hand_fret);
 }
 
+namespace {
+
+QString attackText(const HeardAttack& attack) {
+    if (attack.soft)
+        return tr("the pitch moves without a new attack");
+    return attack.strength > 0.6 ? tr("a clear attack") : tr("a soft attack");
+}
+
+} // namespace
+
+QString beginningText(const Note& note) {
+    if (note.time.isSet())
+        return tr("its start is set");
+    return note.heard.attack.told() ? attackText(note.heard.attack) : tr("from the file");
+}
+
 QString reasonTitle(const Piece& piece, const Reason& r) {
     Q_UNUSED(piece)
     switch (r.kind) {
@@ -132,9 +148,9 @@ QString reasonTitle(const Piece& piece, const Reason& r) {
                : r.x > 0.7 ? tr("the pitch is fairly clear")
                            : tr("the pitch is blurred");
     case ReasonKind::SharpAttack:
-        return r.x > 0.6 ? tr("a clear attack") : tr("a soft attack");
+        return attackText({r.x, false});
     case ReasonKind::SoftAttack:
-        return tr("the pitch moves without a new attack");
+        return attackText({-1.0, true});
     case ReasonKind::OctaveDoubt:
         return tr("the octave is in doubt");
     case ReasonKind::OnlyPlace:

@@ -17,6 +17,8 @@ QString techniqueText(Technique technique);
 QString techniqueText(const Note& note, Technique technique); // with what was measured of it
 QString instrumentText(InstrumentKind kind);
 QString positionText(int hand_fret); // "fifth position"
+// How a note begins, as it was heard or set.
+QString beginningText(const Note& note);
 QString reasonTitle(const Piece& piece, const Reason& reason);
 QString doubtText(DoubtKind kind);
 QString basisText(Basis basis);

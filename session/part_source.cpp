@@ -114,11 +114,11 @@ std::vector<Note> withStiffness(const Piece& piece) {
     std::vector<Note> notes = piece.notes;
     for (std::size_t i = 0; i < notes.size(); ++i) {
         const Position place = piece.reading.plans[i].position.value;
-        if (!notes[i].stiffness.told() && piece.instrument.hasString(place.string))
-            notes[i].stiffness = {std::log(stiffnessAt(piece.instrument,
-                                                       place.string,
-                                                       place.fret + piece.instrument.capo)),
-                                  1.0};
+        if (!notes[i].heard.stiffness.told() && piece.instrument.hasString(place.string))
+            notes[i].heard.stiffness = {std::log(stiffnessAt(piece.instrument,
+                                                             place.string,
+                                                             place.fret + piece.instrument.capo)),
+                                        1.0};
     }
     return notes;
 }

@@ -54,12 +54,12 @@ int poolStiffness(Piece& piece, const JobControl& job) {
     for (const auto& [place, notes] : same) {
         std::vector<HeardStiffness> measured;
         for (const std::size_t i : notes)
-            if (piece.notes[i].stiffness.told())
-                measured.push_back(piece.notes[i].stiffness);
+            if (piece.notes[i].heard.stiffness.told())
+                measured.push_back(piece.notes[i].heard.stiffness);
         const auto known = agreed(measured);
         for (const std::size_t i : notes)
-            if (known && !piece.notes[i].stiffness.told()) {
-                piece.notes[i].stiffness = *known;
+            if (known && !piece.notes[i].heard.stiffness.told()) {
+                piece.notes[i].heard.stiffness = *known;
                 ++helped;
             }
     }

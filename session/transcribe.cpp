@@ -96,10 +96,10 @@ Timeline timelineOf(const FluxTrack& flux,
 void leaveOut(const LeftOut& kinds, std::vector<Note>& notes) {
     for (Note& note : notes) {
         const auto drop = [&note](ToneFigure figure) {
-            note.tone[static_cast<std::size_t>(figure)] = {};
+            note.heard.tone[static_cast<std::size_t>(figure)] = {};
         };
         if (kinds.stiffness)
-            note.stiffness = {};
+            note.heard.stiffness = {};
         if (kinds.decay) {
             drop(ToneFigure::DecayLow);
             drop(ToneFigure::DecayHigh);
@@ -108,7 +108,7 @@ void leaveOut(const LeftOut& kinds, std::vector<Note>& notes) {
             drop(ToneFigure::Comb);
         if (kinds.tilt)
             drop(ToneFigure::Tilt);
-        note.squeak_before = note.squeak_before && !kinds.squeaks;
+        note.heard.squeak_before = note.heard.squeak_before && !kinds.squeaks;
     }
 }
 
@@ -240,8 +240,7 @@ Piece asMeant(const Piece& as_played) {
                 continue;
             note.pitch.value = note.slip->meant_midi;
             note.curve.clear();
-            note.stiffness = {}; // of what sounded
-            note.tone = {};
+            note.heard.forgetString(); // it is of what sounded
             note.slip.reset();
             plan.position = {};
             plan.position.value = {0, 0};

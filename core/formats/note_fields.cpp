@@ -3,6 +3,8 @@
 #include "formats/string_fields.h"
 #include "formats/words.h"
 
+#include <algorithm>
+
 namespace wirenote::json_fields {
 namespace {
 
@@ -98,6 +100,25 @@ decisionFrom(const Json& owner, const char* key, Fields& fields, const std::stri
     return d;
 }
 
+// Earlier files kept what was heard of an attack only among the reasons for its time.
+void factsFromReasons(Note& note) {
+    std::erase_if(note.time.reasons, [&heard = note.heard](const Reason& r) {
+        switch (r.kind) {
+        case ReasonKind::SharpAttack:
+            heard.attack.strength = std::max(0.0, r.x);
+            return true;
+        case ReasonKind::SoftAttack:
+            heard.attack.soft = true;
+            return true;
+        case ReasonKind::StringsInTurn:
+            heard.thick_first = std::clamp(r.a > 0 ? r.x : 1.0 - r.x, 0.0, 1.0);
+            return true;
+        default:
+            return false;
+        }
+    });
+}
+
 } // namespace
 
 Json noteToJson(const Note& note) {
@@ -117,7 +138,7 @@ Json noteToJson(const Note& note) {
                  {"techniques", techniques}};
     if (note.slip)
         json["slip"] = {{"meant_midi", note.slip->meant_midi}};
-    heardStringToJson(note, json);
+    heardToJson(note, json);
     return json;
 }
 
@@ -139,7 +160,8 @@ Note noteFrom(const Json& json, Fields& fields, const std::string& where) {
     if (const Json* slip = Fields::find(json, "slip"))
         note.slip =
             Slip{static_cast<int>(fields.number(*slip, "meant_midi", 0, 0, 127, where + ".slip"))};
-    heardStringFrom(json, note, fields, where);
+    heardFrom(json, note, fields, where);
+    factsFromReasons(note);
     return note;
 }
 

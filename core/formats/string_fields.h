@@ -1,5 +1,5 @@
-// What was heard of strings: of each note, and of each string of the instrument; shared by the
-// piece file and the calibration file.
+// What was heard of each note, and of each string of the instrument; shared by the piece file and
+// the calibration file.
 #pragma once
 
 #include "base/json_fields.h"
@@ -7,9 +7,10 @@
 
 namespace wirenote::json_fields {
 
-// "stiffness", "tone" and "squeak_before" of a note; each only when it was heard.
-void heardStringToJson(const Note& note, Json& json);
-void heardStringFrom(const Json& json, Note& note, Fields& fields, const std::string& where);
+// "attack", "thick_first", "stiffness", "tone" and "squeak_before" of a note; each only when it was
+// heard.
+void heardToJson(const Note& note, Json& json);
+void heardFrom(const Json& json, Note& note, Fields& fields, const std::string& where);
 
 // "tone" of a string; nothing when no figure is known.
 void toneToJson(const StringTrait& trait, Json& json);

@@ -29,13 +29,14 @@ LineNote lineNote(const Piece& piece, std::size_t i) {
                                                 : Slur::None;
     line.drawn_semitones = note.bendSemitones();
     line.vibrato = note.has(Technique::Vibrato);
-    line.squeak_before = note.squeak_before;
+    line.squeak_before = note.heard.squeak_before;
     if (!line.harmonic && line.midi == note.midi()) { // else another length of the string sounds
         line.evidence = toneEvidence(piece.instrument, piece.string_traits, note);
         line.evidence.push_back(
             {ReasonKind::StiffnessFits,
              Basis::Heard,
-             stiffnessCosts(piece.instrument, piece.string_traits, note.stiffness, line.midi)});
+             stiffnessCosts(
+                 piece.instrument, piece.string_traits, note.heard.stiffness, line.midi)});
     }
     if (plan.position.isSet() && plan.placed())
         line.fixed_position = plan.position.value;
@@ -145,8 +146,8 @@ void placeSpan(Piece& piece, std::size_t from, std::size_t to, const HandModel& 
 
 void placeAll(Piece& piece, const HandModel& model) {
     // Without stiffness to begin with, the tone would only confirm what the hand prefers.
-    const bool heard =
-        std::ranges::any_of(piece.notes, [](const Note& note) { return note.stiffness.told(); });
+    const bool heard = std::ranges::any_of(
+        piece.notes, [](const Note& note) { return note.heard.stiffness.told(); });
     if (!heard) {
         placeSpan(piece, 0, piece.notes.size(), model, false);
         placeSpan(piece, 0, piece.notes.size(), model, true);

@@ -110,14 +110,14 @@ std::vector<StringTrait> learnedTraits(const Piece& piece,
         for (std::size_t i = 0; i < piece.notes.size(); ++i) {
             const Note& note = piece.notes[i];
             const double p = i < probabilities.size() ? probabilities[i][at] : 0.0;
-            if (!note.stiffness.told() || note.has(Technique::Harmonic) ||
+            if (!note.heard.stiffness.told() || note.has(Technique::Harmonic) ||
                 note.frettedMidi() != note.midi() || p < 0.02 ||
                 instrument.fretFor(s, note.midi()) < 0)
                 continue;
             // What lies far off this string is another's, however likely it looked.
-            const double off = residual(instrument, s, note.midi(), note.stiffness.log_b);
-            const double sd2 =
-                note.stiffness.sd * note.stiffness.sd + 9.0 * model.note_sd * model.note_sd;
+            const double off = residual(instrument, s, note.midi(), note.heard.stiffness.log_b);
+            const double sd2 = note.heard.stiffness.sd * note.heard.stiffness.sd +
+                               9.0 * model.note_sd * model.note_sd;
             const double z2 = off * off / (sd2 + traits[at].sd * traits[at].sd);
             const double w = p / sd2 / (1.0 + z2 / model.tails);
             weight += w;

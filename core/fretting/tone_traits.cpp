@@ -248,7 +248,7 @@ double trust(const Piece& piece, std::size_t i) {
     const Decision<Position>& position = piece.reading.plans[i].position;
     const bool known = position.isSet() ||
                        (position.runners_up.empty() && position.value.string > 0) ||
-                       (note.stiffness.told() && note.stiffness.sd < kSharp_sd);
+                       (note.heard.stiffness.told() && note.heard.stiffness.sd < kSharp_sd);
     return known ? 1.0 : kOnlyReasoned;
 }
 
@@ -259,7 +259,7 @@ std::vector<Point> pointsOf(const Piece& piece,
     std::vector<Point> points;
     for (std::size_t i = 0; i < piece.notes.size() && i < probabilities.size(); ++i) {
         const Note& note = piece.notes[i];
-        const Measure& heard = note.tone[figure];
+        const Measure& heard = note.heard.tone[figure];
         if (!heard.told() || !speaks(note))
             continue;
         const double trusted = trust(piece, i);
@@ -291,7 +291,7 @@ std::vector<double> figureCosts(const Instrument& instrument,
                                 const Note& note,
                                 const ToneModel& model) {
     const auto at = static_cast<std::size_t>(figure);
-    const Measure& heard = note.tone[at];
+    const Measure& heard = note.heard.tone[at];
     const bool known =
         std::ranges::all_of(traits, [at](const StringTrait& t) { return t.tone[at].told(); });
     if (!heard.told() || !known)

@@ -20,13 +20,10 @@ Note toNote(const ChordNote& heard, const ChordEvent& event, double loud_db) {
     note.time.value = {heard.onset_s, heard.offset_s};
     note.time.basis = Basis::Heard;
     note.time.probability = heard.probability;
-    note.time.reasons = {{ReasonKind::SharpAttack, Basis::Heard, 0, 0, event.strength}};
+    note.heard.attack.strength = event.strength;
     if (event.notes.size() > 2 || beginsUnrelated(event)) // an octave alone may be one string
-        note.time.reasons.push_back({ReasonKind::StringsInTurn,
-                                     Basis::Heard,
-                                     event.upward ? -1 : 1,
-                                     0,
-                                     event.order_probability});
+        note.heard.thick_first =
+            event.upward ? 1.0 - event.order_probability : event.order_probability;
     note.pitch.value = heard.midi;
     note.pitch.basis = Basis::Heard;
     note.pitch.probability = heard.probability;
@@ -88,7 +85,7 @@ Note ghostNote(const ChordEvent& event, const Instrument& instrument, double lev
     stroke.offset_s = event.onset_s + 0.06;
     stroke.probability = 0.92; // nearly all that are named were there
     Note note = toNote(stroke, event, stroke.level_db);
-    note.time.reasons.resize(1); // its strings are damped
+    note.heard.thick_first.reset(); // its strings are damped
     note.techniques.push_back(Technique::GhostStroke);
     return note;
 }

@@ -343,9 +343,7 @@ Note toNote(const Piecelet& p,
     note.time.value = {p.span.start_s, soundingEnd(flux, track, p.span, parameters.end_drop_db)};
     note.time.basis = Basis::Heard;
     note.time.probability = noteProbability(p);
-    note.time.reasons = {
-        p.slurred ? Reason{ReasonKind::SoftAttack, Basis::Heard, 0, 0, 0.0}
-                  : Reason{ReasonKind::SharpAttack, Basis::Heard, 0, 0, p.onset_strength}};
+    note.heard.attack = {p.slurred ? -1.0 : p.onset_strength, p.slurred};
     note.pitch.value = std::round(p.midi - offset_semitones);
     note.pitch.basis = Basis::Heard;
     note.pitch.probability = std::clamp(p.clarity, 0.05, 0.99);

@@ -32,13 +32,6 @@ double levelFrom(SoundView sound, RealFft& fft, double at_s) {
     return 10.0 * std::log10(power + 1e-9);
 }
 
-double attackStrength(const Note& note) {
-    for (const Reason& r : note.time.reasons)
-        if (r.kind == ReasonKind::SharpAttack)
-            return r.x;
-    return 0.0;
-}
-
 // What is usual among the notes near each.
 Nearby usual(const std::vector<TimedValue>& figures) {
     constexpr double kReach_s = 6.0;
@@ -90,7 +83,7 @@ void markSlurs(SoundView sound, std::vector<Note>& notes, const SlurParameters& 
     std::vector<TimedValue> strength;
     for (const Note& note : notes) {
         noise.push_back({note.onset_s(), noiseAbout_db(sound, fft, note.onset_s())});
-        strength.push_back({note.onset_s(), attackStrength(note)});
+        strength.push_back({note.onset_s(), std::max(0.0, note.heard.attack.strength)});
     }
     const Nearby usual_noise = usual(noise);
     const Nearby usual_strength = usual(strength);
@@ -107,8 +100,7 @@ void markSlurs(SoundView sound, std::vector<Note>& notes, const SlurParameters& 
             dipBefore_db(sound, note.onset_s()) > p.most_dip_db)
             continue;
         note.techniques.push_back(step > 0 ? Technique::HammerOn : Technique::PullOff);
-        note.time.reasons.insert(note.time.reasons.begin(),
-                                 {ReasonKind::SoftAttack, Basis::Heard, 0, 0, 0.0});
+        note.heard.attack.soft = true;
     }
 }
 
@@ -158,8 +150,7 @@ int markSlursOnStrings(SoundView sound, Piece& piece, const SlurParameters& p) {
             note.onset_s() - notes[before].offset_s() > p.together_s || noise[i] > most_noise_db)
             continue;
         note.add(step > 0 ? Technique::HammerOn : Technique::PullOff);
-        note.time.reasons.insert(note.time.reasons.begin(),
-                                 {ReasonKind::SoftAttack, Basis::Heard, 0, 0, 0.0});
+        note.heard.attack.soft = true;
         ++marked;
     }
     return marked;

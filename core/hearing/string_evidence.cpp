@@ -78,8 +78,7 @@ measureStrings(SoundView sound, double a4_hz, std::vector<Note>& notes, const Jo
         if (job.cancelRequested())
             return cancelled();
         Note& note = notes[i];
-        note.stiffness = {};
-        note.tone = {};
+        note.heard.forgetString();
         const TimeRange span = tellingStretch(notes, i);
         if (!worthMeasuring(note, span))
             continue;
@@ -88,17 +87,17 @@ measureStrings(SoundView sound, double a4_hz, std::vector<Note>& notes, const Jo
             meter.measure(span, hzFromMidi(note.pitch.value, a4_hz), others_hz);
         // With other strings sounding, partials are taken for each other now and then.
         if (fit.told())
-            note.stiffness = {fit.log_b,
-                              std::hypot(fit.sd, others_hz.empty() ? 0.0 : kAmong_sd),
-                              false,
-                              !others_hz.empty()};
+            note.heard.stiffness = {fit.log_b,
+                                    std::hypot(fit.sd, others_hz.empty() ? 0.0 : kAmong_sd),
+                                    false,
+                                    !others_hz.empty()};
         if (note.has(Technique::Vibrato) || note.bendSemitones() > 0.0)
             continue; // its partials move through the windows: levels would mean nothing
         const ToneFit tone = tone_meter.measure({span.start_s, toneEnd(notes, i)},
                                                 fit.f0_hz,
                                                 fit.told() ? std::exp(fit.log_b) : kUsualB,
                                                 others_hz);
-        note.tone = {tone.decay_low, tone.decay_high, tone.comb, tone.tilt};
+        note.heard.tone = {tone.decay_low, tone.decay_high, tone.comb, tone.tilt};
     }
     return {};
 }

@@ -10,6 +10,7 @@ namespace wirenote {
 namespace {
 
 constexpr double kShortestNote_s = 0.01;
+constexpr double kSameAttack_s = 0.03; // a start that is put right by less
 
 std::string placeText(Position p) {
     return "string " + std::to_string(p.string) + ", fret " + std::to_string(p.fret);
@@ -19,6 +20,15 @@ void openPlacement(NotePlan& plan) {
     plan.position = {};
     plan.position.value = {0, 0};
     plan.finger = {};
+}
+
+// A new pitch makes untrue what was measured against the old one.
+void givePitch(Note& note, int midi) {
+    if (midi != note.midi()) {
+        note.curve.clear();
+        note.heard.forgetString();
+    }
+    note.pitch.set(midi);
 }
 
 } // namespace
@@ -88,8 +98,7 @@ Status PieceEditor::setFret(NoteId id, int fret) {
     const Position position{plan.position.value.string, fret};
     const int node =
         m_piece.notes[i].has(Technique::Harmonic) ? m_piece.instrument.harmonicMidi(position) : -1;
-    m_piece.notes[i].pitch.set(node >= 0 ? node : m_piece.instrument.midiAt(position));
-    m_piece.notes[i].curve.clear(); // measured against the pitch it no longer has
+    givePitch(m_piece.notes[i], node >= 0 ? node : m_piece.instrument.midiAt(position));
     plan.position.set(position);
     plan.finger = {};
     log("fret set: " + placeText(position), id);
@@ -102,8 +111,7 @@ Status PieceEditor::setPitch(NoteId id, int midi) {
         return found;
     if (midi < m_piece.instrument.lowestMidi() || midi > m_piece.instrument.highestMidi())
         return badCall(pitchName(midi, m_piece.key.spelling()) + " is not on this neck");
-    m_piece.notes[i].pitch.set(midi);
-    m_piece.notes[i].curve.clear();
+    givePitch(m_piece.notes[i], midi);
     openPlacement(m_piece.reading.plans[i]);
     log("pitch set: " + pitchName(midi, m_piece.key.spelling()), id);
     return {};
@@ -115,7 +123,10 @@ Status PieceEditor::setTime(NoteId id, TimeRange time) {
         return found;
     if (!(time.start_s >= 0.0) || !(time.length_s() >= kShortestNote_s))
         return badCall("a note starts at 0 s or later and lasts at least 10 ms");
-    m_piece.notes[i].time.set(time);
+    Note& note = m_piece.notes[i];
+    if (std::abs(time.start_s - note.onset_s()) > kSameAttack_s)
+        note.heard = {}; // it was another attack
+    note.time.set(time);
     log("start or end set", id);
     keepOrder();
     return {};
@@ -198,6 +209,7 @@ Status PieceEditor::split(NoteId id, double at_s) {
     first.time.set({first.onset_s(), at_s});
     second.time.set({at_s, second.offset_s()});
     second.techniques.clear();
+    second.heard = {};
     const auto inFirst = [at_s](const PitchPoint& p) { return p.time_s < at_s; };
     std::erase_if(second.curve, inFirst);
     std::erase_if(first.curve, [&](const PitchPoint& p) { return !inFirst(p); });

@@ -1,11 +1,10 @@
 // The value types of a piece: what was heard, and what was decided about it.
 #pragma once
 
-#include "base/measure.h"
 #include "base/time_range.h"
 #include "music/instrument.h"
+#include "piece/heard.h"
 
-#include <array>
 #include <cstdint>
 #include <optional>
 #include <string>
@@ -118,23 +117,6 @@ struct PitchPoint {
     bool operator==(const PitchPoint&) const = default;
 };
 
-// How stiff the string behind a note sounds: the natural logarithm of the inharmonicity B, and the
-// standard deviation of that. A negative deviation: not measured.
-struct HeardStiffness {
-    double log_b = 0.0;
-    double sd = -1.0;
-    bool borrowed = false; // measured of the same note in other repeats of its phrase
-    bool among = false;    // while other strings sounded: it may be of another one
-    bool operator==(const HeardStiffness&) const = default;
-    bool told() const { return sd >= 0.0; }
-};
-
-// What beside its stiffness a note says of its string (see signal/tone_meter.h): how fast it dies,
-// low and high, where its comb lies, how its partials fall.
-enum class ToneFigure { DecayLow, DecayHigh, Comb, Tilt };
-constexpr int kToneFigures = 4;
-using HeardTone = std::array<Measure, kToneFigures>;
-
 // A slip of the performer, as a person says: kept in "as played", put right elsewhere.
 struct Slip {
     int meant_midi = 0; // 0: nothing was meant to sound
@@ -150,9 +132,7 @@ struct Note {
     double loudness_db = -30.0; // re full scale, at its loudest
     double velocity = 0.6;      // 0..1, loudness against the take's loudest notes
     std::vector<Technique> techniques;
-    HeardStiffness stiffness;
-    HeardTone tone{};
-    bool squeak_before = false; // a hand was heard to slide along a wound string before it
+    HeardFacts heard;
     std::optional<Slip> slip;
     bool operator==(const Note&) const = default;
 

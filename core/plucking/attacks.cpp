@@ -8,14 +8,6 @@ namespace {
 constexpr double kApart_s = 0.03; // from note to note of one attack, at the most
 constexpr double kWhole_s = 0.15; // and in all
 
-const Reason* crossingOf(const Note& note) {
-    const auto at =
-        std::find_if(note.time.reasons.begin(), note.time.reasons.end(), [](const Reason& r) {
-            return r.kind == ReasonKind::StringsInTurn;
-        });
-    return at == note.time.reasons.end() ? nullptr : &*at;
-}
-
 } // namespace
 
 std::vector<Attack> attacksOf(const Piece& piece) {
@@ -35,9 +27,9 @@ std::vector<Attack> attacksOf(const Piece& piece) {
         Attack& attack = attacks.back();
         attack.notes.push_back(i);
         last_s = at_s;
-        if (const Reason* r = crossingOf(piece.notes[i])) {
+        if (const auto& thick_first = piece.notes[i].heard.thick_first) {
             attack.heard = true;
-            attack.down = r->a > 0 ? r->x : 1.0 - r->x;
+            attack.down = *thick_first;
         }
     }
     return attacks;

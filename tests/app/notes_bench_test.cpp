@@ -100,7 +100,7 @@ TEST_F(NotesBench, TheWholeTakesStiffnessIsShownAndDecidedThere) {
         return 0;
     };
     for (const Note& note : piece().notes)
-        if (note.stiffness.told() && otherString(note) > 0)
+        if (note.heard.stiffness.told() && otherString(note) > 0)
             told = note.id;
     ASSERT_NE(told, 0);
     const auto place = map->placeOf(told);

@@ -64,7 +64,7 @@ class Window : public ::testing::Test {
         deaf.title = "heron-at-low-water";
         deaf.string_traits.clear();
         for (std::size_t i = 0; i < deaf.notes.size(); ++i) {
-            deaf.notes[i].stiffness = {};
+            deaf.notes[i].heard.stiffness = {};
             deaf.reading.plans[i].position = {};
         }
         placeAndStroke(deaf);
@@ -256,7 +256,7 @@ TEST_F(Window, ANoteNearlyHeardIsTakenByKeyAndByMouse) {
 TEST_F(Window, TheCardShowsHowStiffANoteSounds) {
     Piece line = test::pieceOf({{0.5, 0.9, 64}, {1.0, 1.4, 66}, {1.5, 1.9, 67}});
     for (Note& n : line.notes)
-        n.stiffness = {-9.4, 0.1};
+        n.heard.stiffness = {-9.4, 0.1};
     placeAndStroke(line);
     ASSERT_TRUE(writeAny(line, scratch / "line.wirenote").ok());
     window.openPath(QString::fromStdString((scratch / "line.wirenote").string()));

@@ -89,16 +89,16 @@ TEST_F(Cli, EvidenceCanBeLeftOutForMeasuring) {
     const auto deaf = readAny(file("w.wirenote"));
     ASSERT_TRUE(deaf.ok());
     for (const Note& note : deaf->notes) {
-        EXPECT_FALSE(note.stiffness.told());
-        EXPECT_FALSE(std::ranges::any_of(note.tone, &Measure::told));
+        EXPECT_FALSE(note.heard.stiffness.told());
+        EXPECT_FALSE(std::ranges::any_of(note.heard.tone, &Measure::told));
     }
     ASSERT_EQ(cli(take + " --without decay").status, 0);
     int told = 0;
     const auto hearing = readAny(file("w.wirenote"));
     ASSERT_TRUE(hearing.ok());
     for (const Note& note : hearing->notes) {
-        EXPECT_FALSE(note.tone[static_cast<std::size_t>(ToneFigure::DecayLow)].told());
-        told += note.tone[static_cast<std::size_t>(ToneFigure::Comb)].told() ? 1 : 0;
+        EXPECT_FALSE(note.heard.tone[static_cast<std::size_t>(ToneFigure::DecayLow)].told());
+        told += note.heard.tone[static_cast<std::size_t>(ToneFigure::Comb)].told() ? 1 : 0;
     }
     EXPECT_GT(told, 10) << "the rest is measured";
     EXPECT_NE(cli(take + " --without luck").status, 0);

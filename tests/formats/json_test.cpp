@@ -69,6 +69,30 @@ TEST(PieceJson, TheFirstVersionIsStillRead) {
     EXPECT_EQ(read->lead()->kind, TakeKind::Own);
 }
 
+TEST(PieceJson, WhatEarlierFilesKeptAmongReasonsIsReadAsFacts) {
+    Piece piece = test::richPiece();
+    for (Note& note : piece.notes)
+        note.heard = {};
+    piece.notes[0].time.reasons = {{ReasonKind::SharpAttack, Basis::Heard, 0, 0, 0.75},
+                                   {ReasonKind::StringsInTurn, Basis::Heard, -1, 0, 0.875}};
+    piece.notes[1].time.reasons = {{ReasonKind::StringsInTurn, Basis::Heard, 1, 0, 0.75}};
+    piece.notes[2].time.reasons = {{ReasonKind::SoftAttack, Basis::Heard, 0, 0, 0.0}};
+    piece.notes[3].time.reasons = {{ReasonKind::DecidedByPerson, Basis::Set, 0, 0, 0.0}};
+    const auto read = readPieceJson(writePieceJson(piece));
+    ASSERT_TRUE(read.ok()) << read.error().message;
+    EXPECT_EQ(read->notes[0].heard.attack, (HeardAttack{0.75, false}));
+    EXPECT_EQ(read->notes[0].heard.thick_first, 0.125);
+    EXPECT_EQ(read->notes[1].heard.thick_first, 0.75);
+    EXPECT_TRUE(read->notes[2].heard.attack.soft);
+    EXPECT_EQ(read->notes[3].heard, HeardFacts{});
+    for (std::size_t i = 0; i < 3; ++i)
+        EXPECT_TRUE(read->notes[i].time.reasons.empty()) << i;
+    EXPECT_EQ(read->notes[3].time.reasons.size(), 1U);
+    const auto again = readPieceJson(writePieceJson(*read));
+    ASSERT_TRUE(again.ok());
+    EXPECT_TRUE(*again == *read);
+}
+
 TEST(PieceJson, ATakeThatGoesBackInTimeIsRefused) {
     Piece piece = test::richPiece();
     piece.takes = {Take{}};

@@ -99,7 +99,7 @@ TEST(Placing, ASqueakTellsWhenTheHandMoved) {
                                      {2.0, 2.4, 59}});
         piece.reading.plans[0].position.set({4, 2});
         piece.reading.plans[4].position.set({4, 9});
-        piece.notes[1].squeak_before = squeak;
+        piece.notes[1].heard.squeak_before = squeak;
         placeAll(piece);
         return piece;
     };

@@ -29,7 +29,7 @@ Piece heardAt(const std::vector<Position>& places, const std::vector<double>& fa
                         instrument.midiAt(places[i])});
     Piece piece = test::pieceOf(rows);
     for (std::size_t i = 0; i < places.size(); ++i)
-        piece.notes[i].stiffness = {
+        piece.notes[i].heard.stiffness = {
             logB(instrument, places[i], factors[static_cast<std::size_t>(places[i].string - 1)]),
             0.05};
     return piece;

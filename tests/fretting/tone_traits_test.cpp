@@ -49,7 +49,7 @@ Piece toldPiece() {
     Piece piece = test::pieceOf(rows);
     piece.string_traits = statedTraits(instrument);
     for (std::size_t i = 0; i < places.size(); ++i) {
-        piece.notes[i].tone = toneAt(places[i], wobble(random));
+        piece.notes[i].heard.tone = toneAt(places[i], wobble(random));
         piece.reading.plans[i].position.set(places[i]);
     }
     return piece;
@@ -84,7 +84,7 @@ TEST(ToneTraits, TellTheFiveStringsOfOnePitchApart) {
         const int fret = piece.instrument.fretFor(string, 64);
         Note note = piece.notes.front();
         note.pitch.value = 64.0;
-        note.tone = toneAt({string, fret});
+        note.heard.tone = toneAt({string, fret});
         const auto evidence = toneEvidence(piece.instrument, piece.string_traits, note);
         const auto* comb = of(ReasonKind::CombFits, evidence);
         const auto* decay = of(ReasonKind::DecayFits, evidence);
@@ -111,7 +111,7 @@ TEST(ToneTraits, AFigureThatDoesNotTellStringsApartIsSwitchedOff) {
     std::mt19937 random(3);
     std::normal_distribution<double> any(2.2, 0.4);
     for (Note& note : piece.notes)
-        note.tone[at(ToneFigure::DecayLow)] = {any(random), 0.05};
+        note.heard.tone[at(ToneFigure::DecayLow)] = {any(random), 0.05};
     learnTone(piece, stringProbabilities(piece));
     for (const StringTrait& trait : piece.string_traits) {
         EXPECT_FALSE(trait.tone[at(ToneFigure::DecayLow)].told());
@@ -128,10 +128,10 @@ TEST(ToneTraits, BrightnessIsHeldAgainstLoudness) {
         Note& note = piece.notes[i];
         const Position place = piece.reading.plans[i].position.value;
         note.loudness_db = kToneLoudness_db + static_cast<double>((i * 7) % 19) - 9.0;
-        note.tone[at(ToneFigure::Tilt)] = {-12.0 + 1.5 * place.string - place.fret / 12.0 +
-                                               0.25 * (note.loudness_db - kToneLoudness_db) +
-                                               wobble(random),
-                                           0.5};
+        note.heard.tone[at(ToneFigure::Tilt)] = {-12.0 + 1.5 * place.string - place.fret / 12.0 +
+                                                     0.25 * (note.loudness_db - kToneLoudness_db) +
+                                                     wobble(random),
+                                                 0.5};
     }
     learnTone(piece, stringProbabilities(piece));
     for (std::size_t s = 0; s < 6; ++s) {
@@ -143,10 +143,10 @@ TEST(ToneTraits, BrightnessIsHeldAgainstLoudness) {
     // The same tilt, soft and loud, speaks for different strings.
     Note note = piece.notes.front();
     note.pitch.value = 64.0;
-    note.tone = {};
+    note.heard.tone = {};
     const auto best = [&](double loudness_db) {
         note.loudness_db = loudness_db;
-        note.tone[at(ToneFigure::Tilt)] = {-8.0, 0.3};
+        note.heard.tone[at(ToneFigure::Tilt)] = {-8.0, 0.3};
         const auto evidence = toneEvidence(piece.instrument, piece.string_traits, note);
         const auto& costs = of(ReasonKind::TiltFits, evidence)->costs;
         return std::ranges::min_element(costs) - costs.begin() + 1;
@@ -226,10 +226,10 @@ Piece twiceOver(bool with_tone) {
     Piece piece = test::pieceOf(rows);
     for (std::size_t i = 0; i < places.size(); ++i) {
         if (i < 36)
-            piece.notes[i].stiffness = {
+            piece.notes[i].heard.stiffness = {
                 std::log(stiffnessAt(instrument, places[i].string, places[i].fret)), 0.03};
         if (with_tone)
-            piece.notes[i].tone = toneAt(places[i], wobble(random));
+            piece.notes[i].heard.tone = toneAt(places[i], wobble(random));
     }
     return piece;
 }

@@ -125,6 +125,46 @@ TEST(Edits, FretChangesThePitchAndStringKeepsIt) {
     EXPECT_EQ(piece.reading.plans[1].position.value, (Position{3, 9}));
 }
 
+Piece withFacts() {
+    Piece piece = threeNotes();
+    for (Note& note : piece.notes) {
+        note.heard.attack.strength = 0.8;
+        note.heard.thick_first = 0.1;
+        note.heard.stiffness = {-9.0, 0.1};
+        note.heard.tone[static_cast<std::size_t>(ToneFigure::Comb)] = {-1.0, 0.1};
+    }
+    return piece;
+}
+
+TEST(Edits, DecidingLosesNoFactThatIsStillTrue) {
+    Piece piece = withFacts();
+    const HeardFacts heard = piece.notes[1].heard;
+    PieceEditor editor(piece, "2026-01-01T00:00:00Z");
+    ASSERT_TRUE(editor.accept(2).ok());
+    ASSERT_TRUE(editor.moveToString(2, 3).ok());
+    ASSERT_TRUE(editor.setPitch(2, 59).ok()) << "the pitch that it has";
+    ASSERT_TRUE(editor.setTime(2, {0.51, 0.8}).ok()) << "the same attack, put right";
+    ASSERT_TRUE(editor.toggleTechnique(2, Technique::Accent).ok());
+    EXPECT_EQ(piece.notes[1].heard, heard);
+}
+
+TEST(Edits, AFactThatIsNoLongerTrueIsDropped) {
+    Piece piece = withFacts();
+    PieceEditor editor(piece, "2026-01-01T00:00:00Z");
+    ASSERT_TRUE(editor.setFret(2, 3).ok());
+    EXPECT_FALSE(piece.notes[1].heard.stiffness.told()) << "measured of another pitch";
+    EXPECT_EQ(piece.notes[1].heard.tone, HeardTone{});
+    EXPECT_EQ(piece.notes[1].heard.thick_first, 0.1) << "the stroke was the same";
+    ASSERT_TRUE(editor.setPitch(1, 52).ok());
+    EXPECT_FALSE(piece.notes[0].heard.stiffness.told());
+    ASSERT_TRUE(editor.setTime(3, {1.2, 1.4}).ok());
+    EXPECT_EQ(piece.notes[2].heard, HeardFacts{}) << "another attack";
+    Piece whole = withFacts();
+    ASSERT_TRUE(PieceEditor(whole, "2026-01-01T00:00:00Z").split(1, 0.2).ok());
+    EXPECT_TRUE(whole.notes[0].heard.stiffness.told());
+    EXPECT_EQ(whole.notes[1].heard, HeardFacts{}) << "nothing was heard to begin there";
+}
+
 TEST(Edits, SplitSharesTheCurveAndJoinGivesItBack) {
     Piece piece = threeNotes();
     piece.notes[0].curve = {{0.1, 5.0}, {0.3, -5.0}};

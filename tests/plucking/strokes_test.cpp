@@ -1,3 +1,4 @@
+#include "piece/edits.h"
 #include "plucking/attacks.h"
 #include "plucking/strokes.h"
 #include "support/pieces.h"
@@ -71,8 +72,7 @@ TEST(Strokes, FingersTakeTurnsAndTheThumbHasTheBassStrings) {
 
 void hear(Piece& piece, std::size_t first, std::size_t count, bool down, double sure) {
     for (std::size_t i = first; i < first + count; ++i)
-        piece.notes[i].time.reasons.push_back(
-            {ReasonKind::StringsInTurn, Basis::Heard, down ? 1 : -1, 0, sure});
+        piece.notes[i].heard.thick_first = down ? sure : 1.0 - sure;
 }
 
 TEST(Attacks, NotesOfOneMovementBelongTogether) {
@@ -101,6 +101,17 @@ TEST(Strokes, WhatWasHeardClearlyOutweighsTheRule) {
     EXPECT_EQ(piece.reading.plans[0].stroke.basis, Basis::Heard);
     EXPECT_EQ(piece.reading.plans[2].stroke.basis, Basis::Reasoned);
     EXPECT_EQ(piece.reading.plans[0].stroke.reasons.front().kind, ReasonKind::StringsInTurn);
+}
+
+TEST(Strokes, AcceptingEveryNoteOfAStrumKeepsWhichWayItWasHeardToGo) {
+    Piece piece = test::pieceOf({{0.0, 0.2, 48, {5, 3}}, {0.01, 0.2, 55, {3, 0}}});
+    hear(piece, 0, 2, false, 0.95);
+    PieceEditor editor(piece, "2026-01-01T00:00:00Z");
+    ASSERT_TRUE(editor.accept(1).ok());
+    ASSERT_TRUE(editor.accept(2).ok());
+    planStrokes(piece, PluckingTool::Pick);
+    EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{U, U}));
+    EXPECT_EQ(piece.reading.plans[0].stroke.basis, Basis::Heard);
 }
 
 // Down-strokes only (common practice for heavy riffs): once enough are heard, the hand is taken to

@@ -124,17 +124,17 @@ TEST(Transcribe, NotesAppearWhileTheTakeIsHeard) {
 TEST(Repeats, ShareWhatTheirNotesSayOfTheString) {
     Piece piece = test::scalePiece(32); // four times the same bar
     const HeardStiffness stiff{-9.0, 0.05, false};
-    piece.notes[3].stiffness = stiff;
-    piece.notes[11].stiffness = {-9.03, 0.05, false};
-    piece.notes[4].stiffness = stiff; // once on a thin string, once on a thick one
-    piece.notes[12].stiffness = {-7.5, 0.05, false};
+    piece.notes[3].heard.stiffness = stiff;
+    piece.notes[11].heard.stiffness = {-9.03, 0.05, false};
+    piece.notes[4].heard.stiffness = stiff; // once on a thin string, once on a thick one
+    piece.notes[12].heard.stiffness = {-7.5, 0.05, false};
     EXPECT_EQ(poolStiffness(piece), 2);
     for (const std::size_t i : {19U, 27U}) {
-        EXPECT_TRUE(piece.notes[i].stiffness.borrowed);
-        EXPECT_NEAR(piece.notes[i].stiffness.log_b, -9.015, 1e-6);
+        EXPECT_TRUE(piece.notes[i].heard.stiffness.borrowed);
+        EXPECT_NEAR(piece.notes[i].heard.stiffness.log_b, -9.015, 1e-6);
     }
-    EXPECT_EQ(piece.notes[3].stiffness, stiff) << "what was measured stays";
-    EXPECT_FALSE(piece.notes[20].stiffness.told());
+    EXPECT_EQ(piece.notes[3].heard.stiffness, stiff) << "what was measured stays";
+    EXPECT_FALSE(piece.notes[20].heard.stiffness.told());
     Piece once = test::scalePiece(4);
     EXPECT_EQ(poolStiffness(once), 0);
 }

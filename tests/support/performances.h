@@ -31,7 +31,10 @@ inline Piece richPiece() {
         plan.stroke.probability = 0.6;
         plan.hand_fret = 1;
     }
-    piece.notes[0].stiffness = {-9.25, 0.125};
+    piece.notes[0].heard.stiffness = {-9.25, 0.125};
+    piece.notes[0].heard.attack = {0.8125, false};
+    piece.notes[0].heard.thick_first = 0.75;
+    piece.notes[2].heard.attack = {-1.0, true};
     piece.string_traits.assign(6, {0.125, 0.25, Basis::Heard});
     piece.string_traits[5].basis = Basis::Set;
     piece.misses = {{{1.5, 1.75}, 71, 0.25, {2, 12}}, {{2.5, 2.75}, 40, 0.5, {6, 0}}};

@@ -1,0 +1,53 @@
+// What was measured of a note. Facts, not decisions: solvers read them, nobody is asked about them,
+// and deciding something leaves them as they are.
+#pragma once
+
+#include "base/measure.h"
+
+#include <array>
+#include <optional>
+
+namespace wirenote {
+
+// How a note begins.
+struct HeardAttack {
+    double strength = -1.0; // 1 is typical thereabouts; negative: not measured
+    bool soft = false;      // the pitch moved without a new attack
+    bool operator==(const HeardAttack&) const = default;
+    bool told() const { return soft || strength >= 0.0; }
+};
+
+// How stiff the string behind a note sounds: the natural logarithm of the inharmonicity B, and the
+// standard deviation of that. A negative deviation: not measured.
+struct HeardStiffness {
+    double log_b = 0.0;
+    double sd = -1.0;
+    bool borrowed = false; // measured of the same note in other repeats of its phrase
+    bool among = false;    // while other strings sounded: it may be of another one
+    bool operator==(const HeardStiffness&) const = default;
+    bool told() const { return sd >= 0.0; }
+};
+
+// What beside its stiffness a note says of its string (see signal/tone_meter.h): how fast it dies,
+// low and high, where its comb lies, how its partials fall.
+enum class ToneFigure { DecayLow, DecayHigh, Comb, Tilt };
+constexpr int kToneFigures = 4;
+using HeardTone = std::array<Measure, kToneFigures>;
+
+struct HeardFacts {
+    HeardAttack attack;
+    // Of a stroke over several strings: the probability (0..1) that the thick ones came first.
+    std::optional<double> thick_first;
+    HeardStiffness stiffness;
+    HeardTone tone{};
+    bool squeak_before = false; // a hand was heard to slide along a wound string before it
+    bool operator==(const HeardFacts&) const = default;
+
+    // What was measured of partials of a pitch that it turned out not to have is of no note.
+    void forgetString() {
+        stiffness = {};
+        tone = {};
+    }
+};
+
+} // namespace wirenote
