@@ -136,7 +136,7 @@ QString attackText(const HeardAttack& attack) {
 
 QString beginningText(const Note& note) {
     if (note.time.isSet())
-        return tr("its start is set");
+        return tr("its time is set");
     return note.heard.attack.told() ? attackText(note.heard.attack) : tr("from the file");
 }
 
