@@ -161,7 +161,6 @@ Score writeScore(const Piece& piece) {
     Score score{piece.timeline.metre, piece.key, piece.timeline.tempo_bpm, {}};
     const BarGrid grid(piece.timeline);
     auto groups = groupsOf(quantise(piece).notes);
-    std::erase_if(groups, [](const Group& g) { return g.notes.empty(); }); // graces of nothing
     if (groups.empty()) {
         const GridBar bar = grid.bar(1);
         score.bars.push_back({1, bar.metre, bar.start, bar.metre.barLength(), {}});

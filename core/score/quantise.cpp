@@ -86,12 +86,22 @@ class BeatClock {
     const std::vector<double>& m_beats;
 };
 
+// From this note on graces lead to nothing: they are written with a time of their own, as any note,
+// or they would be missing on the page.
+std::size_t endOfGraces(const std::vector<Note>& notes) {
+    std::size_t end = notes.size();
+    while (end > 0 && notes[end - 1].has(Technique::Grace))
+        --end;
+    return end;
+}
+
 std::vector<BeatStrokes>
 strokesByBeat(const Piece& piece, const TimelineMap& map, double together_s) {
     const BeatClock clock(map);
+    const std::size_t end_of_graces = endOfGraces(piece.notes);
     std::vector<StrokeGroup> strokes;
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
-        if (piece.notes[i].has(Technique::Grace))
+        if (i < end_of_graces && piece.notes[i].has(Technique::Grace))
             continue;
         const double t = piece.notes[i].onset_s();
         if (strokes.empty() || t - strokes.back().time_s > together_s)
@@ -334,13 +344,12 @@ class Quantiser {
     void addGraces(std::vector<ScoreNote>& notes) const {
         std::vector<ScoreNote> graces;
         auto next = notes.begin();
-        for (std::size_t i = 0; i < m_piece.notes.size(); ++i) {
+        for (std::size_t i = 0; i < endOfGraces(m_piece.notes); ++i) {
             if (!m_piece.notes[i].has(Technique::Grace))
                 continue;
-            while (next != notes.end() && next->index <= i) // both go up
+            while (next->index <= i) // both go up, and something follows
                 ++next;
-            if (next != notes.end())
-                graces.push_back({i, next->start, Rational(0), true, 0.0});
+            graces.push_back({i, next->start, Rational(0), true, 0.0});
         }
         notes.insert(notes.end(), graces.begin(), graces.end());
         std::ranges::stable_sort(notes, [](const ScoreNote& a, const ScoreNote& b) {

@@ -43,7 +43,7 @@ struct QuantiseParameters {
 // Puts the notes on the divisions of each beat that weigh timing against readability best, with the
 // beats beside it as context (Viterbi): halves, quarters, eighths; thirds, sixths; fifths; in
 // compound metres thirds, sixths, twelfths; halves, quarters. Swung halves are read as even ones.
-// Graces take no time of their own. Lengths follow the sounding length: a note that ends shortly
+// Graces take no time of their own, unless nothing follows them. Lengths follow the sounding length: a note that ends shortly
 // before the next begins is written up to it.
 Quantised quantise(const Piece& piece, const QuantiseParameters& parameters = {});
 

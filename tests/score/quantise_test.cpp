@@ -125,6 +125,21 @@ TEST(Quantise, GracesTakeNoTime) {
     EXPECT_EQ(score.bars[0].values[0].length, Rational(1)) << "the beat before is whole";
 }
 
+// A grace with nothing after it was on no page and in no MusicXML file.
+TEST(Quantise, AGraceThatLeadsToNothingIsWrittenAsANote) {
+    Piece piece = test::pieceOf({{0.0, 0.4, 60, {2, 1}}, {0.5, 0.9, 62, {2, 3}}}, 120);
+    piece.notes[1].techniques = {Technique::Grace};
+    const auto notes = quantise(piece).notes;
+    ASSERT_EQ(notes.size(), 2U);
+    EXPECT_FALSE(notes[1].grace);
+    EXPECT_EQ(notes[1].start, Rational(1));
+    const Score score = writeScore(piece);
+    EXPECT_THAT(score.bars[0].values[1].notes, ElementsAre(1U));
+
+    piece.notes[0].techniques = {Technique::Grace};
+    EXPECT_EQ(quantise(piece).notes.size(), 2U);
+}
+
 TEST(Quantise, AStrummedChordIsOnePlace) {
     std::vector<test::Row> rows;
     for (int string = 0; string < 5; ++string)
