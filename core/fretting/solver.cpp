@@ -1,5 +1,6 @@
 #include "fretting/solver.h"
 
+#include "base/best_path.h"
 #include "fretting/candidates.h"
 
 #include <algorithm>
@@ -65,12 +66,7 @@ struct Column {
     std::size_t note = 0;
     std::vector<HandState> states;
     std::vector<double> unary;
-    std::vector<double> cheapest;
-    std::vector<int> back;
-    std::vector<double> onward; // cost of the cheapest way from here to the end
 };
-
-using Steps = std::vector<std::vector<double>>;
 
 class Lattice {
   public:
@@ -88,92 +84,49 @@ class Lattice {
         }
     }
 
-    std::vector<LinePlacement> solve() {
-        runForward();
-        runBackward();
+    std::vector<LinePlacement> solve() const {
+        const auto found = pathMarginals(
+            m_columns.size(),
+            [this](std::size_t c) { return m_columns[c].unary; },
+            [this](std::size_t c, StepCosts& costs) {
+                stepsBetween(m_columns[c - 1], m_columns[c], costs);
+            });
         std::vector<LinePlacement> placements(m_line.size());
-        if (m_columns.empty())
-            return placements;
-        const auto& last = m_columns.back().cheapest;
-        auto state =
-            static_cast<std::size_t>(std::min_element(last.begin(), last.end()) - last.begin());
-        for (std::size_t c = m_columns.size(); c-- > 0;) {
-            placements[m_columns[c].note] = placementAt(m_columns[c], state);
-            state = static_cast<std::size_t>(std::max(0, m_columns[c].back[state]));
-        }
+        for (std::size_t c = 0; c < m_columns.size(); ++c)
+            placements[m_columns[c].note] =
+                placementAt(m_columns[c], found.states[c], found.through[c]);
         return placements;
     }
 
   private:
     // A step that cannot be played everywhere would make the line unsolvable (a slur heard by
     // mistake): then all its steps are taken as free of the rule, at a flat price.
-    // [to][from]; made anew for each pass, because all of them would fill the memory.
-    Steps stepsBetween(const Column& from, const Column& to) const {
+    void stepsBetween(const Column& from, const Column& to, StepCosts& costs) const {
         constexpr double kBrokenRule = 6.0;
-        Steps step(to.states.size(), std::vector<double>(from.states.size()));
         bool any = false;
-        for (std::size_t j = 0; j < to.states.size(); ++j)
-            for (std::size_t i = 0; i < from.states.size(); ++i) {
-                step[j][i] = stepCost(m_model,
-                                      m_instrument,
-                                      m_line[from.note],
-                                      from.states[i],
-                                      m_line[to.note],
-                                      to.states[j]);
-                any = any || step[j][i] < kNever;
-            }
+        costs.fill(from.states.size(), to.states.size(), [&](std::size_t i, std::size_t j) {
+            const double cost = stepCost(m_model,
+                                         m_instrument,
+                                         m_line[from.note],
+                                         from.states[i],
+                                         m_line[to.note],
+                                         to.states[j]);
+            any = any || cost < kNever;
+            return cost;
+        });
         if (!any)
-            for (auto& row : step)
-                std::fill(row.begin(), row.end(), kBrokenRule);
-        return step;
+            costs.fill(
+                from.states.size(), to.states.size(), [](auto, auto) { return kBrokenRule; });
     }
 
-    void runForward() {
-        for (std::size_t c = 0; c < m_columns.size(); ++c) {
-            Column& now = m_columns[c];
-            now.cheapest = now.unary;
-            now.back.assign(now.states.size(), -1);
-            if (c == 0)
-                continue;
-            const Steps step = stepsBetween(m_columns[c - 1], now);
-            for (std::size_t j = 0; j < now.states.size(); ++j) {
-                double best = kNever;
-                for (std::size_t i = 0; i < step[j].size(); ++i)
-                    if (const double cost = m_columns[c - 1].cheapest[i] + step[j][i];
-                        cost < best) {
-                        best = cost;
-                        now.back[j] = static_cast<int>(i);
-                    }
-                now.cheapest[j] += best;
-            }
-        }
-    }
-
-    void runBackward() {
-        for (std::size_t c = m_columns.size(); c-- > 0;) {
-            Column& now = m_columns[c];
-            now.onward.assign(now.states.size(), 0.0);
-            if (c + 1 == m_columns.size())
-                continue;
-            const Column& next = m_columns[c + 1];
-            const Steps step = stepsBetween(now, next);
-            for (std::size_t i = 0; i < now.states.size(); ++i) {
-                double best = kNever;
-                for (std::size_t j = 0; j < next.states.size(); ++j)
-                    best = std::min(best, next.onward[j] + next.unary[j] + step[j][i]);
-                now.onward[i] = best;
-            }
-        }
-    }
-
-    LinePlacement placementAt(const Column& column, std::size_t chosen) const {
+    LinePlacement placementAt(const Column& column,
+                              std::size_t chosen,
+                              const std::vector<double>& through) const {
         LinePlacement placement;
         placement.possible = true;
         placement.state = column.states[chosen];
-        const double best = column.cheapest[chosen] + column.onward[chosen];
         for (std::size_t i = 0; i < column.states.size(); ++i) {
-            const double weight =
-                std::exp((best - column.cheapest[i] - column.onward[i]) / m_model.temperature);
+            const double weight = std::exp((through[chosen] - through[i]) / m_model.temperature);
             keepBest(
                 placement.places, column.states[i].position, weight, &PlaceProbability::position);
             if (column.states[i].position == placement.state.position)

@@ -1,11 +1,10 @@
 #include "hearing/pitch_track.h"
 
+#include "base/best_path.h"
 #include "music/pitch.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
-#include <cstdint>
 
 namespace wirenote {
 namespace {
@@ -49,39 +48,26 @@ std::size_t PitchTrack::frameFrom(double time_s) const {
 
 PitchTrack smoothPitch(const PitchCandidates& candidates, const TrackParameters& p) {
     PitchTrack track{candidates.hop_s, candidates.first_s, {}};
-    // Of each frame only where its states came from is kept: an hour has 360,000 frames.
-    std::vector<std::array<std::int8_t, kMostStates>> back;
-    back.reserve(candidates.frames.size());
-    std::vector<State> before;
-    for (const auto& frame : candidates.frames) {
-        auto states = statesOf(frame, p);
-        auto& came = back.emplace_back();
-        came.fill(0);
-        for (std::size_t j = 0; j < states.size() && !before.empty(); ++j) {
-            double best = -1e30;
-            for (std::size_t k = 0; k < before.size(); ++k) {
-                const double score = before[k].score - moveCost(before[k], states[j], p);
-                if (score > best) {
-                    best = score;
-                    came[j] = static_cast<std::int8_t>(k);
-                }
-            }
-            states[j].score += best;
-        }
-        before = std::move(states);
-    }
-    track.frames.resize(back.size());
-    if (back.empty())
-        return track;
-    auto state = static_cast<std::size_t>(std::ranges::max_element(before, {}, &State::score) -
-                                          before.begin());
-    for (std::size_t i = back.size(); i-- > 0;) {
-        if (state > 0) { // 0 is unvoiced
-            const PitchCandidate& c = candidates.frames[i][state - 1];
+    track.frames.resize(candidates.frames.size());
+    const auto own = [&](std::size_t frame) {
+        std::vector<double> costs;
+        for (const State& state : statesOf(candidates.frames[frame], p))
+            costs.push_back(-state.score);
+        return costs;
+    };
+    const auto moves = [&](std::size_t frame, StepCosts& costs) {
+        const auto from = statesOf(candidates.frames[frame - 1], p);
+        const auto to = statesOf(candidates.frames[frame], p);
+        costs.fill(from.size(), to.size(), [&](std::size_t i, std::size_t j) {
+            return moveCost(from[i], to[j], p);
+        });
+    };
+    const auto chosen = bestPath(candidates.frames.size(), own, moves);
+    for (std::size_t i = 0; i < chosen.size(); ++i)
+        if (chosen[i] > 0) { // 0 is unvoiced
+            const PitchCandidate& c = candidates.frames[i][chosen[i] - 1];
             track.frames[i] = {static_cast<float>(midiFromHz(c.f0_hz)), c.clarity};
         }
-        state = static_cast<std::size_t>(back[i][state]);
-    }
     return track;
 }
 

@@ -1,7 +1,8 @@
 #include "hearing/voices.h"
 
+#include "base/best_path.h"
+
 #include <algorithm>
-#include <array>
 #include <limits>
 
 namespace wirenote {
@@ -59,31 +60,25 @@ std::vector<VoiceSpan> voiceSpans(const std::vector<ChordEvent>& events,
     if (instrument.isBass() || events.empty())
         return {{{0.0, kForever_s}, Voices::Line}};
     const auto said = witnesses(events, p);
-    // Scores of being a line [0] or several voices [1] up to each attack, and where they came from.
-    std::array<double, 2> score{0.0, 0.0};
-    std::vector<std::array<int, 2>> from;
+    std::vector<double> change(events.size(), p.change);
     double last_s = events.front().onset_s; // what spoke
-    for (std::size_t i = 0; i < said.size(); ++i) {
-        const double w = said[i];
-        const bool paused = speaks(events[i], p) && events[i].onset_s - last_s > p.pause_s;
-        last_s = speaks(events[i], p) ? events[i].onset_s : last_s;
-        const double change = paused ? p.change_paused : p.change;
-        const std::array<double, 2> last = score;
-        std::array<int, 2> came{0, 1};
-        for (const int now : {0, 1}) {
-            const auto n = static_cast<std::size_t>(now);
-            if (last[1 - n] - change > last[n])
-                came[n] = 1 - now;
-            score[n] = std::max(last[n], last[1 - n] - change) + (now == 1 ? 0.5 : -0.5) * w;
-        }
-        from.push_back(came);
+    for (std::size_t i = 0; i < events.size(); ++i) {
+        if (!speaks(events[i], p))
+            continue;
+        if (events[i].onset_s - last_s > p.pause_s)
+            change[i] = p.change_paused;
+        last_s = events[i].onset_s;
     }
-    std::vector<int> course(events.size());
-    int now = score[1] > score[0] ? 1 : 0;
-    for (std::size_t i = events.size(); i-- > 0;) {
-        course[i] = now;
-        now = from[i][static_cast<std::size_t>(now)];
-    }
+    // State 0 is a line, 1 several voices.
+    const auto own = [&said](std::size_t i) {
+        return std::vector<double>{0.5 * said[i], -0.5 * said[i]};
+    };
+    const auto course = bestPath(events.size(), own, [&](std::size_t i, StepCosts& costs) {
+        costs.fill(2, 2, [&](std::size_t from, std::size_t to) {
+            // Of two equal courses the one that changes earlier.
+            return from == to ? 0.0 : change[i] + 1e-9;
+        });
+    });
     std::vector<VoiceSpan> spans;
     for (std::size_t i = 0; i < events.size(); ++i) {
         const Voices voices = course[i] == 1 ? Voices::Several : Voices::Line;

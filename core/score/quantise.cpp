@@ -1,5 +1,6 @@
 #include "score/quantise.h"
 
+#include "base/best_path.h"
 #include "base/numbers.h"
 #include "piece/timeline_map.h"
 
@@ -170,42 +171,22 @@ Choice choose(const std::vector<BeatStrokes>& beats,
               const Timeline& timeline,
               const QuantiseParameters& p) {
     Choice choice;
-    std::vector<std::vector<double>> best;
-    std::vector<std::vector<std::size_t>> from;
-    for (std::size_t i = 0; i < beats.size(); ++i) {
-        const auto& divisions = divisionsOf(beats[i].metre);
-        choice.costs.emplace_back();
-        best.emplace_back();
-        from.emplace_back();
-        const bool beside = i > 0 && beats[i].beat - beats[i - 1].beat == 1;
-        for (const Division& division : divisions) {
-            const double own = costOf(beats[i], division, timeline.swing, p) +
-                               costOfSet(timeline, beats[i].beat, division.parts);
-            choice.costs.back().push_back(own);
-            double least = 0.0;
-            std::size_t back = 0;
-            if (i > 0) {
-                const auto& before = divisionsOf(beats[i - 1].metre);
-                least = 1e18;
-                for (std::size_t k = 0; k < before.size(); ++k) {
-                    const double way =
-                        best[i - 1][k] + (beside ? betweenCost(before[k], division, p) : 0.0);
-                    if (way < least) {
-                        least = way;
-                        back = k;
-                    }
-                }
-            }
-            best.back().push_back(own + least);
-            from.back().push_back(back);
-        }
+    for (const BeatStrokes& beat : beats) {
+        auto& costs = choice.costs.emplace_back();
+        for (const Division& division : divisionsOf(beat.metre))
+            costs.push_back(costOf(beat, division, timeline.swing, p) +
+                            costOfSet(timeline, beat.beat, division.parts));
     }
-    choice.division.resize(beats.size());
-    for (std::size_t i = beats.size(); i-- > 0;)
-        choice.division[i] =
-            i + 1 == beats.size()
-                ? static_cast<std::size_t>(std::ranges::min_element(best[i]) - best[i].begin())
-                : from[i + 1][choice.division[i + 1]];
+    const auto steps = [&](std::size_t i, StepCosts& costs) {
+        const auto& from = divisionsOf(beats[i - 1].metre);
+        const auto& to = divisionsOf(beats[i].metre);
+        const bool beside = beats[i].beat - beats[i - 1].beat == 1;
+        costs.fill(from.size(), to.size(), [&](std::size_t a, std::size_t b) {
+            return beside ? betweenCost(from[a], to[b], p) : 0.0;
+        });
+    };
+    choice.division =
+        bestPath(beats.size(), [&](std::size_t i) { return choice.costs[i]; }, steps);
     return choice;
 }
 
