@@ -1,5 +1,7 @@
 #include "fretting/hand_costs.h"
 
+#include "piece/one_stroke.h"
+
 #include <algorithm>
 #include <cmath>
 #include <cstdlib>
@@ -147,7 +149,7 @@ double stepCost(const HandModel& m,
                 const HandState& from,
                 const LineNote& b,
                 const HandState& to) {
-    if (std::abs(b.onset_s - a.onset_s) < m.same_moment_s && b.slur == Slur::None)
+    if (beginTogether(a.onset_s, b.onset_s) && b.slur == Slur::None)
         return togetherCost(m, a, from, b, to);
     double cost = shiftCost(m, a, from, b, to) + squeakCost(m, instrument, b, from, to);
     const int crossed = std::abs(to.position.string - from.position.string);

@@ -80,7 +80,6 @@ struct HandModel {
     double bend_wound = 0.5; // for each semitone
     double vibrato_open = 6.0;
     double vibrato_low = 0.25;   // for each fret below the third
-    double same_moment_s = 0.02; // notes this near are plucked together
     double strings_out_of_order =
         8.0;                          // of two notes together, the higher not on the thinner string
     double skipped_in_strum = 1.0;    // a string that a pick passes over must be damped

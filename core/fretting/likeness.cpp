@@ -1,5 +1,7 @@
 #include "fretting/likeness.h"
 
+#include "piece/one_stroke.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -9,8 +11,6 @@ namespace {
 using Shares = std::vector<double>; // of the strings, the thinnest first
 
 struct Strike {
-    std::size_t first = 0;
-    std::size_t last = 0; // one behind
     double time_s = 0.0;
     std::vector<std::size_t> by_pitch;
 };
@@ -30,18 +30,15 @@ class Strikes {
         while (i > 0 && notes[i - 1].onset_s() > earliest)
             --i;
         m_first = i;
-        while (i < notes.size() && notes[i].onset_s() < latest) {
-            Strike strike{i, i + 1, notes[i].onset_s(), {}};
-            while (strike.last < notes.size() && !notes[strike.last].slurred() &&
-                   notes[strike.last].onset_s() - notes[strike.last - 1].onset_s() <
-                       m_model.same_moment_s &&
-                   notes[strike.last].onset_s() - strike.time_s < m_model.longest_stroke_s)
-                ++strike.last;
-            for (std::size_t k = i; k < strike.last; ++k)
-                if (notes[k].pitched() && !notes[k].has(Technique::Harmonic))
-                    strike.by_pitch.push_back(k);
+        while (i < notes.size() && notes[i].onset_s() < latest)
+            ++i;
+        for (const auto& struck : strokesOf(std::span(notes).subspan(m_first, i - m_first))) {
+            Strike strike{notes[m_first + struck.front()].onset_s(), {}};
+            for (const std::size_t k : struck)
+                if (const Note& note = notes[m_first + k];
+                    note.pitched() && !note.has(Technique::Harmonic))
+                    strike.by_pitch.push_back(m_first + k);
             std::ranges::sort(strike.by_pitch, {}, [&](std::size_t k) { return midi(k); });
-            i = strike.last;
             if (strike.by_pitch.size() >= 2)
                 m_all.push_back(std::move(strike));
         }

@@ -7,8 +7,6 @@ namespace wirenote {
 
 // How far like strokes nearby speak for each other (working figures, common practice).
 struct LikenessModel {
-    double same_moment_s = 0.02; // notes of one stroke follow each other as closely as this
-    double longest_stroke_s = 0.15;
     double reach_s = 3.0;         // strokes further away say nothing
     double otherwise = 0.1;       // how often a grip that is struck again has changed
     double shape_otherwise = 0.2; // how often one that moves takes another shape

@@ -6,6 +6,7 @@
 #include "fretting/solver.h"
 #include "fretting/string_traits.h"
 #include "fretting/tone_traits.h"
+#include "piece/one_stroke.h"
 
 #include <algorithm>
 
@@ -45,21 +46,17 @@ LineNote lineNote(const Piece& piece, std::size_t i) {
     return line;
 }
 
-// Strokes of three and more strings whose notes come one after the other.
-void markStrums(std::vector<LineNote>& line, const HandModel& model) {
+// Strokes of three and more strings whose notes come one after the other; the line is of these
+// notes.
+void markStrums(std::vector<LineNote>& line, std::span<const Note> notes) {
     constexpr std::size_t kFewest = 3;
     constexpr double kLeastStep_s = 0.004; // a hand that plucks takes all at once
-    for (std::size_t i = 0; i < line.size();) {
-        std::size_t end = i + 1;
-        while (end < line.size() && line[end].slur == Slur::None &&
-               line[end].onset_s - line[end - 1].onset_s < model.same_moment_s)
-            ++end;
-        const auto count = end - i;
-        const double spread = line[end - 1].onset_s - line[i].onset_s;
-        if (count >= kFewest && spread >= kLeastStep_s * static_cast<double>(count - 1))
-            for (std::size_t k = i; k < end; ++k)
-                line[k].crossed = true;
-        i = end;
+    for (const auto& stroke : strokesOf(notes)) {
+        const double spread_s = notes[stroke.back()].onset_s() - notes[stroke.front()].onset_s();
+        if (stroke.size() >= kFewest &&
+            spread_s >= kLeastStep_s * static_cast<double>(stroke.size() - 1))
+            for (const std::size_t i : stroke)
+                line[i].crossed = true;
     }
 }
 
@@ -129,7 +126,7 @@ void placeSpan(Piece& piece, std::size_t from, std::size_t to, const HandModel& 
         if (i < from || i >= to)
             fixAsIs(line.back(), piece.reading.plans[i]);
     }
-    markStrums(line, model);
+    markStrums(line, std::span(piece.notes).subspan(first, last - first));
     if (alike) {
         auto evidence = likenessEvidence(piece, from, to);
         for (std::size_t i = from; i < to; ++i)

@@ -5,7 +5,7 @@ namespace wirenote {
 std::vector<IndexSpan> strokeSpans(const std::vector<double>& onsets_s) {
     std::vector<IndexSpan> spans;
     for (std::size_t i = 0; i < onsets_s.size(); ++i) {
-        const bool goes_on = !spans.empty() && onsets_s[i] - onsets_s[i - 1] <= kStrokeApart_s &&
+        const bool goes_on = !spans.empty() && beginTogether(onsets_s[i - 1], onsets_s[i]) &&
                              onsets_s[i] - onsets_s[spans.back().first] <= kWholeStroke_s;
         if (!goes_on)
             spans.push_back({i, i});

@@ -13,6 +13,11 @@ namespace wirenote {
 constexpr double kStrokeApart_s = 0.03;
 constexpr double kWholeStroke_s = 0.15;
 
+// Whether the hand that began one note began the next one with the same movement.
+inline bool beginTogether(double a_s, double b_s) {
+    return b_s - a_s <= kStrokeApart_s && a_s - b_s <= kStrokeApart_s;
+}
+
 struct IndexSpan {
     std::size_t first = 0;
     std::size_t end = 0; // one behind
