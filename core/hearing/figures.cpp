@@ -1,5 +1,7 @@
 #include "hearing/figures.h"
 
+#include "piece/one_stroke.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -32,16 +34,6 @@ std::size_t trillLength(const std::vector<Note>& notes, std::size_t first, doubl
            (end < first + 2 || notes[end].midi() == notes[end - 2].midi()))
         ++end;
     return end - first;
-}
-
-// Where each stroke begins in the list; the end of the list closes it.
-std::vector<std::size_t> strokes(const std::vector<Note>& notes, double together_s) {
-    std::vector<std::size_t> starts;
-    for (std::size_t i = 0; i < notes.size(); ++i)
-        if (starts.empty() || notes[i].onset_s() - notes[starts.back()].onset_s() > together_s)
-            starts.push_back(i);
-    starts.push_back(notes.size());
-    return starts;
 }
 
 } // namespace
@@ -135,12 +127,12 @@ void markRolls(std::vector<Note>& notes, const FigureParameters& p) {
 }
 
 void markAccents(std::vector<Note>& notes, const FigureParameters& p) {
-    const auto starts = strokes(notes, p.stroke_s);
+    const auto strokes = strokesOf(notes);
     std::vector<double> loudness;
-    for (std::size_t s = 0; s + 1 < starts.size(); ++s) {
+    for (const auto& stroke : strokes) {
         double loudest = -200.0;
-        for (std::size_t i = starts[s]; i < starts[s + 1]; ++i)
-            if (notes[i].pitched() && !notes[i].slurred())
+        for (const std::size_t i : stroke)
+            if (notes[i].pitched())
                 loudest = std::max(loudest, notes[i].loudness_db);
         loudness.push_back(loudest);
     }
@@ -163,7 +155,7 @@ void markAccents(std::vector<Note>& notes, const FigureParameters& p) {
             off.push_back(std::abs(db - usual));
         if (loudness[s] < usual + std::max(p.accent_db, p.accent_spread * median(off)))
             continue;
-        for (std::size_t i = starts[s]; i < starts[s + 1]; ++i)
+        for (const std::size_t i : strokes[s])
             if (notes[i].pitched() && notes[i].loudness_db > loudness[s] - 6.0)
                 notes[i].add(Technique::Accent);
     }

@@ -18,9 +18,8 @@ struct FigureParameters {
     double tremolo_even = 0.3;     // … and none further from the usual distance than this share
     double rake_gap_s = 0.07;      // damped strokes this close to each other and to the note
     int rake_strokes = 2;
-    double stroke_s = 0.065;   // onsets closer than this belong to one stroke, unless …
-    double roll_gap_s = 0.018; // … from this mean distance on, which is a rolled chord
-    double roll_s = 0.05;      // at least so long altogether
+    double roll_gap_s = 0.018; // from this mean distance on a chord is rolled …
+    double roll_s = 0.05;      // … and at least so long altogether
     double roll_most_gap_s = 0.14;
     int accent_around = 8;      // strokes each way that tell what is usual
     double accent_db = 4.5;     // louder than the usual stroke, and …

@@ -2,6 +2,7 @@
 
 #include "base/best_path.h"
 #include "base/numbers.h"
+#include "piece/one_stroke.h"
 #include "piece/timeline_map.h"
 
 #include <algorithm>
@@ -96,19 +97,22 @@ std::size_t endOfGraces(const std::vector<Note>& notes) {
     return end;
 }
 
-std::vector<BeatStrokes>
-strokesByBeat(const Piece& piece, const TimelineMap& map, double together_s) {
+std::vector<BeatStrokes> strokesByBeat(const Piece& piece, const TimelineMap& map) {
     const BeatClock clock(map);
     const std::size_t end_of_graces = endOfGraces(piece.notes);
+    std::vector<std::size_t> placed;
+    std::vector<double> onsets_s;
+    for (std::size_t i = 0; i < piece.notes.size(); ++i)
+        if (i >= end_of_graces || !piece.notes[i].has(Technique::Grace)) {
+            placed.push_back(i);
+            onsets_s.push_back(piece.notes[i].onset_s());
+        }
     std::vector<StrokeGroup> strokes;
-    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
-        if (i < end_of_graces && piece.notes[i].has(Technique::Grace))
-            continue;
-        const double t = piece.notes[i].onset_s();
-        if (strokes.empty() || t - strokes.back().time_s > together_s)
-            strokes.push_back({{}, t, 0.0});
-        strokes.back().notes.push_back(i);
-    }
+    for (const IndexSpan span : strokeSpans(onsets_s))
+        strokes.push_back({{placed.begin() + static_cast<std::ptrdiff_t>(span.first),
+                            placed.begin() + static_cast<std::ptrdiff_t>(span.end)},
+                           onsets_s[span.first],
+                           0.0});
     std::vector<BeatStrokes> beats;
     for (StrokeGroup& stroke : strokes) {
         const double at = clock.at(stroke.time_s);
@@ -256,7 +260,7 @@ class Quantiser {
   public:
     Quantiser(const Piece& piece, const QuantiseParameters& p)
         : m_piece(piece), m_p(p), m_map(piece.timeline), m_clock(m_map),
-          m_beats(strokesByBeat(piece, m_map, p.stroke_s)),
+          m_beats(strokesByBeat(piece, m_map)),
           m_choice(choose(m_beats, piece.timeline, p)) {}
 
     Quantised run() {

@@ -37,7 +37,6 @@ struct QuantiseParameters {
     double most = 9.0;          // no single stroke costs more
     double collision = 3.5;     // two strokes on one place
     double other_family = 0.9;  // a beat divided by two beside one divided by three or five
-    double stroke_s = 0.035;    // onsets closer than this are one stroke
 };
 
 // Puts the notes on the divisions of each beat that weigh timing against readability best, with the
