@@ -5,6 +5,7 @@
 #include "app/theme.h"
 #include "app/transport.h"
 #include "app/wording.h"
+#include "piece/one_stroke.h"
 
 #include <QPainter>
 #include <algorithm>
@@ -15,7 +16,6 @@ namespace wirenote::app {
 namespace {
 constexpr double kWordsWidth = 190.0;
 constexpr int kMostRinging = 3;
-constexpr double kSameStroke_s = 0.04;
 } // namespace
 
 struct NeckView::Moment {
@@ -76,7 +76,7 @@ NeckView::Moment NeckView::momentNow() const {
         const Note& note = piece.notes[i];
         if (!piece.reading.plans[i].placed())
             continue;
-        if (note.onset_s() > t + kSameStroke_s) {
+        if (note.onset_s() > t + kStrokeApart_s) {
             moment.next = &piece.reading.plans[i];
             break;
         }
@@ -93,8 +93,7 @@ NeckView::Moment NeckView::momentNow() const {
     moment.now = &piece.reading.plans[now];
     moment.note = &piece.notes[now];
     for (const std::size_t i : sounding) {
-        const bool same =
-            std::abs(piece.notes[i].onset_s() - moment.note->onset_s()) < kSameStroke_s;
+        const bool same = beginTogether(piece.notes[i].onset_s(), moment.note->onset_s());
         if (i != now)
             (same ? moment.together : moment.ringing).push_back(&piece.reading.plans[i]);
     }

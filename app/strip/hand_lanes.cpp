@@ -11,8 +11,6 @@
 namespace wirenote::app {
 namespace {
 
-constexpr double kSameStroke_s = 0.04;
-
 QString roman(int fret) {
     static const std::array<const char*, 18> kNumbers = {"",
                                                          "I",
@@ -44,16 +42,13 @@ bool inSight(const Note& note, const LaneArea& area) {
 } // namespace
 
 // The fingers of one stroke, from the thickest string to the thinnest, in one word.
-void FingersLane::paintFingers(QPainter& painter, const LaneArea& area, std::size_t first) const {
+void FingersLane::paintFingers(QPainter& painter, const LaneArea& area, IndexSpan stroke) const {
     static constexpr std::array<const char*, 7> kDigits = {"", "0", "1", "2", "3", "4", "T"};
     const Piece& piece = m_bench.document.piece();
     QString word;
     bool chosen = false;
     bool set = false;
-    for (std::size_t i = first;
-         i < piece.notes.size() &&
-         piece.notes[i].onset_s() - piece.notes[first].onset_s() <= kSameStroke_s;
-         ++i) {
+    for (std::size_t i = stroke.first; i < stroke.end; ++i) {
         if (!piece.notes[i].has(Technique::GhostStroke)) // no finger presses there
             word += QString::fromLatin1(
                 kDigits[static_cast<std::size_t>(piece.reading.plans[i].finger.value)]);
@@ -63,7 +58,7 @@ void FingersLane::paintFingers(QPainter& painter, const LaneArea& area, std::siz
     // A finger that is only reasoned is written lightly; one that a person set stands out.
     painter.setFont(uiFont(word.size() > 2 ? 7.5 : 10.0, set || chosen));
     painter.setPen(chosen ? theme().accent : set ? theme().ink : theme().quiet);
-    const double x = area.xOf(piece.notes[first].onset_s()) + 8;
+    const double x = area.xOf(piece.notes[stroke.first].onset_s()) + 8;
     painter.drawText(QRectF(x - 24, area.rect.top() + 2, 48, 22), Qt::AlignCenter, word);
 }
 
@@ -75,6 +70,9 @@ void FingersLane::paint(QPainter& painter, const LaneArea& area) const {
     const Piece& piece = m_bench.document.piece();
     int last_hand = 0;
     double last_label_x = -1e9;
+    for (const IndexSpan stroke : strokeSpans(piece.notes))
+        if (inSight(piece.notes[stroke.first], area))
+            paintFingers(painter, area, stroke);
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         const NotePlan& plan = piece.reading.plans[i];
         const bool new_hand =
@@ -84,8 +82,6 @@ void FingersLane::paint(QPainter& painter, const LaneArea& area) const {
         if (!inSight(piece.notes[i], area))
             continue;
         const double x = area.xOf(piece.notes[i].onset_s()) + 8;
-        if (i == 0 || piece.notes[i].onset_s() - piece.notes[i - 1].onset_s() > kSameStroke_s)
-            paintFingers(painter, area, i);
         if (!new_hand || x - last_label_x < 26)
             continue;
         last_label_x = x;

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/strip/lane.h"
+#include "piece/one_stroke.h"
 
 namespace wirenote::app {
 
@@ -13,7 +14,7 @@ class FingersLane : public Lane {
     void paint(QPainter& painter, const LaneArea& area) const override;
 
   private:
-    void paintFingers(QPainter& painter, const LaneArea& area, std::size_t first) const;
+    void paintFingers(QPainter& painter, const LaneArea& area, IndexSpan stroke) const;
 };
 
 class StrokesLane : public Lane {

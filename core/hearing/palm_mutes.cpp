@@ -1,5 +1,6 @@
 #include "hearing/palm_mutes.h"
 
+#include "piece/one_stroke.h"
 #include "signal/fft.h"
 #include "signal/hann.h"
 
@@ -15,7 +16,6 @@ constexpr double kStretch_s = 0.040;
 constexpr double kLow_hz = 60.0;
 constexpr double kUpper_hz = 800.0;
 constexpr double kTop_hz = 6000.0;
-constexpr double kTogether_s = 0.05; // notes of one attack
 constexpr double kLongest_s = 1.5;
 
 struct Levels {
@@ -66,10 +66,7 @@ EarlyDecay earlyDecay(SoundView sound, double onset_s) {
 
 void markPalmMutes(SoundView sound, std::vector<Note>& notes, const PalmMuteParameters& p) {
     RealFft fft(kFft);
-    for (std::size_t i = 0; i < notes.size();) {
-        std::size_t end = i + 1;
-        while (end < notes.size() && notes[end].onset_s() - notes[i].onset_s() < kTogether_s)
-            ++end;
+    for (const auto [i, end] : strokeSpans(notes)) {
         const double next_s = end < notes.size() ? notes[end].onset_s() : sound.length_s();
         const double last_s = notes[end - 1].onset_s();
         const bool struck = !notes[i].slurred() && !notes[i].has(Technique::GhostStroke) &&
@@ -83,7 +80,6 @@ void markPalmMutes(SoundView sound, std::vector<Note>& notes, const PalmMutePara
                     std::max(notes[n].offset_s(),
                              mutedEnd(sound, fft, notes[n].onset_s(), next_s, p.end_drop_db));
             }
-        i = end;
     }
 }
 

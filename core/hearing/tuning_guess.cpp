@@ -1,5 +1,7 @@
 #include "hearing/tuning_guess.h"
 
+#include "piece/one_stroke.h"
+
 #include <algorithm>
 #include <cmath>
 
@@ -75,9 +77,8 @@ constexpr double kOffNeck = -4.0; // of the logarithm, for a note that cannot be
 // It goes on sounding well into the next stroke: open strings do, fretted ones are let go.
 bool ringsOn(const std::vector<Note>& notes, std::size_t i) {
     constexpr double kInto_s = 0.15;
-    constexpr double kSameStroke_s = 0.06;
     for (std::size_t j = i + 1; j < notes.size(); ++j)
-        if (notes[j].onset_s() > notes[i].onset_s() + kSameStroke_s)
+        if (!beginTogether(notes[j - 1].onset_s(), notes[j].onset_s()))
             return notes[i].offset_s() > notes[j].onset_s() + kInto_s;
     return false;
 }

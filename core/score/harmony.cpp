@@ -1,11 +1,13 @@
 #include "score/harmony.h"
 
+#include "piece/one_stroke.h"
+
 #include <algorithm>
 
 namespace wirenote {
 namespace {
 
-constexpr double kTogether_s = 0.06;
+constexpr double kRingsOn_s = 0.12; // into what begins next, at the least
 constexpr std::size_t kFewest = 2; // notes that make a chord
 
 } // namespace
@@ -13,11 +15,11 @@ constexpr std::size_t kFewest = 2; // notes that make a chord
 std::vector<ChordSpan> chordsOf(const Piece& piece) {
     std::vector<ChordSpan> spans;
     std::vector<const Note*> ringing;
-    for (std::size_t i = 0; i < piece.notes.size();) {
-        const double at_s = piece.notes[i].onset_s();
+    for (const IndexSpan stroke : strokeSpans(piece.notes)) {
+        const double at_s = piece.notes[stroke.first].onset_s();
         std::erase_if(ringing,
-                      [at_s](const Note* n) { return n->offset_s() < at_s + 2.0 * kTogether_s; });
-        for (; i < piece.notes.size() && piece.notes[i].onset_s() < at_s + kTogether_s; ++i)
+                      [at_s](const Note* n) { return n->offset_s() < at_s + kRingsOn_s; });
+        for (std::size_t i = stroke.first; i < stroke.end; ++i)
             if (!piece.notes[i].has(Technique::GhostStroke) && !piece.notes[i].has(Technique::Dead))
                 ringing.push_back(&piece.notes[i]);
         std::vector<int> midis;

@@ -1,12 +1,14 @@
 #include "score/span_summary.h"
 
+#include "piece/one_stroke.h"
+
 #include <algorithm>
 #include <cmath>
 
 namespace wirenote {
 namespace {
 
-constexpr double kTogether_s = 0.06;
+constexpr double kRingsOn_s = 0.06; // into what begins, at the least
 constexpr double kNearlyAsWell = 0.03; // of correlation
 constexpr int kApart = 7;              // semitones between a bass and a melody, at least
 constexpr std::size_t kEnough = 4;     // moments to speak of a balance
@@ -34,9 +36,9 @@ std::optional<double> balance(const std::vector<const Note*>& notes) {
         const Note* bass = nullptr;
         bool highest = true;
         for (std::size_t k = i > 24 ? i - 24 : 0;
-             k < notes.size() && notes[k]->onset_s() < notes[i]->onset_s() + kTogether_s;
+             k < notes.size() && notes[k]->onset_s() <= notes[i]->onset_s() + kStrokeApart_s;
              ++k) {
-            if (k == i || notes[k]->offset_s() < notes[i]->onset_s() + kTogether_s)
+            if (k == i || notes[k]->offset_s() < notes[i]->onset_s() + kRingsOn_s)
                 continue;
             highest = highest && notes[k]->midi() < notes[i]->midi();
             if (!bass || notes[k]->midi() < bass->midi())
