@@ -1,5 +1,6 @@
 #include "app/why_card.h"
 
+#include "base/median.h"
 #include "app/document.h"
 #include "app/edit_commands.h"
 #include "app/listen_panel.h"
@@ -61,11 +62,7 @@ double middleDeviation(const Note& note) {
     std::vector<double> cents;
     for (const PitchPoint& p : note.curve)
         cents.push_back(p.dev_cents);
-    if (cents.empty())
-        return 0.0;
-    std::nth_element(
-        cents.begin(), cents.begin() + static_cast<std::ptrdiff_t>(cents.size() / 2), cents.end());
-    return cents[cents.size() / 2];
+    return median(cents).value_or(0.0);
 }
 
 QString placeText(Position p) {

@@ -1,5 +1,7 @@
 #include "vision/neck_presence.h"
 
+#include "base/median.h"
+
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -150,10 +152,8 @@ std::vector<double> wiresIn(const cv::Mat& change, double start) {
             auto& here = clear[static_cast<std::size_t>(x)];
             here = std::max(here, std::abs(sum));
         }
-    std::vector<float> sorted = clear;
-    const auto middle = sorted.begin() + static_cast<std::ptrdiff_t>(sorted.size() / 2);
-    std::nth_element(sorted.begin(), middle, sorted.end());
-    const float least = static_cast<float>(kClear) * std::max(*middle, 2.0F * kRows);
+    const float middle = median(std::vector(clear)).value_or(0.0F);
+    const float least = static_cast<float>(kClear) * std::max(middle, 2.0F * kRows);
     std::vector<double> places;
     for (std::size_t x = 2; x + 2 < clear.size(); ++x)
         if (clear[x] >= least && clear[x] >= *std::max_element(&clear[x - 2], &clear[x + 3]))

@@ -1,5 +1,6 @@
 #include "hearing/bends.h"
 
+#include "base/median.h"
 #include "hearing/techniques.h"
 
 #include <algorithm>
@@ -112,9 +113,7 @@ std::vector<double> levelsOf(const Note& note, const DrawnParameters& p) {
                 cents.push_back(point.dev_cents);
         if (cents.size() < 3)
             continue;
-        const auto middle = cents.begin() + static_cast<std::ptrdiff_t>(cents.size() / 2);
-        std::ranges::nth_element(cents, middle);
-        levels.push_back(*middle);
+        levels.push_back(*median(cents));
     }
     return levels;
 }

@@ -1,5 +1,6 @@
 #include "hearing/curves.h"
 
+#include "base/median.h"
 #include "hearing/bends.h"
 #include "hearing/techniques.h"
 
@@ -156,17 +157,15 @@ class PitchFollower {
             if (const auto off = peakNear(hz, reach_cents))
                 cents.push_back(*off);
         }
-        if (cents.empty())
+        const auto middle = median(cents);
+        if (!middle)
             return {};
-        const auto middle = cents.begin() + static_cast<std::ptrdiff_t>(cents.size() / 2);
-        std::ranges::nth_element(cents, middle);
-        const double median = *middle;
         const auto agreeing = std::ranges::count_if(
-            cents, [&](double c) { return std::abs(c - median) < m_p.agree_cents; });
+            cents, [&](double c) { return std::abs(c - *middle) < m_p.agree_cents; });
         const double before = m_notes[i].curve.empty() ? 0.0 : m_notes[i].curve.back().dev_cents;
-        if (agreeing < m_p.least_agreeing || std::abs(before + median) > m_p.most_cents)
+        if (agreeing < m_p.least_agreeing || std::abs(before + *middle) > m_p.most_cents)
             return {};
-        return before + median;
+        return before + *middle;
     }
 
     SoundView m_sound;

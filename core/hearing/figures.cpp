@@ -1,5 +1,6 @@
 #include "hearing/figures.h"
 
+#include "base/median.h"
 #include "piece/one_stroke.h"
 
 #include <algorithm>
@@ -7,14 +8,6 @@
 
 namespace wirenote {
 namespace {
-
-double median(std::vector<double> values) {
-    if (values.empty())
-        return 0.0;
-    const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-    std::ranges::nth_element(values, middle);
-    return *middle;
-}
 
 bool slurredTogether(const Note& from, const Note& to) {
     return to.slurred() && to.onset_s() - from.offset_s() < 0.03;
@@ -72,7 +65,7 @@ void markTremolos(std::vector<Note>& notes, const FigureParameters& p) {
             gaps.push_back(notes[end].onset_s() - notes[end - 1].onset_s());
             ++end;
         }
-        const double usual = median(gaps);
+        const double usual = median(gaps).value_or(0.0);
         const bool even = std::ranges::all_of(
             gaps, [&](double gap) { return std::abs(gap - usual) <= p.tremolo_even * usual; });
         if (even && static_cast<int>(end - i) >= p.tremolo_strokes)
@@ -149,11 +142,11 @@ void markAccents(std::vector<Note>& notes, const FigureParameters& p) {
                 around.push_back(loudness[k]);
         if (around.size() < reach)
             continue;
-        const double usual = median(around);
+        const double usual = median(around).value_or(0.0);
         std::vector<double> off;
         for (const double db : around)
             off.push_back(std::abs(db - usual));
-        if (loudness[s] < usual + std::max(p.accent_db, p.accent_spread * median(off)))
+        if (loudness[s] < usual + std::max(p.accent_db, p.accent_spread * median(off).value_or(0.0)))
             continue;
         for (const std::size_t i : strokes[s])
             if (notes[i].pitched() && notes[i].loudness_db > loudness[s] - 6.0)

@@ -1,5 +1,6 @@
 #include "hearing/harmonics.h"
 
+#include "base/median.h"
 #include "music/pitch.h"
 #include "signal/fft.h"
 #include "signal/hann.h"
@@ -136,11 +137,7 @@ class HarmonicHearing {
                 m_look.at(m_notes[at].onset_s() + kPast_s, m_p.look_s);
                 levels.push_back(strongest(open_hz, k));
             }
-        if (levels.empty())
-            return 120.0; // nobody knows
-        const auto middle = levels.begin() + static_cast<std::ptrdiff_t>(levels.size() / 2);
-        std::ranges::nth_element(levels, middle);
-        return *middle;
+        return median(levels).value_or(120.0); // nobody knows
     }
 
     static constexpr double kPast_s = 0.004; // of the attack's own noise

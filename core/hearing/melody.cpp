@@ -1,5 +1,6 @@
 #include "hearing/melody.h"
 
+#include "base/median.h"
 #include "base/nearby.h"
 #include "hearing/note_ends.h"
 #include "hearing/octave_check.h"
@@ -28,11 +29,7 @@ struct Piecelet {
 };
 
 double medianOf(std::vector<double> values) {
-    if (values.empty())
-        return 0.0;
-    const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-    std::nth_element(values.begin(), middle, values.end());
-    return *middle;
+    return median(values).value_or(0.0);
 }
 
 std::vector<double> voicedMidi(const PitchTrack& track, TimeRange span) {

@@ -1,5 +1,6 @@
 #include "hearing/slurs.h"
 
+#include "base/median.h"
 #include "base/nearby.h"
 #include "signal/fft.h"
 #include "signal/hann.h"
@@ -48,10 +49,7 @@ double noiseAbout_db(SoundView sound, RealFft& fft, double onset_s) {
         else
             loudest = std::max(loudest, level);
     }
-    std::nth_element(before.begin(),
-                     before.begin() + static_cast<std::ptrdiff_t>(before.size() / 2),
-                     before.end());
-    return loudest - before[before.size() / 2];
+    return loudest - *median(before);
 }
 
 } // namespace

@@ -1,5 +1,6 @@
 #include "score/quantise.h"
 
+#include "base/median.h"
 #include "base/best_path.h"
 #include "base/numbers.h"
 #include "piece/one_stroke.h"
@@ -380,9 +381,8 @@ double estimateSwing(const std::vector<Note>& notes, const std::vector<double>& 
     }
     if (ratios.size() < kEnough)
         return 1.0;
-    const auto middle = ratios.begin() + static_cast<std::ptrdiff_t>(ratios.size() / 2);
-    std::ranges::nth_element(ratios, middle);
-    return *middle < kStraight ? 1.0 : std::min(*middle, kMostSwing);
+    const double middle = *median(ratios);
+    return middle < kStraight ? 1.0 : std::min(middle, kMostSwing);
 }
 
 } // namespace wirenote

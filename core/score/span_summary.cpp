@@ -1,5 +1,6 @@
 #include "score/span_summary.h"
 
+#include "base/median.h"
 #include "piece/one_stroke.h"
 
 #include <algorithm>
@@ -12,14 +13,6 @@ constexpr double kRingsOn_s = 0.06; // into what begins, at the least
 constexpr double kNearlyAsWell = 0.03; // of correlation
 constexpr int kApart = 7;              // semitones between a bass and a melody, at least
 constexpr std::size_t kEnough = 4;     // moments to speak of a balance
-
-std::optional<double> median(std::vector<double> values) {
-    if (values.empty())
-        return {};
-    const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-    std::ranges::nth_element(values, middle);
-    return *middle;
-}
 
 std::vector<const Note*> pitchedIn(const Piece& piece, TimeRange span) {
     std::vector<const Note*> notes;

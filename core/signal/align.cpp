@@ -1,5 +1,6 @@
 #include "signal/align.h"
 
+#include "base/median.h"
 #include "signal/chroma.h"
 #include "signal/spectral_flux.h"
 
@@ -296,9 +297,7 @@ double medianOff(const std::vector<Pair>& pairs, double at_s, double near_s) {
             offs.push_back(p.off_s);
     if (offs.size() < 3)
         return 0.0;
-    const auto middle = offs.begin() + static_cast<std::ptrdiff_t>(offs.size() / 2);
-    std::nth_element(offs.begin(), middle, offs.end());
-    return *middle;
+    return *median(offs);
 }
 
 // b's time at `at_s` by the attacks near it: a line through those that agree with each other.

@@ -1,5 +1,6 @@
 #include "signal/spectral_flux.h"
 
+#include "base/median.h"
 #include "base/nearby.h"
 #include "signal/fft.h"
 
@@ -77,14 +78,6 @@ float growth(const float* now, const float* before, std::size_t bands, int widen
         sum += std::max(0.0F, now[b] - reference);
     }
     return sum;
-}
-
-double median(std::vector<float>& values) {
-    if (values.empty())
-        return 0.0;
-    const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-    std::nth_element(values.begin(), middle, values.end());
-    return *middle;
 }
 
 std::vector<TimedValue> strengthsOf(const std::vector<OnsetPeak>& peaks) {
@@ -179,7 +172,7 @@ std::vector<OnsetPeak> localPeaks(const FluxTrack& flux, double median_window_s)
         const std::size_t to = std::min(s.size(), i + around + 1);
         std::vector<float> local(s.begin() + static_cast<std::ptrdiff_t>(from),
                                  s.begin() + static_cast<std::ptrdiff_t>(to));
-        const double over = s[i] - median(local);
+        const double over = s[i] - static_cast<double>(median(local).value_or(0.0F));
         if (over > 0.0)
             peaks.push_back({flux.timeOf(i), over});
     }

@@ -1,5 +1,6 @@
 #include "signal/stiffness_meter.h"
 
+#include "base/median.h"
 #include "signal/hann.h"
 
 #include <algorithm>
@@ -161,10 +162,7 @@ StiffnessMeter::measure(TimeRange span, double f0_hz, std::span<const double> ot
             const double v = (p.f_hz / p.number) * (p.f_hz / p.number);
             off.push_back(std::abs(v - line.a - line.b * p.number * p.number) / sigma[i]);
         }
-        std::vector<double> sorted = off;
-        std::ranges::nth_element(sorted,
-                                 sorted.begin() + static_cast<std::ptrdiff_t>(sorted.size() / 2));
-        scale = std::max(1.0, 1.4826 * sorted[sorted.size() / 2]);
+        scale = std::max(1.0, 1.4826 * *median(std::vector(off)));
         for (std::size_t i = 0; i < off.size(); ++i) {
             const double u = off[i] / (kTukey * scale);
             fit.partials[i].weight = u < 1.0 ? (1.0 - u * u) * (1.0 - u * u) : 0.0;

@@ -1,5 +1,6 @@
 #include "signal/tone_meter.h"
 
+#include "base/median.h"
 #include "signal/hann.h"
 
 #include <algorithm>
@@ -161,9 +162,7 @@ class CombFit {
         for (std::size_t i = 0; i < m_level.size(); ++i)
             if (m_strengths[i].heard)
                 off.push_back(std::abs(m_level[i] - m_line.at(m_octaves[i])));
-        const auto middle = off.begin() + std::ssize(off) / 2;
-        std::ranges::nth_element(off, middle);
-        return 1.4826 * *middle;
+        return 1.4826 * *median(off);
     }
 
   private:
