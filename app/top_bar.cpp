@@ -8,7 +8,6 @@
 #include "piece/timeline_map.h"
 
 #include <QHBoxLayout>
-#include <QIcon>
 #include <QPainter>
 #include <QPixmap>
 #include <cmath>
@@ -65,7 +64,8 @@ TopBar::TopBar(Workbench bench, QWidget* parent)
     : QWidget(parent), m_bench(bench), m_title(Card::label({}, 11, true, theme().ink)),
       m_facts(Card::label({}, 9, false, theme().quiet)), m_play(new QToolButton),
       m_time(Card::label({}, 10.5, true, theme().ink)), m_listening(new QToolButton),
-      m_loop(Card::label({}, 9, false, theme().quiet)), m_doubts(new QPushButton) {
+      m_loop(Card::label({}, 9, false, theme().quiet)), m_doubts(new QPushButton),
+      m_start(playIcon(false)), m_stop(playIcon(true)) {
     for (QLabel* l : {m_title, m_facts, m_time, m_loop})
         l->setWordWrap(false);
     m_facts->setMinimumWidth(40);
@@ -173,7 +173,7 @@ void TopBar::refresh() {
     }
     m_facts->setText(facts.join(" · "));
     m_facts->setToolTip(m_facts->text());
-    m_play->setIcon(playIcon(m_bench.transport.playing()));
+    m_play->setIcon(m_bench.transport.playing() ? m_stop : m_start);
     m_listening->setText(listeningText(m_bench.transport.listening()));
     m_loop->setText(listeningFacts().join(QStringLiteral(" · ")));
     const auto doubts = static_cast<int>(document.doubts().size());

@@ -5,6 +5,7 @@
 #include <QLabel>
 #include <QPushButton>
 #include <QToolButton>
+#include <QIcon>
 #include <QWidget>
 
 namespace wirenote::app {
@@ -28,6 +29,9 @@ class TopBar : public QWidget {
     QToolButton* m_listening;
     QLabel* m_loop;
     QPushButton* m_doubts;
+    // Made once: each new icon stays in the cache of pictures.
+    QIcon m_start;
+    QIcon m_stop;
 };
 
 } // namespace wirenote::app
