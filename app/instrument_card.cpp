@@ -61,7 +61,8 @@ InstrumentCard::InstrumentCard(Workbench bench, QWidget* parent)
     : Card(parent), m_bench(bench), m_kind(new QComboBox), m_named(new QComboBox),
       m_tuning(new QLineEdit), m_capo(new QSpinBox), m_frets(new QSpinBox),
       m_scale(new QDoubleSpinBox), m_set(new StringsChoice), m_gauges(new QLineEdit),
-      m_left(new QCheckBox(tr("left-handed"))), m_guess(label({}, 9.0, false, theme().ink)),
+      m_left(new QCheckBox(tr("left-handed"))), m_tool(new QComboBox),
+      m_guess(label({}, 9.0, false, theme().ink)),
       m_calibration(label({}, 9.0, false, theme().ink)), m_forget(new QPushButton),
       m_offer(new QWidget) {
     setObjectName("instrument");
@@ -86,7 +87,8 @@ InstrumentCard::InstrumentCard(Workbench bench, QWidget* parent)
     m_scale->setDecimals(0);
     m_scale->setKeyboardTracking(false);
     m_gauges->setToolTip(tr("Thousandths of an inch, the thinnest string first"));
-    for (QComboBox* box : {m_kind, m_named}) {
+    m_tool->setObjectName("tool");
+    for (QComboBox* box : {m_kind, m_named, m_tool}) {
         box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
         box->setMinimumContentsLength(6);
     }
@@ -106,6 +108,7 @@ InstrumentCard::InstrumentCard(Workbench bench, QWidget* parent)
     add(tr("Set"), m_set);
     add(tr("Gauges"), m_gauges);
     form->addRow(QString(), m_left);
+    add(tr("Played with"), m_tool);
     column()->addLayout(form);
     column()->addWidget(m_guess);
     m_offer->setLayout(new QVBoxLayout);
@@ -121,6 +124,9 @@ InstrumentCard::InstrumentCard(Workbench bench, QWidget* parent)
     connect(m_kind, &QComboBox::activated, this, [this] {
         m_bench.takes.setInstrument(
             standardInstrument(static_cast<InstrumentKind>(m_kind->currentData().toInt())));
+    });
+    connect(m_tool, &QComboBox::activated, this, [this] {
+        m_bench.takes.setTool(static_cast<PluckingTool>(m_tool->currentData().toInt()));
     });
     connect(m_named, &QComboBox::activated, this, &InstrumentCard::applyNamed);
     connect(m_set, &StringsChoice::chosen, this, &InstrumentCard::applySet);
@@ -203,8 +209,23 @@ void InstrumentCard::refresh() {
     m_set->show(instrument);
     m_gauges->setText(gaugesText(instrument));
     m_left->setChecked(instrument.left_handed);
+    refreshTool();
     refreshGuess();
     m_refreshing = false;
+}
+
+// What was only guessed says so, and can be confirmed.
+void InstrumentCard::refreshTool() {
+    const auto& tool = m_bench.document.piece().reading.head.tool;
+    m_tool->clear();
+    if (tool.value == PluckingTool::Unknown)
+        m_tool->addItem(toolText(tool.value), static_cast<int>(tool.value));
+    for (const PluckingTool one : {PluckingTool::Pick, PluckingTool::Fingers}) {
+        const bool guessed = one == tool.value && !tool.isSet();
+        m_tool->addItem(guessed ? tr("%1 (guessed)").arg(toolText(one)) : toolText(one),
+                        static_cast<int>(one));
+    }
+    m_tool->setCurrentIndex(m_tool->findData(static_cast<int>(tool.value)));
 }
 
 QWidget* InstrumentCard::buildCalibration() {

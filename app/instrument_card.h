@@ -23,6 +23,7 @@ class InstrumentCard : public Card {
 
   private:
     void refresh();
+    void refreshTool();
     void refreshGuess();
     void apply();
     void applyNamed();
@@ -39,6 +40,7 @@ class InstrumentCard : public Card {
     StringsChoice* m_set;
     QLineEdit* m_gauges;
     QCheckBox* m_left;
+    QComboBox* m_tool;
     QLabel* m_guess;
     QLabel* m_calibration;
     QPushButton* m_forget;

@@ -428,4 +428,12 @@ void TakeCommands::setInstrument(const Instrument& instrument) {
         Resolve::WholePiece);
 }
 
+void TakeCommands::setTool(PluckingTool tool) {
+    m_document.edit(
+        tr("set what it is played with"),
+        0.0,
+        [tool](PieceEditor& e) { return e.setTool(tool); },
+        Resolve::Strokes);
+}
+
 } // namespace wirenote::app

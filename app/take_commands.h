@@ -37,6 +37,7 @@ class TakeCommands : public QObject {
     void hear(TimeRange span);
     void trimToLoop();
     void setInstrument(const Instrument& instrument);
+    void setTool(PluckingTool tool);
     // Listens to a calibration take (each open string, then its twelfth fret, thickest first), uses
     // what it tells and keeps it in the profiles folder.
     void calibrate(const QString& recording);

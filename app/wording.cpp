@@ -79,6 +79,18 @@ QString techniqueText(Technique technique) {
     return tr(kNames[static_cast<std::size_t>(technique)]);
 }
 
+QString toolText(PluckingTool tool) {
+    switch (tool) {
+    case PluckingTool::Unknown:
+        break;
+    case PluckingTool::Pick:
+        return tr("a pick");
+    case PluckingTool::Fingers:
+        return tr("the fingers");
+    }
+    return tr("not known yet");
+}
+
 QString instrumentText(InstrumentKind kind) {
     switch (kind) {
     case InstrumentKind::Guitar:

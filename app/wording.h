@@ -16,6 +16,7 @@ QString strokeText(Stroke stroke); // "down", "thumb", "not struck"
 QString techniqueText(Technique technique);
 QString techniqueText(const Note& note, Technique technique); // with what was measured of it
 QString instrumentText(InstrumentKind kind);
+QString toolText(PluckingTool tool);
 QString positionText(int hand_fret); // "fifth position"
 // How a note begins, as it was heard or set.
 QString beginningText(const Note& note);

@@ -214,7 +214,9 @@ Result<Piece> transcribe(const std::filesystem::path& media,
     const int pooled = poolStiffness(piece, job);
     if (slurs + pooled > 0)
         placeAll(piece);
-    planStrokes(piece, options.plucking.value_or(likelyTool(piece)));
+    if (options.plucking)
+        piece.reading.head.tool.set(*options.plucking);
+    planStrokes(piece);
     endOnSameString(piece);
     moveBy(decoded->start_s, piece);
     placeMisses(piece);
@@ -223,7 +225,9 @@ Result<Piece> transcribe(const std::filesystem::path& media,
 
 void placeAndStroke(Piece& piece, std::optional<PluckingTool> plucking) {
     placeAll(piece);
-    planStrokes(piece, plucking.value_or(likelyTool(piece)));
+    if (plucking)
+        piece.reading.head.tool.set(*plucking);
+    planStrokes(piece);
 }
 
 Piece asMeant(const Piece& as_played) {
@@ -256,7 +260,7 @@ Piece asMeant(const Piece& as_played) {
 
 void resolveAround(Piece& piece, double time_s) {
     placeAround(piece, time_s);
-    planStrokes(piece, likelyTool(piece));
+    planStrokes(piece);
 }
 
 } // namespace wirenote

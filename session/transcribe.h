@@ -30,7 +30,7 @@ struct TranscribeOptions {
     std::optional<double> a4_hz;
     std::optional<double> tempo_bpm;
     std::optional<Metre> metre;
-    std::optional<PluckingTool> plucking; // the usual tool of the instrument when not given
+    std::optional<PluckingTool> plucking; // taken from the notes when not given
     int sound_stream = -1;                // of several; −1: the file's own choice
     ChannelChoice channels = ChannelChoice::Mix;
     HeardSoFar so_far; // times and places in the take; from the working thread

@@ -31,7 +31,6 @@ Result<OpenedPiece> openRecording(const fs::path& path, const OpenOptions& optio
     OpenedPiece opened;
     opened.piece.title = cleanText(path.stem().string());
     opened.piece.instrument = options.instrument;
-    opened.piece.reading.name = "as played";
     opened.piece.takes = {takeOf(path, media->info)};
     opened.media.push_back(std::move(*media));
     opened.unheard = true;
@@ -115,6 +114,8 @@ hearLead(const Piece& piece, TimeRange span, const JobControl& job, const HeardS
         options.tempo_bpm = piece.timeline.tempo_bpm;
         options.metre = piece.timeline.metre;
     }
+    if (piece.reading.head.tool.isSet())
+        options.plucking = piece.reading.head.tool.value;
     options.so_far = so_far;
     if (std::ranges::any_of(piece.string_traits, [](const StringTrait& t) {
             return t.basis == Basis::Set; // by a calibration
@@ -141,7 +142,7 @@ Result<EditOutcome> tryEdit(const Piece& piece,
     if (resolve == Resolve::WholePiece)
         placeAndStroke(copy);
     else if (resolve == Resolve::Strokes)
-        planStrokes(copy, likelyTool(copy));
+        planStrokes(copy);
     else if (resolve == Resolve::Neighbourhood)
         resolveAround(copy, around_s);
     EditOutcome outcome{difference(piece, copy), {}};

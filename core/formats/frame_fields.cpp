@@ -1,6 +1,7 @@
 #include "formats/frame_fields.h"
 
 #include "formats/instrument_fields.h"
+#include "formats/note_fields.h"
 #include "formats/string_fields.h"
 #include "formats/take_fields.h"
 #include "formats/timeline_fields.h"
@@ -42,6 +43,7 @@ void frameToJson(const PieceDelta::Frame& frame, Json& json) {
     json["key_fifths"] = frame.key.fifths;
     json["string_traits"] = traitsToJson(frame.string_traits);
     json["misses"] = missesToJson(frame.misses);
+    json["reading"] = readingHeadToJson(frame.reading);
     json["next_id"] = frame.next_id;
     json["takes"] = Json::array();
     for (const Take& take : frame.takes)
@@ -63,6 +65,8 @@ PieceDelta::Frame frameFrom(const Json& json, Fields& fields) {
         frame.timeline = timelineFrom(*timeline, fields);
     frame.string_traits = traitsFrom(json, fields);
     frame.misses = missesFrom(json, fields);
+    if (const Json* reading = Fields::find(json, "reading"))
+        frame.reading = readingHeadFrom(*reading, fields);
     frame.key.fifths = fields.integer(json, "key_fifths", 0, -7, 7, "the file");
     frame.next_id = static_cast<NoteId>(fields.number(json, "next_id", 1, 1, 1e15, "the file"));
     return frame;

@@ -7,8 +7,8 @@
 
 namespace wirenote::json_fields {
 
-// Adds title, instrument, takes, timeline, key, traits of the strings, near misses and the next
-// number of a note.
+// Adds title, instrument, takes, timeline, key, traits of the strings, near misses, what the reading
+// rests on and the next number of a note.
 void frameToJson(const PieceDelta::Frame& frame, Json& json);
 // Also reads files of the first version, which had one take.
 PieceDelta::Frame frameFrom(const Json& json, Fields& fields);

@@ -23,6 +23,9 @@ Json toJson(Finger v) {
 Json toJson(Stroke v) {
     return wordFor(v);
 }
+Json toJson(PluckingTool v) {
+    return wordFor(v);
+}
 
 void fromJson(const Json& json, double& v, Fields& fields, const std::string& where) {
     v = fields.item(Json::array({json}), 0, -1000, 1000, where);
@@ -42,6 +45,11 @@ void fromJson(const Json& json, Finger& v, Fields& fields, const std::string& wh
 void fromJson(const Json& json, Stroke& v, Fields& fields, const std::string& where) {
     v = fields.known(json.is_string() ? strokeFrom(json.get<std::string>()) : std::nullopt,
                      Stroke::Unknown,
+                     where);
+}
+void fromJson(const Json& json, PluckingTool& v, Fields& fields, const std::string& where) {
+    v = fields.known(json.is_string() ? toolFrom(json.get<std::string>()) : std::nullopt,
+                     PluckingTool::Unknown,
                      where);
 }
 
@@ -181,6 +189,25 @@ NotePlan planFrom(const Json& json, Fields& fields, const std::string& where) {
     plan.stroke = decisionFrom<Stroke>(json, "stroke", fields, where);
     plan.hand_fret = fields.integer(json, "hand_fret", 0, 0, kMaxFrets, where);
     return plan;
+}
+
+Json readingHeadToJson(const ReadingHead& head) {
+    Json json = {{"name", head.name}, {"fretting_school", wordFor(head.fretting_school)}};
+    if (head.tool.value != PluckingTool::Unknown)
+        json["tool"] = decisionToJson(head.tool);
+    return json;
+}
+
+ReadingHead readingHeadFrom(const Json& json, Fields& fields) {
+    ReadingHead head;
+    const std::string where = "reading";
+    head.name = fields.text(json, "name", where);
+    if (const std::string school = fields.text(json, "fretting_school", where); !school.empty())
+        head.fretting_school = fields.known(
+            frettingSchoolFrom(school), FrettingSchool::FingerPerFret, where + ".fretting_school");
+    if (Fields::find(json, "tool"))
+        head.tool = decisionFrom<PluckingTool>(json, "tool", fields, where);
+    return head;
 }
 
 Json logEntryToJson(const LogEntry& entry) {

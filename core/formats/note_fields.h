@@ -1,4 +1,5 @@
-// A note and its plan as JSON objects: shared by the piece file and the journal.
+// A note, its plan and what the plans rest on as JSON objects: shared by the piece file and the
+// journal.
 #pragma once
 
 #include "base/json_fields.h"
@@ -10,6 +11,9 @@ Json noteToJson(const Note& note);
 Note noteFrom(const Json& json, Fields& fields, const std::string& where);
 Json planToJson(const NotePlan& plan);
 NotePlan planFrom(const Json& json, Fields& fields, const std::string& where);
+// Without the plans.
+Json readingHeadToJson(const ReadingHead& head);
+ReadingHead readingHeadFrom(const Json& json, Fields& fields);
 Json logEntryToJson(const LogEntry& entry);
 LogEntry logEntryFrom(const Json& json, Fields& fields);
 

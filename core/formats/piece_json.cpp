@@ -19,10 +19,7 @@ std::string writePieceJson(const Piece& piece) {
     Json plans = Json::array();
     for (const NotePlan& plan : piece.reading.plans)
         plans.push_back(json_fields::planToJson(plan));
-    json["reading"] = {{"name", piece.reading.name},
-                       {"fretting_school", piece.reading.fretting_school},
-                       {"plucking_school", piece.reading.plucking_school},
-                       {"plans", std::move(plans)}};
+    json["reading"]["plans"] = std::move(plans);
     Json log = Json::array();
     for (const LogEntry& entry : piece.log)
         log.push_back(json_fields::logEntryToJson(entry));
@@ -58,9 +55,6 @@ Result<Piece> readPieceJson(const std::string& text) {
         piece.notes.push_back(
             json_fields::noteFrom(notes[i], fields, "notes[" + std::to_string(i) + "]"));
     if (const Json* reading = Fields::find(json, "reading")) {
-        piece.reading.name = fields.text(*reading, "name", "reading");
-        piece.reading.fretting_school = fields.text(*reading, "fretting_school", "reading");
-        piece.reading.plucking_school = fields.text(*reading, "plucking_school", "reading");
         const Json& plans = fields.array(*reading, "plans", "reading", kMaxNotes);
         for (std::size_t i = 0; i < plans.size() && fields.ok(); ++i)
             piece.reading.plans.push_back(json_fields::planFrom(

@@ -70,6 +70,12 @@ constexpr Words<ReasonKind, 29> kReasons = {{{ReasonKind::ClearPitch, "clear-pit
                                              {ReasonKind::OverNode, "over-node"},
                                              {ReasonKind::NothingFits, "nothing-fits"}}};
 
+constexpr Words<FrettingSchool, 2> kFrettingSchools = {
+    {{FrettingSchool::FingerPerFret, "finger-per-fret"},
+     {FrettingSchool::FingerPerFret, "one-finger-per-fret"}}};
+constexpr Words<PluckingTool, 3> kTools = {{{PluckingTool::Unknown, ""},
+                                            {PluckingTool::Pick, "pick"},
+                                            {PluckingTool::Fingers, "fingers"}}};
 constexpr Words<TakeKind, 4> kTakeKinds = {{{TakeKind::Studio, "studio"},
                                             {TakeKind::Stage, "stage"},
                                             {TakeKind::Lesson, "lesson"},
@@ -114,6 +120,12 @@ std::string_view wordFor(Stroke v) {
 std::string_view wordFor(ReasonKind v) {
     return word(kReasons, v);
 }
+std::string_view wordFor(FrettingSchool v) {
+    return word(kFrettingSchools, v);
+}
+std::string_view wordFor(PluckingTool v) {
+    return word(kTools, v);
+}
 std::string_view wordFor(TakeKind v) {
     return word(kTakeKinds, v);
 }
@@ -137,6 +149,12 @@ std::optional<Stroke> strokeFrom(std::string_view w) {
 }
 std::optional<ReasonKind> reasonFrom(std::string_view w) {
     return value(kReasons, w);
+}
+std::optional<FrettingSchool> frettingSchoolFrom(std::string_view w) {
+    return value(kFrettingSchools, w);
+}
+std::optional<PluckingTool> toolFrom(std::string_view w) {
+    return value(kTools, w);
 }
 std::optional<TakeKind> takeKindFrom(std::string_view w) {
     return value(kTakeKinds, w);

@@ -1,7 +1,7 @@
 // The words of the open formats for the enumerations of a piece, both ways.
 #pragma once
 
-#include "piece/note.h"
+#include "piece/reading.h"
 #include "piece/take.h"
 
 #include <optional>
@@ -14,6 +14,8 @@ std::string_view wordFor(Technique technique);
 std::string_view wordFor(Finger finger); // "" for unknown, "0" open, "1".."4", "T"
 std::string_view wordFor(Stroke stroke); // "" for unknown
 std::string_view wordFor(ReasonKind kind);
+std::string_view wordFor(FrettingSchool school);
+std::string_view wordFor(PluckingTool tool); // "" for unknown
 std::string_view wordFor(TakeKind kind);
 std::string_view wordFor(ChannelChoice choice);
 std::string_view wordFor(TakeRights rights);
@@ -23,6 +25,9 @@ std::optional<Technique> techniqueFrom(std::string_view word);
 std::optional<Finger> fingerFrom(std::string_view word);
 std::optional<Stroke> strokeFrom(std::string_view word);
 std::optional<ReasonKind> reasonFrom(std::string_view word);
+// Also the word that earlier files had for it.
+std::optional<FrettingSchool> frettingSchoolFrom(std::string_view word);
+std::optional<PluckingTool> toolFrom(std::string_view word);
 std::optional<TakeKind> takeKindFrom(std::string_view word);
 std::optional<ChannelChoice> channelsFrom(std::string_view word);
 std::optional<TakeRights> rightsFrom(std::string_view word);

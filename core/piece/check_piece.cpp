@@ -28,9 +28,8 @@ Status checkTexts(const Piece& piece) {
     if (!isShort(piece.title))
         return wrong("its title is longer than " + std::to_string(kLongestName) +
                      " bytes, or holds characters that no file can");
-    if (!isShort(piece.reading.name) || !isShort(piece.reading.fretting_school) ||
-        !isShort(piece.reading.plucking_school))
-        return wrong("a name in its reading is too long, or holds characters that no file can");
+    if (!isShort(piece.reading.head.name))
+        return wrong("the name of its reading is too long, or holds characters that no file can");
     if (piece.log.size() > kMaxLogEntries)
         return wrong("its log has more than " + std::to_string(kMaxLogEntries) + " entries");
     for (const LogEntry& entry : piece.log)

@@ -42,6 +42,7 @@ PieceDelta::Frame frameOf(const Piece& piece) {
             piece.key,
             piece.string_traits,
             piece.misses,
+            piece.reading.head,
             piece.next_id};
 }
 
@@ -53,6 +54,7 @@ void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
     piece.key = frame.key;
     piece.string_traits = frame.string_traits;
     piece.misses = frame.misses;
+    piece.reading.head = frame.reading;
     piece.next_id = frame.next_id;
 }
 

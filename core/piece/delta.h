@@ -15,7 +15,7 @@ struct PieceDelta {
         Note note;
         NotePlan plan;
     };
-    // What is not a note. The notes, the log and the reading's plans are carried apart.
+    // What is not a note. The notes, their plans and the log are carried apart.
     struct Frame {
         std::string title;
         Instrument instrument;
@@ -24,6 +24,7 @@ struct PieceDelta {
         KeySignature key;
         std::vector<StringTrait> string_traits;
         std::vector<NearMiss> misses;
+        ReadingHead reading;
         NoteId next_id = 1;
         bool operator==(const Frame&) const = default;
     };

@@ -412,6 +412,8 @@ Status PieceEditor::setInstrument(const Instrument& instrument) {
         m_piece.string_traits, [](const StringTrait& t) { return t.basis == Basis::Set; });
     if (!calibrated || !sameStrings(instrument, m_piece.instrument))
         m_piece.string_traits.clear();
+    if (instrument.kind != m_piece.instrument.kind && !m_piece.reading.head.tool.isSet())
+        m_piece.reading.head.tool = {};
     m_piece.instrument = instrument;
     for (std::size_t i = 0; i < m_piece.notes.size(); ++i) {
         NotePlan& plan = m_piece.reading.plans[i];
@@ -421,6 +423,14 @@ Status PieceEditor::setInstrument(const Instrument& instrument) {
             openPlacement(plan);
     }
     log("instrument set", 0);
+    return {};
+}
+
+Status PieceEditor::setTool(PluckingTool tool) {
+    if (tool == PluckingTool::Unknown)
+        return badCall("choose a pick or the fingers");
+    m_piece.reading.head.tool.set(tool);
+    log(tool == PluckingTool::Pick ? "played with a pick" : "played with the fingers", 0);
     return {};
 }
 

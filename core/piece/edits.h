@@ -54,8 +54,9 @@ class PieceEditor {
     // How this very instrument's strings are, one trait each, as a calibration measured them;
     // empty: nobody knows. They stay until the instrument changes.
     Status setStringTraits(std::vector<StringTrait> traits);
-    Status
-    setInstrument(const Instrument& instrument); // placements off the new neck are open again
+    // Placements off the new neck are open again; so is a tool that was only guessed.
+    Status setInstrument(const Instrument& instrument);
+    Status setTool(PluckingTool tool); // what it is played with; not Unknown
 
   private:
     Status located(NoteId id, std::size_t& index) const;

@@ -2,7 +2,7 @@
 #pragma once
 
 #include "base/result.h"
-#include "piece/note.h"
+#include "piece/reading.h"
 #include "piece/take.h"
 #include "piece/timeline.h"
 
@@ -18,15 +18,6 @@ constexpr std::size_t kMaxLogEntries = 1000000;
 constexpr std::size_t kLongestPath = 4096;   // bytes
 constexpr double kLongestPiece_s = 86400.0;  // a day: no time in a piece lies further off
 constexpr double kMostBend_cents = 100000.0; // of a pitch curve
-
-// One complete set of placements and strokes.
-struct Reading {
-    std::string name;
-    std::string fretting_school = "one-finger-per-fret";
-    std::string plucking_school = "alternate";
-    std::vector<NotePlan> plans; // same order as Piece::notes
-    bool operator==(const Reading&) const = default;
-};
 
 // Who decided what, when.
 struct LogEntry {

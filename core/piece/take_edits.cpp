@@ -109,6 +109,8 @@ Status PieceEditor::adoptHearing(const Piece& heard, TimeRange span) {
     m_piece.notes = std::move(notes);
     m_piece.reading.plans = std::move(plans);
     keepOrder();
+    if (m_piece.reading.head.tool.value == PluckingTool::Unknown)
+        m_piece.reading.head.tool = heard.reading.head.tool;
     if (m_piece.timeline.basis != Basis::Set)
         m_piece.timeline = heard.timeline;
     m_piece.key = guessKey(m_piece.notes);

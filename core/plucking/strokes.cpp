@@ -9,6 +9,7 @@
 namespace wirenote {
 namespace {
 
+constexpr double kToolTrust = 0.7; // of a tool that nobody has said
 constexpr double kAlternationTrust = 0.62;
 constexpr double kStrumTrust = 0.8; // a strumming hand keeps moving: common practice
 constexpr std::size_t kStrum = 4;   // strings of one stroke
@@ -220,7 +221,13 @@ PluckingTool likelyTool(const Piece& piece) {
                                                                    : PluckingTool::Pick;
 }
 
-void planStrokes(Piece& piece, PluckingTool tool) {
+void planStrokes(Piece& piece) {
+    Decision<PluckingTool>& tool = piece.reading.head.tool;
+    if (tool.value == PluckingTool::Unknown && !piece.notes.empty()) {
+        tool.value = likelyTool(piece);
+        tool.basis = Basis::Reasoned;
+        tool.probability = kToolTrust;
+    }
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         Decision<Stroke>& stroke = piece.reading.plans[i].stroke;
         if (!piece.notes[i].slurred() || stroke.isSet())
@@ -231,7 +238,7 @@ void planStrokes(Piece& piece, PluckingTool tool) {
         stroke.reasons = {{ReasonKind::NotStruck, Basis::Reasoned, 0, 0, 0.0}};
     }
     const auto attacks = attacksOf(piece);
-    if (tool == PluckingTool::Pick)
+    if (tool.value != PluckingTool::Fingers)
         strokeWithPick(piece, attacks);
     else
         strokeWithFingers(piece, attacks);

@@ -4,12 +4,10 @@
 
 namespace wirenote {
 
-enum class PluckingTool { Pick, Fingers };
-
 // Picks for guitars, fingers for nylon strings and basses.
 PluckingTool usualTool(InstrumentKind kind);
 
-// What the notes themselves say of it: strings plucked at the same moment with others between them
+// What the notes themselves say of it, as placed: strings plucked at the same moment with others between them
 // left out, or a bass under a tune on strings apart, are fingers; strokes across neighbouring
 // strings are a pick. `usualTool` where they say nothing.
 PluckingTool likelyTool(const Piece& piece);
@@ -21,6 +19,9 @@ PluckingTool likelyTool(const Piece& piece);
 // strings of a guitar, index, middle and ring the others when chords are held (the usual p i m a
 // of classical playing, common practice); on one line, and on a bass, index and middle take turns.
 // Slurred notes get none. Marked "heard" or "reasoned", with the probability of what it rests on.
-void planStrokes(Piece& piece, PluckingTool tool);
+//
+// The tool is the reading's. Where nobody has said it, the notes are asked and the answer is kept
+// in the reading (basis "reasoned").
+void planStrokes(Piece& piece);
 
 } // namespace wirenote

@@ -65,6 +65,32 @@ TEST_F(InstrumentCardTest, TheInstrumentIsTunedNamedTypedAndGauged) {
     EXPECT_FALSE(window.grab().isNull()) << "the neck is drawn the other way round";
 }
 
+// A person's word for the tool used to be forgotten at the next edit, which guessed it again.
+TEST_F(InstrumentCardTest, WhatItIsPlayedWithIsSaidOnceAndKept) {
+    openDemo();
+    auto* tool = fieldOf<QComboBox>("instrument", "Played with");
+    ASSERT_NE(tool, nullptr);
+    EXPECT_TRUE(tool->currentText().contains("guessed")) << tool->currentText().toStdString();
+    tool->setCurrentIndex(tool->findText("the fingers"));
+    emit tool->activated(tool->currentIndex());
+    const auto fingers = [this] {
+        return std::ranges::count_if(piece().reading.plans, [](const NotePlan& plan) {
+            return plan.stroke.value == Stroke::P || plan.stroke.value == Stroke::I ||
+                   plan.stroke.value == Stroke::M || plan.stroke.value == Stroke::A;
+        });
+    };
+    const auto said = fingers();
+    EXPECT_GT(said, 4);
+    window.document().edit("test", piece().notes[0].onset_s(), [this](PieceEditor& e) {
+        return e.toggleTechnique(piece().notes[0].id, Technique::Accent);
+    });
+    EXPECT_EQ(fingers(), said);
+    EXPECT_EQ(tool->currentText(), "the fingers");
+    undo();
+    undo();
+    EXPECT_EQ(fingers(), 0);
+}
+
 TEST_F(InstrumentCardTest, TheNotesTellTheTuning) {
     openDemo();
     QString words;

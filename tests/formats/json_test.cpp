@@ -1,9 +1,12 @@
 #include "formats/instrument_json.h"
+#include "formats/journal.h"
 #include "formats/notes_json.h"
 #include "formats/piece_json.h"
 #include "support/performances.h"
 
 #include <cmath>
+#include <filesystem>
+#include <fstream>
 #include <gmock/gmock.h>
 
 namespace wirenote {
@@ -47,6 +50,7 @@ TEST(PieceJson, KeepsEveryDecisionWithItsEvidence) {
     other.alignment = {{{0.5, 2.0}, {4.0, 6.25}}, Basis::Heard, 0.9, -2};
     piece.instrument.left_handed = true;
     piece.instrument.capo = 0;
+    piece.reading.head.tool.set(PluckingTool::Fingers);
     for (StringSpec& s : piece.instrument.strings) // stored to a ten-thousandth of a millimetre
         s.gauge_mm = std::round(s.gauge_mm * 1e4) / 1e4;
     const auto read = readPieceJson(writePieceJson(piece));
@@ -67,6 +71,34 @@ TEST(PieceJson, TheFirstVersionIsStillRead) {
     ASSERT_EQ(read->takes.size(), 1U);
     EXPECT_EQ(read->lead()->path, "old.wav");
     EXPECT_EQ(read->lead()->kind, TakeKind::Own);
+}
+
+// Files as earlier versions wrote them, kept in tests/data/earlier.
+TEST(PieceJson, EveryFileOfAnEarlierVersionOpens) {
+    const std::filesystem::path folder =
+        std::filesystem::path(WIRENOTE_SOURCE_DIR) / "tests/data/earlier";
+    int opened = 0;
+    for (const auto& entry : std::filesystem::directory_iterator(folder)) {
+        std::ifstream file(entry.path(), std::ios::binary);
+        const std::string text{std::istreambuf_iterator<char>(file), {}};
+        SCOPED_TRACE(entry.path().filename().string());
+        Piece piece;
+        if (entry.path().extension() == ".journal") {
+            const auto journal = readJournal(text);
+            ASSERT_TRUE(journal.ok()) << journal.error().message;
+            piece = journal->piece;
+        } else {
+            const auto read = readPieceJson(text);
+            ASSERT_TRUE(read.ok()) << read.error().message;
+            piece = *read;
+        }
+        EXPECT_GE(piece.notes.size(), 8U);
+        EXPECT_EQ(piece.reading.head.fretting_school, FrettingSchool::FingerPerFret);
+        EXPECT_EQ(piece.reading.head.tool.value, PluckingTool::Unknown);
+        EXPECT_TRUE(readPieceJson(writePieceJson(piece)).ok());
+        ++opened;
+    }
+    EXPECT_GE(opened, 3);
 }
 
 TEST(PieceJson, WhatEarlierFilesKeptAmongReasonsIsReadAsFacts) {

@@ -15,6 +15,11 @@ std::vector<Stroke> strokesOf(const Piece& piece) {
     return strokes;
 }
 
+void strokeWith(Piece& piece, PluckingTool tool) {
+    piece.reading.head.tool.set(tool);
+    planStrokes(piece);
+}
+
 constexpr Stroke D = Stroke::Down;
 constexpr Stroke U = Stroke::Up;
 
@@ -23,27 +28,27 @@ constexpr Stroke U = Stroke::Up;
 TEST(Strokes, EighthsGoDownOnTheNumberAndUpOnTheAnd) {
     Piece piece =
         test::pieceOf({{0.0, 0.2, 60}, {0.25, 0.45, 62}, {0.5, 0.7, 64}, {0.75, 0.95, 65}});
-    planStrokes(piece, PluckingTool::Pick);
+    strokeWith(piece, PluckingTool::Pick);
     EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{D, U, D, U}));
 }
 
 TEST(Strokes, QuartersAreAllDown) {
     Piece piece = test::pieceOf({{0.0, 0.4, 60}, {0.5, 0.9, 62}, {1.0, 1.4, 64}});
-    planStrokes(piece, PluckingTool::Pick);
+    strokeWith(piece, PluckingTool::Pick);
     EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{D, D, D}));
 }
 
 TEST(Strokes, SixteenthsGoDownUpDownUp) {
     Piece piece = test::pieceOf(
         {{0.0, 0.1, 60}, {0.125, 0.2, 62}, {0.25, 0.35, 64}, {0.375, 0.45, 65}, {0.5, 0.6, 67}});
-    planStrokes(piece, PluckingTool::Pick);
+    strokeWith(piece, PluckingTool::Pick);
     EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{D, U, D, U, D}));
 }
 
 // A missed eighth leaves the hand moving: the "and" after it is still an up-stroke.
 TEST(Strokes, AnOffBeatAfterARestIsUp) {
     Piece piece = test::pieceOf({{0.0, 0.2, 60}, {0.75, 0.95, 62}, {1.0, 1.2, 64}});
-    planStrokes(piece, PluckingTool::Pick);
+    strokeWith(piece, PluckingTool::Pick);
     EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{D, U, D}));
 }
 
@@ -51,7 +56,7 @@ TEST(Strokes, ASlurredNoteIsNotStruckAndASetStrokeStays) {
     Piece piece = test::pieceOf(
         {{0.0, 0.2, 60}, {0.25, 0.45, 62, {0, 0}, {Technique::HammerOn}}, {0.5, 0.7, 64}});
     piece.reading.plans[2].stroke.set(Stroke::Up);
-    planStrokes(piece, PluckingTool::Pick);
+    strokeWith(piece, PluckingTool::Pick);
     EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{D, Stroke::None, U}));
     EXPECT_EQ(piece.reading.plans[2].stroke.basis, Basis::Set);
     EXPECT_EQ(piece.reading.plans[0].stroke.basis, Basis::Reasoned);
@@ -64,7 +69,7 @@ TEST(Strokes, FingersTakeTurnsAndTheThumbHasTheBassStrings) {
                                  {0.25, 0.45, 64, {1, 0}},
                                  {0.5, 0.7, 64, {1, 0}},
                                  {0.75, 0.9, 45, {5, 0}}});
-    planStrokes(piece, PluckingTool::Fingers);
+    strokeWith(piece, PluckingTool::Fingers);
     EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{Stroke::I, Stroke::M, Stroke::I, Stroke::P}));
     EXPECT_EQ(usualTool(InstrumentKind::Bass), PluckingTool::Fingers);
     EXPECT_EQ(usualTool(InstrumentKind::Guitar), PluckingTool::Pick);
@@ -96,7 +101,7 @@ TEST(Strokes, WhatWasHeardClearlyOutweighsTheRule) {
                                  {0.5, 0.7, 48, {5, 3}},
                                  {0.51, 0.7, 55, {3, 0}}});
     hear(piece, 0, 2, false, 0.95);
-    planStrokes(piece, PluckingTool::Pick);
+    strokeWith(piece, PluckingTool::Pick);
     EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{U, U, D, D}));
     EXPECT_EQ(piece.reading.plans[0].stroke.basis, Basis::Heard);
     EXPECT_EQ(piece.reading.plans[2].stroke.basis, Basis::Reasoned);
@@ -109,7 +114,7 @@ TEST(Strokes, AcceptingEveryNoteOfAStrumKeepsWhichWayItWasHeardToGo) {
     PieceEditor editor(piece, "2026-01-01T00:00:00Z");
     ASSERT_TRUE(editor.accept(1).ok());
     ASSERT_TRUE(editor.accept(2).ok());
-    planStrokes(piece, PluckingTool::Pick);
+    strokeWith(piece, PluckingTool::Pick);
     EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{U, U}));
     EXPECT_EQ(piece.reading.plans[0].stroke.basis, Basis::Heard);
 }
@@ -124,7 +129,7 @@ TEST(Strokes, TheMotionOfTheHandFollowsWhatIsHeard) {
     Piece piece = test::pieceOf(notes);
     for (std::size_t k = 0; k < 8; ++k)
         hear(piece, 2 * k, 2, true, k == 3 ? 0.52 : 0.9);
-    planStrokes(piece, PluckingTool::Pick);
+    strokeWith(piece, PluckingTool::Pick);
     for (const NotePlan& plan : piece.reading.plans)
         EXPECT_EQ(plan.stroke.value, D);
     EXPECT_GT(piece.reading.plans[6].stroke.probability, 0.62)
@@ -136,7 +141,7 @@ TEST(Strokes, HeldChordsHaveAFingerForEachThinString) {
                                  {0.25, 2.0, 55, {3, 0}},
                                  {0.5, 2.0, 60, {2, 1}},
                                  {0.75, 2.0, 64, {1, 0}}});
-    planStrokes(piece, PluckingTool::Fingers);
+    strokeWith(piece, PluckingTool::Fingers);
     EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{Stroke::P, Stroke::I, Stroke::M, Stroke::A}));
 }
 
@@ -157,6 +162,26 @@ TEST(LikelyTool, StrumsAreAPickAndHeldPatternsOfAnAcousticAreFingers) {
     EXPECT_EQ(likelyTool(picked), PluckingTool::Pick) << "an electric guitar, no pinches";
     picked.instrument.kind = InstrumentKind::Nylon;
     EXPECT_EQ(likelyTool(picked), PluckingTool::Fingers);
+}
+
+TEST(LikelyTool, IsAskedForOnceAndNeverAgainstAPerson) {
+    Piece piece = test::scalePiece(16);
+    planStrokes(piece);
+    EXPECT_EQ(piece.reading.head.tool.value, PluckingTool::Pick);
+    EXPECT_EQ(piece.reading.head.tool.basis, Basis::Reasoned);
+
+    PieceEditor editor(piece, "2026-01-01T00:00:00Z");
+    ASSERT_TRUE(editor.setTool(PluckingTool::Fingers).ok());
+    EXPECT_FALSE(editor.setTool(PluckingTool::Unknown).ok());
+    planStrokes(piece);
+    EXPECT_EQ(piece.reading.plans[0].stroke.value, Stroke::I);
+    EXPECT_TRUE(piece.reading.head.tool.isSet());
+
+    // Guessed of another kind of instrument, it is asked for anew.
+    piece.reading.head.tool = {PluckingTool::Pick, Basis::Reasoned, 0.7, {}, {}};
+    ASSERT_TRUE(editor.setInstrument(standardInstrument(InstrumentKind::Nylon)).ok());
+    planStrokes(piece);
+    EXPECT_EQ(piece.reading.head.tool.value, PluckingTool::Fingers);
 }
 
 } // namespace
