@@ -58,11 +58,9 @@ void FormCard::addParts() {
     const ScoreFacts::Form& form = m_bench.facts.form();
     for (std::size_t i = 0; i < form.parts.size(); ++i) {
         const FormPart& part = form.parts[i];
-        const int last = part.first_bar + part.bars - 1;
         auto* go = new QPushButton(
-            part.bars == 1
-                ? tr("%1   bar %2").arg(partText(form.parts, i)).arg(part.first_bar)
-                : tr("%1   bars %2–%3").arg(partText(form.parts, i)).arg(part.first_bar).arg(last));
+            partText(form.parts, i) + QStringLiteral("   ") +
+            barsText(part.first_bar, part.first_bar + part.bars - 1));
         go->setObjectName(QString("part_%1").arg(i));
         go->setStyleSheet("text-align: left; padding-left: 8px;");
         go->setMinimumHeight(28);

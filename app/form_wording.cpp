@@ -140,6 +140,14 @@ QString partText(const std::vector<FormPart>& parts, std::size_t part) {
     return parts[part].bars <= 2 ? tr("fill") : tr("bridge");
 }
 
+QString barsText(int first, int last) {
+    if (last < 1)
+        return tr("pick-up");
+    if (first < 1)
+        return tr("pick-up to bar %1").arg(last);
+    return first == last ? tr("bar %1").arg(first) : tr("bars %1–%2").arg(first).arg(last);
+}
+
 QStringList
 differenceText(const std::vector<BarContent>& bars, const Phrase& phrase, std::size_t occurrence) {
     QStringList sentences;

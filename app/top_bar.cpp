@@ -2,6 +2,7 @@
 
 #include "app/card.h"
 #include "app/document.h"
+#include "app/form_wording.h"
 #include "app/edit_commands.h"
 #include "app/transport.h"
 #include "app/wording.h"
@@ -54,8 +55,7 @@ QString loopText(TimeRange loop, const Timeline& timeline) {
                        after.bar == to.bar + 1;
     if (!whole)
         return QObject::tr("loop %1–%2").arg(timeText(loop.start_s), timeText(loop.end_s));
-    return from.bar == to.bar ? QObject::tr("loop bar %1").arg(from.bar)
-                              : QObject::tr("loop bars %1–%2").arg(from.bar).arg(to.bar);
+    return QObject::tr("loop %1").arg(barsText(from.bar, to.bar));
 }
 
 } // namespace

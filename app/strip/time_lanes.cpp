@@ -74,11 +74,12 @@ void FormLane::paint(QPainter& painter, const LaneArea& area) const {
         for (const Occurrence& occurrence : phrase.occurrences)
             for (const auto& bar : occurrence.differences)
                 for (const Difference& d : bar)
-                    if (d.kind != DifferenceKind::Missing && d.note_b < piece.notes.size())
-                        painter.drawEllipse(QPointF(area.xOf(piece.notes[d.note_b].onset_s()),
-                                                    area.rect.bottom() - 4),
-                                            2.2,
-                                            2.2);
+                    if (d.kind != DifferenceKind::Missing && d.note_b < form.notes.size())
+                        if (const Note* note = piece.note(form.notes[d.note_b]))
+                            painter.drawEllipse(
+                                QPointF(area.xOf(note->onset_s()), area.rect.bottom() - 4),
+                                2.2,
+                                2.2);
 }
 
 void FormLane::paintBarNumbers(QPainter& painter, const LaneArea& area, bool short_ones) const {

@@ -62,7 +62,29 @@ TEST_F(InstrumentCardTest, TheInstrumentIsTunedNamedTypedAndGauged) {
         box->setChecked(true);
     EXPECT_TRUE(piece().instrument.left_handed);
     window.showBench(BenchKind::Neck);
-    EXPECT_FALSE(window.grab().isNull()) << "the neck is drawn the other way round";
+    // The nut, the darkest line across the neck, is at the other end.
+    auto* neck = window.findChild<QWidget*>("neck");
+    ASSERT_NE(neck, nullptr);
+    const auto nutAt = [neck] {
+        const QImage image = neck->grab().toImage();
+        int darkest = 0;
+        long most = 0;
+        for (int x = 30; x + 180 < image.width(); ++x) { // words stand on the right
+            long dark = 0;
+            for (int y = 0; y < image.height(); ++y)
+                dark += 255 - qGray(image.pixel(x, y));
+            if (dark > most) {
+                most = dark;
+                darkest = x;
+            }
+        }
+        return static_cast<double>(darkest) / image.width();
+    };
+    const double left_handed = nutAt();
+    undo();
+    EXPECT_FALSE(piece().instrument.left_handed);
+    EXPECT_LT(nutAt(), 0.2);
+    EXPECT_GT(left_handed, 0.6);
 }
 
 // A person's word for the tool used to be forgotten at the next edit, which guessed it again.

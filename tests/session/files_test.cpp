@@ -7,8 +7,10 @@
 #include "support/performances.h"
 #include "support/scratch.h"
 
+#include <csignal>
 #include <filesystem>
 #include <gmock/gmock.h>
+#include <sys/resource.h>
 
 namespace wirenote {
 namespace {
@@ -78,12 +80,24 @@ TEST(Files, AReplacedRecordingIsNoticed) {
     EXPECT_EQ(mediaStateOf(*readAny(demo->piece)->lead(), demo->piece), MediaState::Changed);
 }
 
+// A full disk, by way of a limit on the size of files.
 TEST(Files, SavingToAFullDiskKeepsTheEarlierPiece) {
     const test::Scratch scratch;
     ASSERT_TRUE(writeAny(test::richPiece(), scratch / "p.wirenote").ok());
     const std::string before = *readWholeFile(scratch / "p.wirenote", 10000000);
-    EXPECT_FALSE(writeAny(test::richPiece(), "/dev/full/p.wirenote").ok());
+    Piece later = test::richPiece();
+    later.title = "Later";
+    std::signal(SIGXFSZ, SIG_IGN);
+    rlimit old{};
+    getrlimit(RLIMIT_FSIZE, &old);
+    const rlimit tight{before.size() / 2, old.rlim_max};
+    setrlimit(RLIMIT_FSIZE, &tight);
+    const Status failed = writeAny(later, scratch / "p.wirenote");
+    setrlimit(RLIMIT_FSIZE, &old);
+    ASSERT_FALSE(failed.ok());
+    EXPECT_NE(failed.error().sentence().find("what was there is unchanged"), std::string::npos);
     EXPECT_EQ(*readWholeFile(scratch / "p.wirenote", 10000000), before);
+    EXPECT_TRUE(writeAny(later, scratch / "p.wirenote").ok()) << "with room again";
 }
 
 } // namespace
