@@ -119,34 +119,50 @@ void markRolls(std::vector<Note>& notes, const FigureParameters& p) {
     }
 }
 
-void markAccents(std::vector<Note>& notes, const FigureParameters& p) {
-    const auto strokes = strokesOf(notes);
+namespace {
+
+constexpr double kNoPitch_db = -200.0; // of a stroke over damped strings only
+
+// How loud the loudest pitched note of each stroke is.
+std::vector<double> loudnessOf(const std::vector<std::vector<std::size_t>>& strokes,
+                               const std::vector<Note>& notes) {
     std::vector<double> loudness;
     for (const auto& stroke : strokes) {
-        double loudest = -200.0;
+        double loudest = kNoPitch_db;
         for (const std::size_t i : stroke)
             if (notes[i].pitched())
                 loudest = std::max(loudest, notes[i].loudness_db);
         loudness.push_back(loudest);
     }
-    const auto struck = [](double db) { return db > -150.0; };
-    for (std::size_t s = 0; s < loudness.size(); ++s) {
-        if (!struck(loudness[s]))
-            continue;
-        std::vector<double> around;
-        const auto reach = static_cast<std::size_t>(p.accent_around);
-        for (std::size_t k = s > reach ? s - reach : 0;
-             k < std::min(loudness.size(), s + reach + 1);
-             ++k)
-            if (k != s && struck(loudness[k]))
-                around.push_back(loudness[k]);
-        if (around.size() < reach)
-            continue;
-        const double usual = median(around).value_or(0.0);
-        std::vector<double> off;
-        for (const double db : around)
-            off.push_back(std::abs(db - usual));
-        if (loudness[s] < usual + std::max(p.accent_db, p.accent_spread * median(off).value_or(0.0)))
+    return loudness;
+}
+
+// Whether a stroke stands out of those around it.
+bool standsOut(const std::vector<double>& loudness, std::size_t s, const FigureParameters& p) {
+    if (loudness[s] <= kNoPitch_db)
+        return false;
+    std::vector<double> around;
+    const auto reach = static_cast<std::size_t>(p.accent_around);
+    for (std::size_t k = s > reach ? s - reach : 0; k < std::min(loudness.size(), s + reach + 1);
+         ++k)
+        if (k != s && loudness[k] > kNoPitch_db)
+            around.push_back(loudness[k]);
+    if (around.empty() || around.size() < reach)
+        return false;
+    const double usual = *median(around);
+    std::vector<double> off;
+    for (const double db : around)
+        off.push_back(std::abs(db - usual));
+    return loudness[s] >= usual + std::max(p.accent_db, p.accent_spread * *median(off));
+}
+
+} // namespace
+
+void markAccents(std::vector<Note>& notes, const FigureParameters& p) {
+    const auto strokes = strokesOf(notes);
+    const auto loudness = loudnessOf(strokes, notes);
+    for (std::size_t s = 0; s < strokes.size(); ++s) {
+        if (!standsOut(loudness, s, p))
             continue;
         for (const std::size_t i : strokes[s])
             if (notes[i].pitched() && notes[i].loudness_db > loudness[s] - 6.0)

@@ -178,6 +178,51 @@ std::vector<std::vector<double>> beginnings(SoundView sound,
     return rows;
 }
 
+// How well each note begins where an even stroke would have it: at start_s + step_s · its place in
+// the stroke, from the thick or the thin side.
+class EvenStroke {
+  public:
+    EvenStroke(const std::vector<std::vector<double>>& rows, double from_s, std::size_t span)
+        : m_rows(rows), m_from_s(from_s), m_span(span),
+          m_count(static_cast<double>(rows.size())) {}
+
+    double rank(std::size_t note, bool up) const {
+        return up ? m_count - 1.0 - static_cast<double>(note) : static_cast<double>(note);
+    }
+    double value(double start_s, double step_s, bool up) const {
+        double sum = -kSlowness * step_s * m_count;
+        for (std::size_t n = 0; n < m_rows.size(); ++n) {
+            const auto at = static_cast<std::size_t>(std::max(
+                0L, std::lround((start_s + step_s * rank(n, up) - m_from_s) / kStep_s)));
+            sum += at < m_span ? m_rows[n][at] : 0.0;
+        }
+        return sum;
+    }
+    // The note's own beginning, within a few milliseconds of its place on the even line.
+    double beginning_s(std::size_t note, double line_s) const {
+        double at_s = line_s;
+        double most = -1e9;
+        for (double t = line_s - kUneven_s; t <= line_s + kUneven_s; t += kStep_s) {
+            const auto at = std::lround((t - m_from_s) / kStep_s);
+            if (at < 0 || at >= static_cast<long>(m_span))
+                continue;
+            const double off = (t - line_s) / kUneven_s;
+            const double value = m_rows[note][static_cast<std::size_t>(at)] - 0.3 * off * off;
+            if (value > most) {
+                most = value;
+                at_s = t;
+            }
+        }
+        return at_s;
+    }
+
+  private:
+    const std::vector<std::vector<double>>& m_rows;
+    double m_from_s;
+    std::size_t m_span;
+    double m_count;
+};
+
 } // namespace
 
 StrokeOrder strokeOrder(SoundView sound,
@@ -191,7 +236,8 @@ StrokeOrder strokeOrder(SoundView sound,
     PartialFinder finder(sound, clear_s);
     const auto rows = beginnings(sound, notes, from_s, span, finder);
     const auto count = static_cast<double>(notes.size());
-    // The pick moves evenly: every note at start + step·rank, from either side.
+    // The pick moves evenly, from either side.
+    const EvenStroke even(rows, from_s, span);
     double best[2] = {-1e9, -1e9};
     double best_step_s = 0.0;
     double best_start_s = first_s;
@@ -199,42 +245,18 @@ StrokeOrder strokeOrder(SoundView sound,
     for (double step_s = kQuickest_s; step_s <= slowest_s; step_s += 0.001)
         for (const bool up : {false, true})
             for (double start_s = from_s; start_s <= first_s + kEarly_s; start_s += kStep_s) {
-                double sum = -kSlowness * step_s * count;
-                for (std::size_t n = 0; n < notes.size(); ++n) {
-                    const double rank =
-                        up ? count - 1.0 - static_cast<double>(n) : static_cast<double>(n);
-                    const auto at = static_cast<std::size_t>(
-                        std::max(0L, std::lround((start_s + step_s * rank - from_s) / kStep_s)));
-                    sum += at < span ? rows[n][at] : 0.0;
-                }
-                if (sum > std::max(best[0], best[1])) {
+                const double value = even.value(start_s, step_s, up);
+                if (value > std::max(best[0], best[1])) {
                     best_start_s = start_s;
                     best_step_s = up ? -step_s : step_s;
                 }
-                best[up ? 1 : 0] = std::max(best[up ? 1 : 0], sum);
+                best[up ? 1 : 0] = std::max(best[up ? 1 : 0], value);
             }
     order.upward = best_step_s < 0.0;
     order.probability = 1.0 / (1.0 + std::exp(-kSure * std::abs(best[0] - best[1]) / count));
-    for (std::size_t n = 0; n < notes.size(); ++n) {
-        const double rank =
-            order.upward ? count - 1.0 - static_cast<double>(n) : static_cast<double>(n);
-        const double line_s = best_start_s + std::abs(best_step_s) * rank;
-        // … nearly: each note's own beginning within a few milliseconds of that.
-        double at_s = line_s;
-        double most = -1e9;
-        for (double t = line_s - kUneven_s; t <= line_s + kUneven_s; t += kStep_s) {
-            const auto at = std::lround((t - from_s) / kStep_s);
-            if (at < 0 || at >= static_cast<long>(span))
-                continue;
-            const double off = (t - line_s) / kUneven_s;
-            const double value = rows[n][static_cast<std::size_t>(at)] - 0.3 * off * off;
-            if (value > most) {
-                most = value;
-                at_s = t;
-            }
-        }
-        order.onsets_s.push_back(at_s);
-    }
+    for (std::size_t n = 0; n < notes.size(); ++n)
+        order.onsets_s.push_back(even.beginning_s(
+            n, best_start_s + std::abs(best_step_s) * even.rank(n, order.upward)));
     return order;
 }
 

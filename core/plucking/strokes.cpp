@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <optional>
+#include <set>
 
 namespace wirenote {
 namespace {
@@ -103,6 +104,27 @@ Motion motionOf(const Piece& piece, const std::vector<Attack>& attacks) {
     return best;
 }
 
+// What ear and rule say together of one attack.
+Decision<Stroke> pickStroke(const Attack& attack, bool rule, double trust) {
+    const double odds = logOdds(attack.down) + (rule ? 1.0 : -1.0) * logOdds(trust);
+    const bool down = odds > 0.0;
+    Decision<Stroke> stroke;
+    stroke.value = down ? Stroke::Down : Stroke::Up;
+    stroke.basis =
+        std::abs(logOdds(attack.down)) > logOdds(trust) ? Basis::Heard : Basis::Reasoned;
+    stroke.probability = 1.0 / (1.0 + std::exp(-std::abs(odds)));
+    stroke.runners_up = {{down ? Stroke::Up : Stroke::Down, 1.0 - stroke.probability}};
+    if (attack.heard)
+        stroke.reasons.push_back({ReasonKind::StringsInTurn,
+                                  Basis::Heard,
+                                  attack.down > 0.5 ? 1 : -1,
+                                  0,
+                                  std::max(attack.down, 1.0 - attack.down)});
+    if (rule == down)
+        stroke.reasons.push_back({ReasonKind::AlternatesOnBeat, Basis::Reasoned, 0, 0, 0.0});
+    return stroke;
+}
+
 void strokeWithPick(Piece& piece, const std::vector<Attack>& attacks) {
     const Motion motion = motionOf(piece, attacks);
     bool down = false;
@@ -110,30 +132,14 @@ void strokeWithPick(Piece& piece, const std::vector<Attack>& attacks) {
         const bool rule = downByRule(piece, attacks, i, motion.parts, down);
         const double trust =
             attacks[i].notes.size() >= kStrum ? std::max(motion.trust, kStrumTrust) : motion.trust;
-        const double odds = logOdds(attacks[i].down) + (rule ? 1.0 : -1.0) * logOdds(trust);
-        down = odds > 0.0;
-        const double sure = 1.0 / (1.0 + std::exp(-std::abs(odds)));
-        const bool by_ear = std::abs(logOdds(attacks[i].down)) > logOdds(trust);
+        const Decision<Stroke> solved = pickStroke(attacks[i], rule, trust);
+        down = solved.value == Stroke::Down;
         for (const std::size_t n : attacks[i].notes) {
             Decision<Stroke>& stroke = piece.reading.plans[n].stroke;
-            if (stroke.isSet()) {
+            if (stroke.isSet())
                 down = stroke.value == Stroke::Down;
-                continue;
-            }
-            stroke = {};
-            stroke.value = down ? Stroke::Down : Stroke::Up;
-            stroke.basis = by_ear ? Basis::Heard : Basis::Reasoned;
-            stroke.probability = sure;
-            stroke.runners_up = {{down ? Stroke::Up : Stroke::Down, 1.0 - sure}};
-            if (attacks[i].heard)
-                stroke.reasons.push_back({ReasonKind::StringsInTurn,
-                                          Basis::Heard,
-                                          attacks[i].down > 0.5 ? 1 : -1,
-                                          0,
-                                          std::max(attacks[i].down, 1.0 - attacks[i].down)});
-            if (rule == down)
-                stroke.reasons.push_back(
-                    {ReasonKind::AlternatesOnBeat, Basis::Reasoned, 0, 0, 0.0});
+            else
+                stroke = solved;
         }
     }
 }
@@ -148,18 +154,28 @@ double heldShare(const Piece& piece) {
                : static_cast<double>(held) / static_cast<double>(piece.notes.size());
 }
 
+// The finger for a string; `index_before`: the index struck just before.
+Stroke fingerFor(const Instrument& instrument, int string, bool chords, bool index_before) {
+    if (!instrument.isBass() && string > instrument.stringCount() - 3)
+        return Stroke::P;
+    if (chords)
+        return string == 1 ? Stroke::A : string == 2 ? Stroke::M : Stroke::I;
+    return index_before ? Stroke::M : Stroke::I;
+}
+
 void strokeWithFingers(Piece& piece, const std::vector<Attack>& attacks) {
     const bool chords = !piece.instrument.isBass() && heldShare(piece) > kHeldShare;
-    const int strings = piece.instrument.stringCount();
     Stroke last = Stroke::Unknown;
     double last_s = -1e9;
     for (const Attack& attack : attacks)
         for (const std::size_t n : attack.notes) {
             Decision<Stroke>& stroke = piece.reading.plans[n].stroke;
             const int string = piece.reading.plans[n].position.value.string;
-            const bool thumb = !piece.instrument.isBass() && string > strings - 3;
             if (!stroke.isSet()) {
+                const bool index_before =
+                    last == Stroke::I && attack.onset_s - last_s <= kNewStart_s;
                 stroke = {};
+                stroke.value = fingerFor(piece.instrument, string, chords, index_before);
                 stroke.probability = chords ? kHeldFingerTrust : kFingerTrust;
                 stroke.reasons = {
                     {chords ? ReasonKind::FingerPerString : ReasonKind::FingersAlternate,
@@ -167,18 +183,26 @@ void strokeWithFingers(Piece& piece, const std::vector<Attack>& attacks) {
                      string,
                      0,
                      0.0}};
-                if (thumb)
-                    stroke.value = Stroke::P;
-                else if (chords)
-                    stroke.value = string == 1 ? Stroke::A : string == 2 ? Stroke::M : Stroke::I;
-                else
-                    stroke.value = last == Stroke::I && attack.onset_s - last_s <= kNewStart_s
-                                       ? Stroke::M
-                                       : Stroke::I;
             }
             last = stroke.value;
             last_s = attack.onset_s;
         }
+}
+
+// How many strings an attack is on, and how many lie from its first to its last.
+struct Spread {
+    int strings = 0;
+    int across = 0;
+};
+
+Spread spreadOf(const Piece& piece, const Attack& attack) {
+    std::set<int> used;
+    for (const std::size_t n : attack.notes)
+        if (const int string = piece.reading.plans[n].position.value.string;
+            piece.instrument.hasString(string))
+            used.insert(string);
+    return used.empty() ? Spread{}
+                        : Spread{static_cast<int>(used.size()), *used.rbegin() - *used.begin() + 1};
 }
 
 } // namespace
@@ -197,21 +221,10 @@ PluckingTool likelyTool(const Piece& piece) {
     int strums = 0;
     const auto attacks = attacksOf(piece);
     for (const Attack& attack : attacks) {
-        unsigned used = 0;
-        for (const std::size_t n : attack.notes)
-            used |= 1U << static_cast<unsigned>(piece.reading.plans[n].position.value.string);
-        int low = 0;
-        int high = 0;
-        int count = 0;
-        for (int s = 1; s <= piece.instrument.stringCount(); ++s)
-            if (used & (1U << static_cast<unsigned>(s))) {
-                low = low == 0 ? s : low;
-                high = s;
-                ++count;
-            }
-        several += count > 1 ? 1 : 0;
-        skipping += count > 1 && high - low >= count ? 1 : 0;
-        strums += count >= 3 && high - low < count ? 1 : 0;
+        const Spread spread = spreadOf(piece, attack);
+        several += spread.strings > 1 ? 1 : 0;
+        skipping += spread.strings > 1 && spread.across > spread.strings ? 1 : 0;
+        strums += spread.strings >= 3 && spread.across == spread.strings ? 1 : 0;
     }
     if (strums > kStrumShare * static_cast<double>(attacks.size()) || heldShare(piece) < kHeldShare)
         return PluckingTool::Pick;
