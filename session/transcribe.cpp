@@ -17,6 +17,7 @@
 #include "signal/pulse.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace wirenote {
@@ -128,6 +129,109 @@ HeardSoFar inTheTake(const TranscribeOptions& options, double start_s) {
     };
 }
 
+// What the stages of a transcription hand on to each other.
+struct Work {
+    const TranscribeOptions& options;
+    const JobControl& job;
+    DecodedSound decoded; // the samples are gone once nobody listens to them any more
+    FluxTrack flux;       // from hearing on
+    Piece piece;
+    bool place_again = false; // slurs were found
+};
+
+Piece emptyPiece(const std::filesystem::path& media, const TranscribeOptions& options) {
+    Piece piece;
+    piece.title = cleanText(media.stem().string());
+    piece.instrument = options.instrument;
+    piece.string_traits = options.string_traits;
+    Take take;
+    take.name = piece.title;
+    take.path = media.string();
+    take.sound_stream = options.sound_stream;
+    take.channels = options.channels;
+    take.trim = options.span;
+    piece.takes = {take};
+    if (options.plucking)
+        piece.reading.head.tool.set(*options.plucking);
+    return piece;
+}
+
+// Sound → notes, near misses, the take's reference.
+Status hearNotes(Work& work) {
+    auto hearing = hearTake(work.decoded.mono.view(),
+                            work.options.instrument,
+                            work.options.a4_hz,
+                            HearingParameters{},
+                            work.job,
+                            inTheTake(work.options, work.decoded.start_s));
+    if (!hearing)
+        return hearing.error();
+    Piece& piece = work.piece;
+    piece.lead()->reference = hearing->reference;
+    piece.notes = std::move(hearing->notes);
+    piece.misses = std::move(hearing->misses);
+    work.flux = std::move(hearing->flux);
+    for (const Note& note : piece.notes) {
+        NotePlan plan;
+        plan.note = note.id;
+        plan.position.value = {0, 0};
+        piece.reading.plans.push_back(plan);
+        piece.next_id = std::max(piece.next_id, note.id + 1);
+    }
+    piece.key = guessKey(piece.notes);
+    return {};
+}
+
+// Sound and notes → facts about the string behind each note.
+Status measureStringFacts(Work& work) {
+    const SoundView sound = work.decoded.mono.view();
+    Piece& piece = work.piece;
+    if (const Status told =
+            measureStrings(sound, piece.lead()->reference.a4_hz, piece.notes, work.job);
+        !told)
+        return told;
+    if (const Status told = hearSqueaks(sound, piece.notes, work.job); !told)
+        return told;
+    leaveOut(work.options.left_out, piece.notes);
+    return {};
+}
+
+// Facts → places; slurs are heard on the strings that the places name, and then stay on theirs.
+Status placeAndSlur(Work& work) {
+    placeAll(work.piece);
+    if (markSlursOnStrings(work.decoded.mono.view(), work.piece) > 0)
+        work.place_again = true;
+    return {};
+}
+
+// Flux and notes → beats and bars.
+Status findTime(Work& work) {
+    const double length_s = work.decoded.mono.length_s();
+    work.decoded.mono.samples = std::vector<float>(); // an hour of it is most of the memory
+    work.piece.timeline = timelineOf(work.flux, work.piece.notes, work.options, length_s);
+    return {};
+}
+
+// Bars and facts → facts that repeats lend each other, and places once more.
+Status placeByRepeats(Work& work) {
+    if (poolStiffness(work.piece, work.job) > 0 || work.place_again)
+        placeAll(work.piece);
+    return {};
+}
+
+// Places and beats → strokes; what is heard to ring on ends where its string is struck again.
+Status strokeAndEnd(Work& work) {
+    planStrokes(work.piece);
+    endOnSameString(work.piece);
+    moveBy(work.decoded.start_s, work.piece);
+    placeMisses(work.piece);
+    return {};
+}
+
+// The way from sound to plans. What a film shows will be one more.
+constexpr std::array kStages = {
+    hearNotes, measureStringFacts, placeAndSlur, findTime, placeByRepeats, strokeAndEnd};
+
 } // namespace
 
 std::vector<std::string> cautionWords(const std::vector<SoundCaution>& cautions) {
@@ -161,66 +265,20 @@ Result<Piece> transcribe(const std::filesystem::path& media,
     auto decoded = decodeSound(media, kAnalysisRateHz, decoding, wanted);
     if (!decoded)
         return decoded.error();
-    auto hearing = hearTake(decoded->mono.view(),
-                            options.instrument,
-                            options.a4_hz,
-                            HearingParameters{},
-                            job,
-                            inTheTake(options, decoded->start_s));
-    if (!hearing)
-        return hearing.error();
     auto checksum = mediaFingerprint(media);
     if (!checksum)
         return checksum.error();
-
-    Piece piece;
-    piece.title = cleanText(media.stem().string());
-    piece.instrument = options.instrument;
-    piece.string_traits = options.string_traits;
-    Take take;
-    take.name = cleanText(media.stem().string());
-    take.path = media.string();
+    Work work{options, job, std::move(*decoded), {}, {}};
+    work.piece = emptyPiece(media, options);
+    Take& take = *work.piece.lead();
     take.sha256 = *checksum;
-    take.length_s = decoded->start_s + decoded->mono.length_s();
-    take.reference = hearing->reference;
-    take.sound_stream = options.sound_stream;
-    take.channels = options.channels;
-    take.trim = options.span;
-    take.cautions = cautionWords(decoded->cautions);
+    take.length_s = work.decoded.start_s + work.decoded.mono.length_s();
+    take.cautions = cautionWords(work.decoded.cautions);
     take.quality = takeQuality(meter.result());
-    piece.takes = {take};
-    piece.notes = std::move(hearing->notes);
-    piece.misses = std::move(hearing->misses);
-    if (const Status told =
-            measureStrings(decoded->mono.view(), piece.lead()->reference.a4_hz, piece.notes, job);
-        !told)
-        return told.error();
-    if (const Status told = hearSqueaks(decoded->mono.view(), piece.notes, job); !told)
-        return told.error();
-    leaveOut(options.left_out, piece.notes);
-    for (const Note& note : piece.notes) {
-        NotePlan plan;
-        plan.note = note.id;
-        plan.position.value = {0, 0};
-        piece.reading.plans.push_back(plan);
-        piece.next_id = std::max(piece.next_id, note.id + 1);
-    }
-    piece.key = guessKey(piece.notes);
-    placeAll(piece);
-    const int slurs = markSlursOnStrings(decoded->mono.view(), piece); // they stay on their string
-    const double length_s = decoded->mono.length_s();
-    decoded->mono.samples = std::vector<float>(); // an hour of it is most of the memory
-    piece.timeline = timelineOf(hearing->flux, piece.notes, options, length_s);
-    const int pooled = poolStiffness(piece, job);
-    if (slurs + pooled > 0)
-        placeAll(piece);
-    if (options.plucking)
-        piece.reading.head.tool.set(*options.plucking);
-    planStrokes(piece);
-    endOnSameString(piece);
-    moveBy(decoded->start_s, piece);
-    placeMisses(piece);
-    return piece;
+    for (const auto stage : kStages)
+        if (const Status done = stage(work); !done)
+            return done.error();
+    return std::move(work.piece);
 }
 
 void placeAndStroke(Piece& piece, std::optional<PluckingTool> plucking) {

@@ -61,22 +61,12 @@ stringReasons(const Instrument& instrument, const LineNote& note, const LinePlac
     return reasons;
 }
 
-} // namespace
-
-std::vector<Reason> reasonsFor(const Instrument& instrument,
-                               std::span<const LineNote> line,
-                               std::span<const LinePlacement> placements,
-                               std::size_t index) {
-    std::vector<Reason> reasons;
+// What the hand does from the note before it to this one, and on to the next.
+void addHandReasons(std::span<const LineNote> line,
+                    std::span<const LinePlacement> placements,
+                    std::size_t index,
+                    std::vector<Reason>& reasons) {
     const LinePlacement& here = placements[index];
-    if (!here.possible)
-        return {reasoned(ReasonKind::NothingFits)};
-    if (line[index].harmonic && !here.state.open())
-        return {reasoned(ReasonKind::OverNode, here.state.position.fret)};
-    if (here.places.size() == 1 && !line[index].fixed_position)
-        return {reasoned(ReasonKind::OnlyPlace, here.state.position.string)};
-    const auto heard = stringReasons(instrument, line[index], here);
-    reasons.assign(heard.begin(), heard.begin() + std::min<std::ptrdiff_t>(2, std::ssize(heard)));
     const LinePlacement* before = placedBefore(placements, index);
     if (line[index].slur != Slur::None && before)
         reasons.push_back(reasoned(ReasonKind::SameString, here.state.position.string));
@@ -96,6 +86,25 @@ std::vector<Reason> reasonsFor(const Instrument& instrument,
                                    here.state.hand_fret,
                                    line[index].onset_s - line[index - 1].onset_s));
     }
+}
+
+} // namespace
+
+std::vector<Reason> reasonsFor(const Instrument& instrument,
+                               std::span<const LineNote> line,
+                               std::span<const LinePlacement> placements,
+                               std::size_t index) {
+    std::vector<Reason> reasons;
+    const LinePlacement& here = placements[index];
+    if (!here.possible)
+        return {reasoned(ReasonKind::NothingFits)};
+    if (line[index].harmonic && !here.state.open())
+        return {reasoned(ReasonKind::OverNode, here.state.position.fret)};
+    if (here.places.size() == 1 && !line[index].fixed_position)
+        return {reasoned(ReasonKind::OnlyPlace, here.state.position.string)};
+    const auto heard = stringReasons(instrument, line[index], here);
+    reasons.assign(heard.begin(), heard.begin() + std::min<std::ptrdiff_t>(2, std::ssize(heard)));
+    addHandReasons(line, placements, index, reasons);
     for (const PlaceProbability& other : here.places) {
         if (other.position == here.state.position || reasons.size() >= kMostReasons)
             continue;

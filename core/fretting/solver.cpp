@@ -26,25 +26,31 @@ Finger fingerAt(int reach) {
     }
 }
 
+// The ways to take a note at one place.
+void addStates(const Instrument& instrument,
+               const LineNote& note,
+               const Position& place,
+               std::vector<HandState>& states) {
+    if (place.fret == 0) {
+        const int highest = std::min(kHighestHandFret, std::max(1, instrument.highestFret() - 3));
+        for (int hand = 1; hand <= highest; ++hand)
+            states.push_back({place, hand, Finger::Open});
+        return;
+    }
+    for (int reach = -1; reach <= 4; ++reach)
+        if (const int hand = place.fret - reach; hand >= 1) {
+            states.push_back({place, hand, fingerAt(reach)});
+            if (reach == 3 && note.drawn_semitones > 0.0) // the strongest finger draws
+                states.push_back({place, hand, Finger::Ring});
+        }
+}
+
 std::vector<HandState> statesFor(const Instrument& instrument, const LineNote& note) {
     std::vector<HandState> states;
     const auto places = note.fixed_position ? std::vector<Position>{*note.fixed_position}
                                             : candidatesFor(instrument, note.midi, note.harmonic);
-    for (const Position& place : places) {
-        if (place.fret == 0) {
-            for (int hand = 1;
-                 hand <= std::min(kHighestHandFret, std::max(1, instrument.highestFret() - 3));
-                 ++hand)
-                states.push_back({place, hand, Finger::Open});
-            continue;
-        }
-        for (int reach = -1; reach <= 4; ++reach)
-            if (const int hand = place.fret - reach; hand >= 1) {
-                states.push_back({place, hand, fingerAt(reach)});
-                if (reach == 3 && note.drawn_semitones > 0.0) // the strongest finger draws
-                    states.push_back({place, hand, Finger::Ring});
-            }
-    }
+    for (const Position& place : places)
+        addStates(instrument, note, place, states);
     const auto keepOnly = [&states](auto wanted) {
         std::vector<HandState> kept;
         std::copy_if(states.begin(), states.end(), std::back_inserter(kept), wanted);
@@ -116,7 +122,7 @@ class Lattice {
         });
         if (!any)
             costs.fill(
-                from.states.size(), to.states.size(), [](auto, auto) { return kBrokenRule; });
+                from.states.size(), to.states.size(), [&](auto, auto) { return kBrokenRule; });
     }
 
     LinePlacement placementAt(const Column& column,

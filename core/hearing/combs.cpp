@@ -97,6 +97,18 @@ Combs::Combs(
     }
 }
 
+// What the combs at these strengths make of a spectrum, over a little of everything.
+void Combs::fillModel(const std::vector<float>& gain,
+                      float total,
+                      std::vector<float>& model) const {
+    std::fill(
+        model.begin(), model.end(), 1e-7F + 1e-4F * total / static_cast<float>(model.size()));
+    for (std::size_t c = 0; c < m_combs.size(); ++c)
+        if (gain[c] > 1e-7F * total)
+            for (const Cell& cell : m_combs[c])
+                model[cell.bin] += gain[c] * cell.value;
+}
+
 std::vector<double> Combs::explain(const std::vector<float>& spectrum) const {
     std::vector<float> gain(m_combs.size(), 0.0F);
     float total = 0.0F;
@@ -105,13 +117,7 @@ std::vector<double> Combs::explain(const std::vector<float>& spectrum) const {
     std::fill(gain.begin(), gain.end(), total / static_cast<float>(m_combs.size()));
     std::vector<float> model(spectrum.size());
     for (int round = 0; round < kRounds; ++round) {
-        std::fill(model.begin(),
-                  model.end(),
-                  1e-7F + 1e-4F * total / static_cast<float>(spectrum.size()));
-        for (std::size_t c = 0; c < m_combs.size(); ++c)
-            if (gain[c] > 1e-7F * total)
-                for (const Cell& cell : m_combs[c])
-                    model[cell.bin] += gain[c] * cell.value;
+        fillModel(gain, total, model);
         for (std::size_t b = 0; b < model.size(); ++b)
             model[b] = spectrum[b] / model[b];
         if (round == kFirstRounds) {

@@ -48,6 +48,8 @@ class Combs {
         std::size_t bin;
         float value;
     };
+    void fillModel(const std::vector<float>& gain, float total, std::vector<float>& model) const;
+
     int m_low;
     int m_high;
     std::vector<std::vector<Cell>> m_combs;

@@ -110,44 +110,62 @@ std::vector<TuningGuess> namedTunings(const Instrument& like) {
     return found;
 }
 
+namespace {
+
+// How often each pitch comes; `evidence` counts a note that rings on twice: it tells of an open
+// string.
+struct PitchCounts {
+    std::vector<int> notes = std::vector<int>(128, 0);
+    std::vector<int> evidence = std::vector<int>(128, 0);
+};
+
+PitchCounts countsOf(const std::vector<Note>& notes) {
+    PitchCounts counts;
+    for (std::size_t i = 0; i < notes.size(); ++i) {
+        const int midi = notes[i].midi();
+        if (!notes[i].pitched() || midi < 0 || midi >= 128)
+            continue;
+        ++counts.notes[static_cast<std::size_t>(midi)];
+        counts.evidence[static_cast<std::size_t>(midi)] += ringsOn(notes, i) ? 2 : 1;
+    }
+    return counts;
+}
+
+// The logarithm of how likely these notes are on this neck; fills in what the guess tells of them.
+double scoreOf(TuningGuess& guess, const PitchCounts& counts) {
+    double total = 0.0; // all pitches of the neck, so that weights become probabilities
+    for (int midi = 0; midi < 128; ++midi)
+        total += weightOf(guess.instrument, midi);
+    double score = std::log(guess.probability);
+    for (int midi = 0; midi < 128; ++midi) {
+        const int n = counts.notes[static_cast<std::size_t>(midi)];
+        if (n == 0)
+            continue;
+        guess.notes += n;
+        if (guess.lowest_midi == 0)
+            guess.lowest_midi = midi;
+        const double weight = weightOf(guess.instrument, midi);
+        guess.open_notes += isOpen(guess.instrument, midi) ? n : 0;
+        guess.off_neck += weight <= 0.0 ? n : 0;
+        const double evidence = weight > 0.0 ? std::log(weight / total) + 3.5 : kOffNeck;
+        score += kTemper * evidence *
+                 std::log2(1.0 + counts.evidence[static_cast<std::size_t>(midi)]);
+    }
+    return score;
+}
+
+} // namespace
+
 std::vector<TuningGuess> guessTuning(const Instrument& like, const std::vector<Note>& notes) {
     if (notes.empty())
         return {};
-    std::vector<int> count(128, 0);
-    std::vector<int> evidence_count(128, 0); // a note that rings on tells of an open string twice
-    for (std::size_t i = 0; i < notes.size(); ++i) {
-        const Note& note = notes[i];
-        if (note.has(Technique::Dead) || note.has(Technique::GhostStroke) || note.midi() < 0 ||
-            note.midi() >= 128)
-            continue;
-        const auto pitch = static_cast<std::size_t>(note.midi());
-        ++count[pitch];
-        evidence_count[pitch] += ringsOn(notes, i) ? 2 : 1;
-    }
+    const PitchCounts counts = countsOf(notes);
     auto guesses = namedTunings(like);
     double best = -1e300;
     std::vector<double> scores;
     for (TuningGuess& guess : guesses) {
-        double total = 0.0; // all pitches of the neck, so that weights become probabilities
-        for (int midi = 0; midi < 128; ++midi)
-            total += weightOf(guess.instrument, midi);
-        double score = std::log(guess.probability);
-        for (int midi = 0; midi < 128; ++midi) {
-            const int n = count[static_cast<std::size_t>(midi)];
-            if (n == 0)
-                continue;
-            guess.notes += n;
-            if (guess.lowest_midi == 0)
-                guess.lowest_midi = midi;
-            const double weight = weightOf(guess.instrument, midi);
-            guess.open_notes += isOpen(guess.instrument, midi) ? n : 0;
-            guess.off_neck += weight <= 0.0 ? n : 0;
-            const double evidence = weight > 0.0 ? std::log(weight / total) + 3.5 : kOffNeck;
-            score += kTemper * evidence *
-                     std::log2(1.0 + evidence_count[static_cast<std::size_t>(midi)]);
-        }
-        scores.push_back(score);
-        best = std::max(best, score);
+        scores.push_back(scoreOf(guess, counts));
+        best = std::max(best, scores.back());
     }
     double sum = 0.0;
     for (std::size_t i = 0; i < guesses.size(); ++i)

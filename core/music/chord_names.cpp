@@ -38,6 +38,30 @@ constexpr double kRootAbsent = 1.5;
 constexpr double kInverted = 0.3; // the root is not the lowest
 constexpr double kMost = 1.3;     // worse than this is no name
 
+// How well a chord of this kind over this root explains what sounds.
+struct Explained {
+    double cost = 0.0;
+    std::vector<int> absent; // pitch classes
+};
+
+Explained explain(const std::array<bool, 12>& sounds, int root, const Kind& kind) {
+    Explained found;
+    long matched = 0;
+    for (const int step : kind.steps) {
+        if (step < 0)
+            break;
+        const int pitch = (root + step) % 12;
+        if (sounds[static_cast<std::size_t>(pitch)]) {
+            ++matched;
+            continue;
+        }
+        found.absent.push_back(pitch);
+        found.cost += step == 0 ? kRootAbsent : step == 7 ? kFifthAbsent : kAbsent;
+    }
+    found.cost += kAdded * static_cast<double>(std::ranges::count(sounds, true) - matched);
+    return found;
+}
+
 } // namespace
 
 ChordName nameChord(std::span<const int> midis) {
@@ -52,24 +76,11 @@ ChordName nameChord(std::span<const int> midis) {
     double least = kMost;
     for (int root = 0; root < 12 && classes >= 2; ++root)
         for (const Kind& kind : kKinds) {
-            double cost = kind.rare + (root == bass ? 0.0 : kInverted);
-            long matched = 0;
-            std::vector<int> absent;
-            for (const int step : kind.steps) {
-                if (step < 0)
-                    break;
-                const int pitch = (root + step) % 12;
-                if (sounds[static_cast<std::size_t>(pitch)]) {
-                    ++matched;
-                    continue;
-                }
-                absent.push_back(pitch);
-                cost += step == 0 ? kRootAbsent : step == 7 ? kFifthAbsent : kAbsent;
-            }
-            cost += kAdded * static_cast<double>(classes - matched);
+            auto found = explain(sounds, root, kind);
+            const double cost = kind.rare + (root == bass ? 0.0 : kInverted) + found.cost;
             if (cost < least - 1e-9) {
                 least = cost;
-                best = {root, kind.name, bass, absent};
+                best = {root, kind.name, bass, std::move(found.absent)};
             }
         }
     return best;

@@ -60,6 +60,27 @@ double sigmaOf(const Partial& p, double reading_hz) {
     return 2.0 * p.f_hz / (static_cast<double>(p.number) * p.number) * f_sd;
 }
 
+// The line through the partials that agree with each other (Tukey's biweight); weighs them.
+Line lineThrough(std::vector<Partial>& partials, const std::vector<double>& sigma, double& scale) {
+    Line line = fitLine(partials, sigma);
+    scale = 1.0;
+    for (int round = 0; round < 12; ++round) {
+        std::vector<double> off;
+        for (std::size_t i = 0; i < partials.size(); ++i) {
+            const Partial& p = partials[i];
+            const double v = (p.f_hz / p.number) * (p.f_hz / p.number);
+            off.push_back(std::abs(v - line.a - line.b * p.number * p.number) / sigma[i]);
+        }
+        scale = std::max(1.0, 1.4826 * *median(std::vector(off)));
+        for (std::size_t i = 0; i < off.size(); ++i) {
+            const double u = off[i] / (kTukey * scale);
+            partials[i].weight = u < 1.0 ? (1.0 - u * u) * (1.0 - u * u) : 0.0;
+        }
+        line = fitLine(partials, sigma);
+    }
+    return line;
+}
+
 } // namespace
 
 StiffnessMeter::StiffnessMeter(SoundView sound) : m_sound(sound), m_fft(kFft) {}
@@ -109,23 +130,19 @@ double StiffnessMeter::peakNear(double near_hz, double tolerance_hz, double& lev
            bin_hz;
 }
 
-StiffnessFit
-StiffnessMeter::measure(TimeRange span, double f0_hz, std::span<const double> others_hz) {
-    StiffnessFit fit;
-    fit.f0_hz = f0_hz;
-    span.end_s = std::min(span.end_s, span.start_s + kLongest_s);
-    if (span.length_s() < kShortest_s || f0_hz <= 0.0)
-        return fit;
-    transform(span);
-    const auto taken = [&](double f) {
-        return std::ranges::any_of(others_hz, [&](double other) {
-            const double n = std::round(f / other);
-            // Another string's partials are sharper than whole multiples, by an unknown little.
-            const double spread = 0.6 * m_resolution_hz + 2e-5 * n * n * f;
-            return n >= 1.0 && std::abs(f - n * other) < spread;
-        });
-    };
-    double a = f0_hz * f0_hz;
+// Another string's partials are sharper than whole multiples, by an unknown little.
+bool StiffnessMeter::ofOthers(double f, std::span<const double> others_hz) const {
+    return std::ranges::any_of(others_hz, [&](double other) {
+        const double n = std::round(f / other);
+        const double spread = 0.6 * m_resolution_hz + 2e-5 * n * n * f;
+        return n >= 1.0 && std::abs(f - n * other) < spread;
+    });
+}
+
+// The partials one after the other, each sought where those before it say.
+std::vector<double> StiffnessMeter::findPartials(StiffnessFit& fit,
+                                                 std::span<const double> others_hz) {
+    double a = fit.f0_hz * fit.f0_hz;
     double b = 3e-5 * a;
     std::vector<double> sigma;
     for (int n = 1; n <= kMostPartials; ++n) {
@@ -133,9 +150,9 @@ StiffnessMeter::measure(TimeRange span, double f0_hz, std::span<const double> ot
         const double expected = n * std::sqrt(std::max(0.2 * a, a + b * n2));
         if (expected > kHighest_hz || expected > 0.45 * m_sound.rate_hz)
             break;
-        const double tolerance = std::min(0.4 * f0_hz, 0.7 * m_resolution_hz + 0.004 * expected);
+        const double tolerance = std::min(0.4 * fit.f0_hz, 0.7 * m_resolution_hz + 0.004 * expected);
         double level_db = 0.0;
-        const double found = taken(expected) ? 0.0 : peakNear(expected, tolerance, level_db);
+        const double found = ofOthers(expected, others_hz) ? 0.0 : peakNear(expected, tolerance, level_db);
         if (found <= 0.0)
             continue;
         fit.partials.push_back({n, found, 1.0});
@@ -151,24 +168,22 @@ StiffnessMeter::measure(TimeRange span, double f0_hz, std::span<const double> ot
             }
         }
     }
+    return sigma;
+}
+
+StiffnessFit
+StiffnessMeter::measure(TimeRange span, double f0_hz, std::span<const double> others_hz) {
+    StiffnessFit fit;
+    fit.f0_hz = f0_hz;
+    span.end_s = std::min(span.end_s, span.start_s + kLongest_s);
+    if (span.length_s() < kShortest_s || f0_hz <= 0.0)
+        return fit;
+    transform(span);
+    const std::vector<double> sigma = findPartials(fit, others_hz);
     if (fit.partials.size() < kFewest)
         return fit;
-    Line line = fitLine(fit.partials, sigma);
     double scale = 1.0;
-    for (int round = 0; round < 12; ++round) {
-        std::vector<double> off;
-        for (std::size_t i = 0; i < fit.partials.size(); ++i) {
-            const Partial& p = fit.partials[i];
-            const double v = (p.f_hz / p.number) * (p.f_hz / p.number);
-            off.push_back(std::abs(v - line.a - line.b * p.number * p.number) / sigma[i]);
-        }
-        scale = std::max(1.0, 1.4826 * *median(std::vector(off)));
-        for (std::size_t i = 0; i < off.size(); ++i) {
-            const double u = off[i] / (kTukey * scale);
-            fit.partials[i].weight = u < 1.0 ? (1.0 - u * u) * (1.0 - u * u) : 0.0;
-        }
-        line = fitLine(fit.partials, sigma);
-    }
+    const Line line = lineThrough(fit.partials, sigma, scale);
     double believed = 0.0;
     for (const Partial& p : fit.partials)
         believed += p.weight;

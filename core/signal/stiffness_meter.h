@@ -41,6 +41,9 @@ class StiffnessMeter {
 
   private:
     void transform(TimeRange span);
+    bool ofOthers(double f, std::span<const double> others_hz) const;
+    // Fills in fit.partials; gives the standard deviation of each.
+    std::vector<double> findPartials(StiffnessFit& fit, std::span<const double> others_hz);
     double levelAt_db(std::size_t bin) const;
     double peakNear(double near_hz, double tolerance_hz, double& level_db) const;
 
