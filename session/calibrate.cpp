@@ -90,6 +90,59 @@ void keepTone(const ToneFit& open, const ToneFit& octave, StringTrait& trait) {
         put(ToneFigure::Comb, {open.comb.value, std::log(2.0), kComb_sd});
 }
 
+// The two notes of each string as they sound: fits and tones in the order of the sequence.
+struct Measured {
+    std::vector<StiffnessFit> fits;
+    std::vector<ToneFit> tones;
+};
+
+Measured measure(SoundView sound, const std::vector<Note>& notes, double a4_hz) {
+    StiffnessMeter meter(sound);
+    ToneMeter tone_meter(sound);
+    Measured measured;
+    for (const Note& note : notes) {
+        const TimeRange span{note.onset_s() + 0.03, note.offset_s()};
+        const auto fit = meter.measure(span, hzFromMidi(note.pitch.value, a4_hz));
+        measured.tones.push_back(
+            tone_meter.measure(span, fit.f0_hz, fit.told() ? std::exp(fit.log_b) : 0.0));
+        measured.fits.push_back(fit);
+    }
+    return measured;
+}
+
+// What the two notes that begin at `i` say of their string; untold where they do not say enough. A
+// distorted sound hides what is high: then the string stays as its gauge says, to be learned from
+// the pieces. One of the two places is enough, less surely. Errors: it was another string.
+Result<StringTrait> traitOf(const Instrument& instrument,
+                            const std::vector<Expected>& sequence,
+                            const Measured& measured,
+                            std::size_t i,
+                            double stated_sd) {
+    const StringTrait untold{0.0, kUntold, Basis::Reasoned, {}};
+    const auto& fits = measured.fits;
+    const int s = sequence[i].string;
+    const auto off = [&](std::size_t k) {
+        return fits[k].log_b -
+               std::log(stiffnessAt(instrument, s, instrument.capo + sequence[k].fret));
+    };
+    if (!fits[i].told() && !fits[i + 1].told())
+        return untold;
+    const std::size_t one = fits[i].told() ? i : i + 1;
+    const std::size_t two = fits[i + 1].told() ? i + 1 : i;
+    const double apart = one == two ? kOnlyOne : std::abs(off(one) - off(two));
+    const double middle = 0.5 * (off(one) + off(two));
+    if (std::abs(middle) > kMostOff && apart < kMostApart)
+        return badInput({},
+                        "string " + std::to_string(s) +
+                            " sounds like another string at both places; play it once more");
+    // What does not agree with itself, or with any string of that gauge, was not the string.
+    if (apart > kMostApart || std::abs(middle) > 3.0 * stated_sd + kMargin)
+        return untold;
+    StringTrait trait{middle, std::max(kLeastSd, 0.5 * apart), Basis::Set, {}};
+    keepTone(measured.tones[i], measured.tones[i + 1], trait);
+    return trait;
+}
+
 } // namespace
 
 Result<Calibration>
@@ -112,59 +165,25 @@ calibrate(const std::filesystem::path& media, const Instrument& instrument, cons
     const auto notes = inOrder(hearing->notes, sequence, media);
     if (!notes)
         return notes.error();
-    StiffnessMeter meter(sound);
-    ToneMeter tone_meter(sound);
-    std::vector<StiffnessFit> fits;
-    std::vector<ToneFit> tones;
-    for (std::size_t i = 0; i < sequence.size(); ++i) {
-        const Note& note = (*notes)[i];
-        const TimeRange span{note.onset_s() + 0.03, note.offset_s()};
-        fits.push_back(meter.measure(span, hzFromMidi(note.pitch.value, hearing->reference.a4_hz)));
-        tones.push_back(tone_meter.measure(
-            span, fits.back().f0_hz, fits.back().told() ? std::exp(fits.back().log_b) : 0.0));
-    }
+    const Measured measured = measure(sound, *notes, hearing->reference.a4_hz);
     Calibration calibration{instrument, {}, {}};
     calibration.traits.resize(instrument.strings.size());
     calibration.octave_cents.resize(instrument.strings.size());
     const auto stated = statedTraits(instrument);
-    std::size_t untold = 0;
+    bool any_told = false;
     for (std::size_t i = 0; i + 1 < sequence.size(); i += 2) {
-        const int s = sequence[i].string;
-        const auto off = [&](std::size_t k) {
-            return fits[k].log_b -
-                   std::log(stiffnessAt(instrument, s, instrument.capo + sequence[k].fret));
-        };
-        // A distorted sound hides what is high: then the string stays as its gauge says, to be
-        // learned from the pieces. One of the two places is enough, less surely.
-        if (!fits[i].told() && !fits[i + 1].told()) {
-            calibration.traits[static_cast<std::size_t>(s - 1)] = {
-                0.0, kUntold, Basis::Reasoned, {}};
-            ++untold;
+        const auto s = static_cast<std::size_t>(sequence[i].string - 1);
+        const auto trait = traitOf(instrument, sequence, measured, i, stated[s].sd);
+        if (!trait)
+            return badInput(media.string(), trait.error().message);
+        calibration.traits[s] = *trait;
+        if (trait->basis != Basis::Set)
             continue;
-        }
-        const std::size_t one = fits[i].told() ? i : i + 1;
-        const std::size_t two = fits[i + 1].told() ? i + 1 : i;
-        const double apart = one == two ? kOnlyOne : std::abs(off(one) - off(two));
-        const double middle = 0.5 * (off(one) + off(two));
-        const double stated_sd = stated[static_cast<std::size_t>(s - 1)].sd;
-        if (std::abs(middle) > kMostOff && apart < kMostApart)
-            return badInput(media.string(),
-                            "string " + std::to_string(s) +
-                                " sounds like another string at both places; play it once more");
-        // What does not agree with itself, or with any string of that gauge, was not the string.
-        if (apart > kMostApart || std::abs(middle) > 3.0 * stated_sd + kMargin) {
-            calibration.traits[static_cast<std::size_t>(s - 1)] = {
-                0.0, kUntold, Basis::Reasoned, {}};
-            ++untold;
-            continue;
-        }
-        calibration.traits[static_cast<std::size_t>(s - 1)] = {
-            middle, std::max(kLeastSd, 0.5 * apart), Basis::Set, {}};
-        keepTone(tones[i], tones[i + 1], calibration.traits[static_cast<std::size_t>(s - 1)]);
-        calibration.octave_cents[static_cast<std::size_t>(s - 1)] =
-            1200.0 * std::log2(fits[i + 1].f0_hz / (2.0 * fits[i].f0_hz));
+        any_told = true;
+        calibration.octave_cents[s] =
+            1200.0 * std::log2(measured.fits[i + 1].f0_hz / (2.0 * measured.fits[i].f0_hz));
     }
-    if (untold == instrument.strings.size())
+    if (!any_told)
         return badInput(media.string(),
                         "does not tell the strings apart; record them clean, without distortion, "
                         "and let each ring");

@@ -87,7 +87,7 @@ class PartSource : public StereoSource {
                 power[b] += std::norm(m_ffts[side].spectrum()[b]);
         }
         std::vector<float> share(power.size(), 0.0F);
-        const double middle_s = static_cast<double>(k * kHop + kFrame / 2) / rate_hz();
+        const double middle_s = (static_cast<double>(k * kHop) + 0.5 * kFrame) / rate_hz();
         m_mask.shares(m_alignment.toPiece(middle_s), power, share);
         for (std::size_t side = 0; side < 2; ++side) {
             for (std::size_t b = 0; b < share.size(); ++b)

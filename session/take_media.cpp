@@ -177,7 +177,7 @@ void measureNeck(Take& take, const JobControl& job) {
             found.push_back(neck);
     }
     TakeQuality& q = take.quality;
-    q.neck_seen = static_cast<double>(found.size()) / kPictures;
+    q.neck_seen = static_cast<double>(found.size()) / static_cast<double>(kPictures);
     q.neck_share = q.neck_frets = 0.0;
     if (found.empty())
         return;

@@ -81,11 +81,13 @@ std::vector<double> mainAngles(const std::vector<Segment>& segments) {
     }
     std::sort(found.rbegin(), found.rend());
     std::vector<double> angles;
-    for (const auto& [sum, angle] : found)
+    for (const auto& candidate : found) {
+        const double angle = candidate.second;
         if (angles.size() < kDirections && std::ranges::all_of(angles, [angle](double other) {
                 return between(angle, other) > kParallel_deg;
             }))
             angles.push_back(angle);
+    }
     return angles;
 }
 
@@ -202,6 +204,20 @@ FretFit fitFor(const std::vector<double>& places, double reference, double bridg
     return fit;
 }
 
+// The best fit in which these two places are so many frets apart, the neck in either direction.
+FretFit fitThrough(const std::vector<double>& places, double low, double high, int apart) {
+    FretFit best;
+    for (const bool rising : {true, false}) {
+        const double far = rising ? low : high;
+        const double step = rising ? high - low : low - high;
+        const double reference = step / (1.0 - std::exp2(-apart / 12.0));
+        const FretFit fit = fitFor(places, reference, far + reference);
+        if (fit.score > best.score && fit.wires >= kFullness * fit.span && fit.span <= kMostFrets)
+            best = fit;
+    }
+    return best;
+}
+
 FretFit fitFrets(const std::vector<double>& places) {
     FretFit best;
     if (places.size() < kFewestWires || places.size() > kMostWires)
@@ -209,15 +225,9 @@ FretFit fitFrets(const std::vector<double>& places) {
     for (std::size_t i = 0; i < places.size(); ++i)
         for (std::size_t j = i + 1; j < std::min(places.size(), i + 7); ++j)
             for (int apart = 1; apart <= 5; ++apart)
-                for (const bool rising : {true, false}) {
-                    const double far = rising ? places[i] : places[j];
-                    const double step = rising ? places[j] - places[i] : places[i] - places[j];
-                    const double reference = step / (1.0 - std::exp2(-apart / 12.0));
-                    const FretFit fit = fitFor(places, reference, far + reference);
-                    if (fit.score > best.score && fit.wires >= kFullness * fit.span &&
-                        fit.span <= kMostFrets)
-                        best = fit;
-                }
+                if (const FretFit fit = fitThrough(places, places[i], places[j], apart);
+                    fit.score > best.score)
+                    best = fit;
     return best;
 }
 

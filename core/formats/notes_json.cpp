@@ -210,7 +210,7 @@ std::string writeNotesJson(const Piece& piece) {
     Json json = {{"format", "wirenote-notes/1"},
                  {"instrument", json_fields::instrumentToJson(piece.instrument)}};
     json["instrument"]["a4_hz"] =
-        rounded(piece.lead() ? piece.lead()->reference.a4_hz : kStandardA4Hz, 1e3);
+        rounded(piece.takes.empty() ? kStandardA4Hz : piece.takes.front().reference.a4_hz, 1e3);
     if (piece.timeline.tempo_bpm > 0.0)
         json["tempo_bpm"] = rounded(piece.timeline.tempo_bpm, 1e3);
     json["meter"] = piece.timeline.metre.text();

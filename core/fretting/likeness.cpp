@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <functional>
 
 namespace wirenote {
 namespace {
@@ -159,42 +160,52 @@ stringProbabilities(const Piece& piece, std::size_t from, std::size_t to) {
     return all;
 }
 
+namespace {
+
+// What the nearest like strikes on one side of strike `k` say of each of its notes.
+void askNeighbours(const Strikes& strikes,
+                   std::size_t k,
+                   int step,
+                   const LikenessModel& model,
+                   const std::function<std::vector<StringEvidence>*(std::size_t)>& evidenceOf) {
+    const Strike& strike = strikes.at(k);
+    const auto fade = [&](const Strike& other) {
+        return 1.0 - std::abs(other.time_s - strike.time_s) / model.reach_s;
+    };
+    const Strike* again = strikes.nearest(
+        k, step, [&](const Strike& other) { return strikes.shareTwo(strike, other); });
+    const Strike* moved = strikes.nearest(
+        k, step, [&](const Strike& other) { return strikes.sameShapeMoved(strike, other); });
+    for (std::size_t v = 0; v < strike.by_pitch.size(); ++v) {
+        std::vector<StringEvidence>* evidence = evidenceOf(strike.by_pitch[v]);
+        if (!evidence)
+            continue;
+        const Shares* held =
+            again ? strikes.samePitch(*again, strikes.midi(strike.by_pitch[v])) : nullptr;
+        if (held)
+            hold(*evidence, ReasonKind::StruckAgain, *held, model.otherwise, fade(*again));
+        if (moved)
+            hold(*evidence,
+                 ReasonKind::ShapeMoves,
+                 strikes.byShape(strike, *moved, v),
+                 v == 0 ? model.root_otherwise : model.shape_otherwise,
+                 fade(*moved));
+    }
+}
+
+} // namespace
+
 std::vector<std::vector<StringEvidence>>
 likenessEvidence(const Piece& piece, std::size_t from, std::size_t to, const LikenessModel& model) {
     std::vector<std::vector<StringEvidence>> evidence(to - from);
+    const auto evidenceOf = [&](std::size_t i) {
+        return i >= from && i < to ? &evidence[i - from] : nullptr;
+    };
     Strikes strikes(piece, model);
     strikes.gather(from, to);
-    for (std::size_t k = 0; k < strikes.count(); ++k) {
-        const Strike& strike = strikes.at(k);
-        const auto fade = [&](const Strike& other) {
-            return 1.0 - std::abs(other.time_s - strike.time_s) / model.reach_s;
-        };
-        for (const int step : {-1, 1}) {
-            const Strike* again = strikes.nearest(
-                k, step, [&](const Strike& other) { return strikes.shareTwo(strike, other); });
-            const Strike* moved = strikes.nearest(k, step, [&](const Strike& other) {
-                return strikes.sameShapeMoved(strike, other);
-            });
-            for (std::size_t v = 0; v < strike.by_pitch.size(); ++v) {
-                const std::size_t i = strike.by_pitch[v];
-                if (i < from || i >= to)
-                    continue;
-                const Shares* held = again ? strikes.samePitch(*again, strikes.midi(i)) : nullptr;
-                if (held)
-                    hold(evidence[i - from],
-                         ReasonKind::StruckAgain,
-                         *held,
-                         model.otherwise,
-                         fade(*again));
-                if (moved)
-                    hold(evidence[i - from],
-                         ReasonKind::ShapeMoves,
-                         strikes.byShape(strike, *moved, v),
-                         v == 0 ? model.root_otherwise : model.shape_otherwise,
-                         fade(*moved));
-            }
-        }
-    }
+    for (std::size_t k = 0; k < strikes.count(); ++k)
+        for (const int step : {-1, 1})
+            askNeighbours(strikes, k, step, model, evidenceOf);
     return evidence;
 }
 

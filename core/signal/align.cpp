@@ -61,22 +61,13 @@ class LocalAlignment {
             const auto& two = score[(i + 1) % 3];
             for (std::size_t j = 0; j < w; ++j) {
                 const auto gain = static_cast<float>(alike(m_a[i], m_b[j], m_semitones) - kChance);
-                const float straight = 2.0F * gain + (i >= 1 && j >= 1 ? one[j - 1] : 0.0F);
-                const float slow = 3.0F * gain + (i >= 2 && j >= 1 ? two[j - 1] : 0.0F);
-                const float fast = 3.0F * gain + (i >= 1 && j >= 2 ? one[j - 2] : 0.0F);
-                float value = straight;
-                std::uint8_t step = 1;
-                if (slow > value) {
-                    value = slow;
-                    step = 2;
-                }
-                if (fast > value) {
-                    value = fast;
-                    step = 3;
-                }
-                now[j] = std::max(0.0F, value);
+                const Reached reached = bestStep(gain,
+                                                 i >= 1 && j >= 1 ? one[j - 1] : 0.0F,
+                                                 i >= 2 && j >= 1 ? two[j - 1] : 0.0F,
+                                                 i >= 1 && j >= 2 ? one[j - 2] : 0.0F);
+                now[j] = std::max(0.0F, reached.value);
                 if (path)
-                    from[i * w + j] = value > 0.0F ? step : 0;
+                    from[i * w + j] = reached.value > 0.0F ? reached.step : 0;
                 if (now[j] > best) {
                     best = now[j];
                     best_at = i * w + j;
@@ -89,6 +80,20 @@ class LocalAlignment {
     }
 
   private:
+    struct Reached {
+        float value = 0.0F;
+        std::uint8_t step = 1; // 1 straight on, 2 two of a, 3 two of b
+    };
+    // From what was reached one back in both, two back in a, two back in b.
+    static Reached bestStep(float gain, float straight, float slow, float fast) {
+        Reached best{2.0F * gain + straight, 1};
+        if (3.0F * gain + slow > best.value)
+            best = {3.0F * gain + slow, 2};
+        if (3.0F * gain + fast > best.value)
+            best = {3.0F * gain + fast, 3};
+        return best;
+    }
+
     void traceBack(const std::vector<std::uint8_t>& from, std::size_t at, Path& path) const {
         const auto w = static_cast<std::ptrdiff_t>(m_b.size());
         auto i = static_cast<std::ptrdiff_t>(at) / w;
