@@ -201,7 +201,7 @@ void WhyCard::showEvidence(const Note& note, const NotePlan& plan) {
     const auto list = [&piece](const std::vector<Reason>& reasons, std::size_t from) {
         QStringList words;
         for (std::size_t i = from; i < reasons.size(); ++i)
-            words << reasonTitle(piece, reasons[i]);
+            words << reasonTitle(reasons[i]);
         return words.join("; ");
     };
     if (note.pitch.basis == Basis::Heard && !note.pitch.reasons.empty()) {
@@ -212,7 +212,7 @@ void WhyCard::showEvidence(const Note& note, const NotePlan& plan) {
                              : off > 0                      ? tr("%1 cents high").arg(off)
                                                             : tr("%1 cents low").arg(-off);
         addReason(Basis::Heard,
-                  tr("Heard: %1").arg(reasonTitle(piece, note.pitch.reasons.front())),
+                  tr("Heard: %1").arg(reasonTitle(note.pitch.reasons.front())),
                   tr("%1; %2").arg(beginningText(note), tune));
     } else {
         addReason(note.pitch.basis,
@@ -224,7 +224,7 @@ void WhyCard::showEvidence(const Note& note, const NotePlan& plan) {
     else if (!plan.position.reasons.empty())
         addReason(plan.position.basis,
                   tr("%1: %2").arg(basisText(plan.position.basis),
-                                   reasonTitle(piece, plan.position.reasons.front())),
+                                   reasonTitle(plan.position.reasons.front())),
                   list(plan.position.reasons, 1));
 }
 

@@ -4,6 +4,7 @@
 
 #include <QCoreApplication>
 #include <QFileInfo>
+#include <algorithm>
 #include <array>
 #include <cmath>
 
@@ -152,8 +153,52 @@ QString beginningText(const Note& note) {
     return note.heard.attack.told() ? attackText(note.heard.attack) : tr("from the file");
 }
 
-QString reasonTitle(const Piece& piece, const Reason& r) {
-    Q_UNUSED(piece)
+namespace {
+
+// Reasons whose words only name their numbers: %1 is a, %2 is b.
+constexpr std::array<std::pair<ReasonKind, const char*>, 19> kPlainReasons = {{
+    {ReasonKind::OctaveDoubt, QT_TRANSLATE_NOOP("wording", "the octave is in doubt")},
+    {ReasonKind::OnlyPlace, QT_TRANSLATE_NOOP("wording", "no other string has this pitch")},
+    {ReasonKind::OpenString, QT_TRANSLATE_NOOP("wording", "open string: nothing to press")},
+    {ReasonKind::SameString, QT_TRANSLATE_NOOP("wording", "a slur stays on its string, string %1")},
+    {ReasonKind::LowPosition, QT_TRANSLATE_NOOP("wording", "low on the neck, the usual place")},
+    {ReasonKind::FingerPerFret, QT_TRANSLATE_NOOP("wording", "one finger per fret from fret %2")},
+    {ReasonKind::AlternatesOnBeat, QT_TRANSLATE_NOOP("wording", "down on the beat, up off it")},
+    {ReasonKind::NotStruck, QT_TRANSLATE_NOOP("wording", "slurred: the plucking hand rests")},
+    {ReasonKind::FingersAlternate, QT_TRANSLATE_NOOP("wording", "index and middle take turns")},
+    {ReasonKind::FingerPerString,
+     QT_TRANSLATE_NOOP("wording", "held chords: thumb below, a finger for each thin string")},
+    {ReasonKind::StruckAgain,
+     QT_TRANSLATE_NOOP("wording", "the same grip nearby has it on string %1")},
+    {ReasonKind::ShapeMoves,
+     QT_TRANSLATE_NOOP("wording", "the grip moves and keeps its shape: string %1")},
+    {ReasonKind::DecayFits,
+     QT_TRANSLATE_NOOP("wording", "dies away as on string %1, unlike string %2")},
+    {ReasonKind::CombFits,
+     QT_TRANSLATE_NOOP("wording", "plucked where string %1 would put it, unlike string %2")},
+    {ReasonKind::TiltFits,
+     QT_TRANSLATE_NOOP("wording", "as bright as string %1 sounds, unlike string %2")},
+    {ReasonKind::SlideHeard,
+     QT_TRANSLATE_NOOP("wording", "a hand was heard sliding along a wound string")},
+    {ReasonKind::DecidedByPerson, QT_TRANSLATE_NOOP("wording", "you decided this")},
+    {ReasonKind::OverNode,
+     QT_TRANSLATE_NOOP("wording", "a harmonic: it rings over the node at fret %1")},
+    {ReasonKind::NothingFits,
+     QT_TRANSLATE_NOOP("wording", "no place on this neck has this pitch")},
+}};
+
+QString plainReason(const Reason& r) {
+    const auto* found =
+        std::ranges::find(kPlainReasons, r.kind, &std::pair<ReasonKind, const char*>::first);
+    if (found == kPlainReasons.end())
+        return {};
+    QString text = tr(found->second);
+    return text.replace("%1", QString::number(r.a)).replace("%2", QString::number(r.b));
+}
+
+} // namespace
+
+QString reasonTitle(const Reason& r) {
     switch (r.kind) {
     case ReasonKind::ClearPitch:
         return r.x > 0.9   ? tr("the pitch is clear")
@@ -163,10 +208,6 @@ QString reasonTitle(const Piece& piece, const Reason& r) {
         return attackText({r.x, false});
     case ReasonKind::SoftAttack:
         return attackText({-1.0, true});
-    case ReasonKind::OctaveDoubt:
-        return tr("the octave is in doubt");
-    case ReasonKind::OnlyPlace:
-        return tr("no other string has this pitch");
     case ReasonKind::StaysInPosition:
         return tr("stays in %1").arg(positionText(r.a));
     case ReasonKind::ShiftNeeded:
@@ -179,51 +220,18 @@ QString reasonTitle(const Piece& piece, const Reason& r) {
                         : tr("string %1 would move the hand by %2 frets").arg(r.a).arg(r.b);
     case ReasonKind::OtherNeedsStretch:
         return tr("string %1 would need a stretch of %2 mm").arg(r.a).arg(std::lround(r.x));
-    case ReasonKind::OpenString:
-        return tr("open string: nothing to press");
     case ReasonKind::OpenGivesTime:
         return tr("gives the hand %1 s to move").arg(r.x, 0, 'f', 2);
-    case ReasonKind::SameString:
-        return tr("a slur stays on its string, string %1").arg(r.a);
-    case ReasonKind::LowPosition:
-        return tr("low on the neck, the usual place");
-    case ReasonKind::FingerPerFret:
-        return tr("one finger per fret from fret %1").arg(r.b);
-    case ReasonKind::AlternatesOnBeat:
-        return tr("down on the beat, up off it");
-    case ReasonKind::NotStruck:
-        return tr("slurred: the plucking hand rests");
-    case ReasonKind::FingersAlternate:
-        return tr("index and middle take turns");
-    case ReasonKind::FingerPerString:
-        return tr("held chords: thumb below, a finger for each thin string");
     case ReasonKind::StiffnessFits:
         return r.b == 0    ? tr("as stiff as string %1 sounds").arg(r.a)
                : r.x > 1.0 ? tr("stiffer than string %1 would make it").arg(r.b)
                            : tr("less stiff than string %1 would make it").arg(r.b);
-    case ReasonKind::StruckAgain:
-        return tr("the same grip nearby has it on string %1").arg(r.a);
-    case ReasonKind::ShapeMoves:
-        return tr("the grip moves and keeps its shape: string %1").arg(r.a);
-    case ReasonKind::DecayFits:
-        return tr("dies away as on string %1, unlike string %2").arg(r.a).arg(r.b);
-    case ReasonKind::CombFits:
-        return tr("plucked where string %1 would put it, unlike string %2").arg(r.a).arg(r.b);
-    case ReasonKind::TiltFits:
-        return tr("as bright as string %1 sounds, unlike string %2").arg(r.a).arg(r.b);
-    case ReasonKind::SlideHeard:
-        return tr("a hand was heard sliding along a wound string");
     case ReasonKind::StringsInTurn:
         return r.a > 0 ? tr("the thick strings sounded first")
                        : tr("the thin strings sounded first");
-    case ReasonKind::DecidedByPerson:
-        return tr("you decided this");
-    case ReasonKind::OverNode:
-        return tr("a harmonic: it rings over the node at fret %1").arg(r.a);
-    case ReasonKind::NothingFits:
-        return tr("no place on this neck has this pitch");
+    default:
+        return plainReason(r);
     }
-    return {};
 }
 
 QString techniqueText(const Note& note, Technique technique) {

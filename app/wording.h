@@ -20,7 +20,7 @@ QString toolText(PluckingTool tool);
 QString positionText(int hand_fret); // "fifth position"
 // How a note begins, as it was heard or set.
 QString beginningText(const Note& note);
-QString reasonTitle(const Piece& piece, const Reason& reason);
+QString reasonTitle(const Reason& reason);
 QString doubtText(DoubtKind kind);
 QString basisText(Basis basis);
 QString cautionText(const std::string& word);

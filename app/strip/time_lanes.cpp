@@ -66,20 +66,26 @@ void FormLane::paint(QPainter& painter, const LaneArea& area) const {
             if (form.parts.size() > 1)
                 paintPart(painter, area, form.parts[i].span, partText(form.parts, i), false);
     paintBarNumbers(painter, area, !timeline.sections.empty() || form.parts.size() > 1);
-    // Where a repeat differs from the first time.
+    paintDifferences(painter, area);
+}
+
+// Where a repeat differs from the first time.
+void FormLane::paintDifferences(QPainter& painter, const LaneArea& area) const {
     painter.setPen(Qt::NoPen);
     painter.setBrush(theme().accent);
     const Piece& piece = m_bench.document.piece();
+    const ScoreFacts::Form& form = m_bench.facts.form();
+    const auto dot = [&](const Difference& d) {
+        if (d.kind == DifferenceKind::Missing || d.note_b >= form.notes.size())
+            return;
+        if (const Note* note = piece.note(form.notes[d.note_b]))
+            painter.drawEllipse(
+                QPointF(area.xOf(note->onset_s()), area.rect.bottom() - 4), 2.2, 2.2);
+    };
     for (const Phrase& phrase : form.phrases)
         for (const Occurrence& occurrence : phrase.occurrences)
             for (const auto& bar : occurrence.differences)
-                for (const Difference& d : bar)
-                    if (d.kind != DifferenceKind::Missing && d.note_b < form.notes.size())
-                        if (const Note* note = piece.note(form.notes[d.note_b]))
-                            painter.drawEllipse(
-                                QPointF(area.xOf(note->onset_s()), area.rect.bottom() - 4),
-                                2.2,
-                                2.2);
+                std::ranges::for_each(bar, dot);
 }
 
 void FormLane::paintBarNumbers(QPainter& painter, const LaneArea& area, bool short_ones) const {

@@ -16,6 +16,7 @@ class FormLane : public Lane {
     QString tellAt(QPointF at, const LaneArea& area) const override;
 
   private:
+    void paintDifferences(QPainter& painter, const LaneArea& area) const;
     void paintBarNumbers(QPainter& painter, const LaneArea& area, bool short_ones) const;
 };
 
