@@ -177,13 +177,14 @@ void measureNeck(Take& take, const JobControl& job) {
             found.push_back(neck);
     }
     TakeQuality& q = take.quality;
-    q.neck_seen = static_cast<double>(found.size()) / static_cast<double>(kPictures);
+    q.neck_seen = static_cast<double>(found.size()) / kPictures;
     q.neck_share = q.neck_frets = 0.0;
     if (found.empty())
         return;
     std::ranges::sort(found, {}, &NeckPresence::share);
-    q.neck_share = found[found.size() / 2].share;
-    q.neck_frets = found[found.size() / 2].frets;
+    const std::size_t middle = found.size() / 2;
+    q.neck_share = found[middle].share;
+    q.neck_frets = found[middle].frets;
 }
 
 Status outline(const fs::path& media,

@@ -61,10 +61,11 @@ class LocalAlignment {
             const auto& two = score[(i + 1) % 3];
             for (std::size_t j = 0; j < w; ++j) {
                 const auto gain = static_cast<float>(alike(m_a[i], m_b[j], m_semitones) - kChance);
-                const Reached reached = bestStep(gain,
-                                                 i >= 1 && j >= 1 ? one[j - 1] : 0.0F,
-                                                 i >= 2 && j >= 1 ? two[j - 1] : 0.0F,
-                                                 i >= 1 && j >= 2 ? one[j - 2] : 0.0F);
+                const auto before = [j](bool there, const std::vector<float>& row, std::size_t k) {
+                    return there && j >= k ? row[j - k] : 0.0F;
+                };
+                const Reached reached = bestStep(
+                    gain, before(i >= 1, one, 1), before(i >= 2, two, 1), before(i >= 1, one, 2));
                 now[j] = std::max(0.0F, reached.value);
                 if (path)
                     from[i * w + j] = reached.value > 0.0F ? reached.step : 0;
