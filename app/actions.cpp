@@ -144,6 +144,12 @@ void Actions::fillNote(QMenu& menu) {
     menu.addAction(make(tr("A slip of the performer, or not"), Qt::Key_F, [&c] { c.markSlip(); }));
     menu.addAction(make(tr("Delete"), Qt::Key_Delete, [&c] { c.remove(); }));
     menu.addSeparator();
+    fillHands(menu);
+}
+
+// What the hands do at the chosen note.
+void Actions::fillHands(QMenu& menu) {
+    EditCommands& c = m_bench.commands;
     QMenu& fingers = *menu.addMenu(tr("Finger"));
     static constexpr std::array<Finger, 6> kFingers = {
         Finger::Open, Finger::Index, Finger::Middle, Finger::Ring, Finger::Little, Finger::Thumb};

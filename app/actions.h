@@ -36,6 +36,7 @@ class Actions : public QObject {
     void fillFile(QMenu& menu);
     void fillEdit(QMenu& menu);
     void fillNote(QMenu& menu);
+    void fillHands(QMenu& menu);
     void fillListen(QMenu& menu);
     void fillPulse(QMenu& menu);
     void fillTakes(QMenu& menu);

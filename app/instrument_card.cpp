@@ -92,6 +92,25 @@ InstrumentCard::InstrumentCard(Workbench bench, QWidget* parent)
         box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
         box->setMinimumContentsLength(6);
     }
+    column()->addLayout(buildForm());
+    column()->addWidget(m_guess);
+    m_offer->setLayout(new QVBoxLayout);
+    m_offer->layout()->setContentsMargins(0, 0, 0, 0);
+    column()->addWidget(m_offer);
+    column()->addWidget(buildCalibration());
+    column()->addWidget(
+        label(tr("Another instrument or tuning places the notes anew. What you set stays."),
+              8.5,
+              false,
+              theme().quiet));
+    column()->addStretch(1);
+    connectFields();
+    connect(&bench.document, &Document::opened, this, &InstrumentCard::refresh);
+    connect(&bench.document, &Document::changed, this, &InstrumentCard::refresh);
+    refresh();
+}
+
+QFormLayout* InstrumentCard::buildForm() {
     auto* form = new QFormLayout;
     form->setFieldGrowthPolicy(QFormLayout::AllNonFixedFieldsGrow);
     form->setVerticalSpacing(6);
@@ -109,18 +128,10 @@ InstrumentCard::InstrumentCard(Workbench bench, QWidget* parent)
     add(tr("Gauges"), m_gauges);
     form->addRow(QString(), m_left);
     add(tr("Played with"), m_tool);
-    column()->addLayout(form);
-    column()->addWidget(m_guess);
-    m_offer->setLayout(new QVBoxLayout);
-    m_offer->layout()->setContentsMargins(0, 0, 0, 0);
-    column()->addWidget(m_offer);
-    column()->addWidget(buildCalibration());
-    column()->addWidget(
-        label(tr("Another instrument or tuning places the notes anew. What you set stays."),
-              8.5,
-              false,
-              theme().quiet));
-    column()->addStretch(1);
+    return form;
+}
+
+void InstrumentCard::connectFields() {
     connect(m_kind, &QComboBox::activated, this, [this] {
         m_bench.takes.setInstrument(
             standardInstrument(static_cast<InstrumentKind>(m_kind->currentData().toInt())));
@@ -130,17 +141,14 @@ InstrumentCard::InstrumentCard(Workbench bench, QWidget* parent)
     });
     connect(m_named, &QComboBox::activated, this, &InstrumentCard::applyNamed);
     connect(m_set, &StringsChoice::chosen, this, &InstrumentCard::applySet);
-    connect(m_set, &StringsChoice::said, &bench.takes, &TakeCommands::said);
-    connect(m_set, &StringsChoice::warned, &bench.takes, &TakeCommands::warned);
+    connect(m_set, &StringsChoice::said, &m_bench.takes, &TakeCommands::said);
+    connect(m_set, &StringsChoice::warned, &m_bench.takes, &TakeCommands::warned);
     connect(m_tuning, &QLineEdit::editingFinished, this, &InstrumentCard::apply);
     connect(m_gauges, &QLineEdit::editingFinished, this, &InstrumentCard::apply);
     connect(m_capo, &QSpinBox::valueChanged, this, &InstrumentCard::apply);
     connect(m_frets, &QSpinBox::valueChanged, this, &InstrumentCard::apply);
     connect(m_scale, &QDoubleSpinBox::valueChanged, this, &InstrumentCard::apply);
     connect(m_left, &QCheckBox::toggled, this, &InstrumentCard::apply);
-    connect(&bench.document, &Document::opened, this, &InstrumentCard::refresh);
-    connect(&bench.document, &Document::changed, this, &InstrumentCard::refresh);
-    refresh();
 }
 
 void InstrumentCard::apply() {

@@ -7,6 +7,7 @@
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QFormLayout>
 #include <QDoubleSpinBox>
 #include <QLineEdit>
 #include <QPushButton>
@@ -23,6 +24,8 @@ class InstrumentCard : public Card {
 
   private:
     void refresh();
+    QFormLayout* buildForm();
+    void connectFields();
     void refreshTool();
     void refreshGuess();
     void apply();

@@ -195,23 +195,28 @@ std::vector<NoteId> PulseCommands::repeatsOf(NoteId note) const {
     std::vector<NoteId> same;
     if (form.bars.empty())
         return same;
-    const auto barOf = [&form](int number) -> const BarContent& {
-        return form.bars[static_cast<std::size_t>(number - form.bars.front().number)];
+    const auto eventsOf = [&form](int number) -> const std::vector<BarContent::Event>& {
+        return form.bars[static_cast<std::size_t>(number - form.bars.front().number)].events;
     };
     // Of the same event in the other occurrences at the same pitch.
     const auto take = [&](const Phrase& phrase, const Occurrence& mine, int k, const auto& event) {
         for (const Occurrence& other : phrase.occurrences)
             if (&other != &mine && other.transposed == mine.transposed)
-                for (const BarContent::Event& there : barOf(other.first_bar + k).events)
+                for (const BarContent::Event& there : eventsOf(other.first_bar + k))
                     if (there == event && m_document.piece().note(form.notes[there.note]))
                         same.push_back(form.notes[there.note]);
     };
     for (const Phrase& phrase : form.phrases)
         for (const Occurrence& mine : phrase.occurrences)
-            for (int k = 0; k < phrase.bars; ++k)
-                for (const BarContent::Event& event : barOf(mine.first_bar + k).events)
-                    if (form.notes[event.note] == note)
-                        take(phrase, mine, k, event);
+            for (int k = 0; k < phrase.bars; ++k) {
+                const auto& events = eventsOf(mine.first_bar + k);
+                const auto event =
+                    std::ranges::find_if(events, [&](const BarContent::Event& one) {
+                        return form.notes[one.note] == note;
+                    });
+                if (event != events.end())
+                    take(phrase, mine, k, *event);
+            }
     return same;
 }
 
