@@ -109,7 +109,8 @@ Status PieceEditor::adoptHearing(const Piece& heard, TimeRange span) {
     m_piece.notes = std::move(notes);
     m_piece.reading.plans = std::move(plans);
     keepOrder();
-    if (m_piece.reading.head.tool.value == PluckingTool::Unknown)
+    // A guess from the few notes that were there gives way; a part heard again turns nothing over.
+    if (!m_piece.reading.head.tool.isSet() && heard.notes.size() > kept)
         m_piece.reading.head.tool = heard.reading.head.tool;
     if (m_piece.timeline.basis != Basis::Set)
         m_piece.timeline = heard.timeline;

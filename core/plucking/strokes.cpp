@@ -11,6 +11,7 @@ namespace wirenote {
 namespace {
 
 constexpr double kToolTrust = 0.7; // of a tool that nobody has said
+constexpr std::size_t kEnoughForTool = 8; // notes; fewer are asked again with what comes
 constexpr double kAlternationTrust = 0.62;
 constexpr double kStrumTrust = 0.8; // a strumming hand keeps moving: common practice
 constexpr std::size_t kStrum = 4;   // strings of one stroke
@@ -235,12 +236,11 @@ PluckingTool likelyTool(const Piece& piece) {
 }
 
 void planStrokes(Piece& piece) {
-    Decision<PluckingTool>& tool = piece.reading.head.tool;
-    if (tool.value == PluckingTool::Unknown && !piece.notes.empty()) {
-        tool.value = likelyTool(piece);
-        tool.basis = Basis::Reasoned;
-        tool.probability = kToolTrust;
-    }
+    Decision<PluckingTool>& kept = piece.reading.head.tool;
+    const PluckingTool tool =
+        kept.value == PluckingTool::Unknown ? likelyTool(piece) : kept.value;
+    if (kept.value == PluckingTool::Unknown && piece.notes.size() >= kEnoughForTool)
+        kept = {tool, Basis::Reasoned, kToolTrust, {}, {}};
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         Decision<Stroke>& stroke = piece.reading.plans[i].stroke;
         if (!piece.notes[i].slurred() || stroke.isSet())
@@ -251,7 +251,7 @@ void planStrokes(Piece& piece) {
         stroke.reasons = {{ReasonKind::NotStruck, Basis::Reasoned, 0, 0, 0.0}};
     }
     const auto attacks = attacksOf(piece);
-    if (tool.value != PluckingTool::Fingers)
+    if (tool == PluckingTool::Pick)
         strokeWithPick(piece, attacks);
     else
         strokeWithFingers(piece, attacks);

@@ -20,8 +20,8 @@ PluckingTool likelyTool(const Piece& piece);
 // of classical playing, common practice); on one line, and on a bass, index and middle take turns.
 // Slurred notes get none. Marked "heard" or "reasoned", with the probability of what it rests on.
 //
-// The tool is the reading's. Where nobody has said it, the notes are asked and the answer is kept
-// in the reading (basis "reasoned").
+// The tool is the reading's. Where nobody has said it, the notes are asked, and once there are
+// enough of them the answer is kept in the reading (basis "reasoned").
 void planStrokes(Piece& piece);
 
 } // namespace wirenote

@@ -122,5 +122,23 @@ TEST(AdoptHearing, WhatAPersonDecidedSurvivesAndIsNotHeardTwice) {
     EXPECT_DOUBLE_EQ(piece.lead()->reference.a4_hz, 441.0);
 }
 
+TEST(AdoptHearing, TheToolOfAWholeHearingIsTakenUnlessAPersonSaidIt) {
+    Piece piece = withTakes();
+    PieceEditor editor(piece, "2026-01-01T00:00:00Z");
+    Piece heard = test::scalePiece(8);
+    heard.reading.head.tool = {PluckingTool::Fingers, Basis::Reasoned, 0.7, {}, {}};
+    piece.reading.head.tool = {PluckingTool::Pick, Basis::Reasoned, 0.7, {}, {}};
+    Piece part = heard;
+    part.notes.resize(1);
+    part.reading.plans.resize(1);
+    ASSERT_TRUE(editor.adoptHearing(part, {0.0, 0.2}).ok());
+    EXPECT_EQ(piece.reading.head.tool.value, PluckingTool::Pick) << "a part turns nothing over";
+    ASSERT_TRUE(editor.adoptHearing(heard, {0.0, 30.0}).ok());
+    EXPECT_EQ(piece.reading.head.tool.value, PluckingTool::Fingers);
+    ASSERT_TRUE(editor.setTool(PluckingTool::Pick).ok());
+    ASSERT_TRUE(editor.adoptHearing(heard, {0.0, 30.0}).ok());
+    EXPECT_EQ(piece.reading.head.tool.value, PluckingTool::Pick);
+}
+
 } // namespace
 } // namespace wirenote

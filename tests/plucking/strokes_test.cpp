@@ -177,6 +177,11 @@ TEST(LikelyTool, IsAskedForOnceAndNeverAgainstAPerson) {
     EXPECT_EQ(piece.reading.plans[0].stroke.value, Stroke::I);
     EXPECT_TRUE(piece.reading.head.tool.isSet());
 
+    Piece few = test::scalePiece(4);
+    planStrokes(few);
+    EXPECT_EQ(few.reading.plans[0].stroke.value, Stroke::Down);
+    EXPECT_EQ(few.reading.head.tool.value, PluckingTool::Unknown) << "four notes say little";
+
     // Guessed of another kind of instrument, it is asked for anew.
     piece.reading.head.tool = {PluckingTool::Pick, Basis::Reasoned, 0.7, {}, {}};
     ASSERT_TRUE(editor.setInstrument(standardInstrument(InstrumentKind::Nylon)).ok());
