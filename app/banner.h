@@ -1,6 +1,6 @@
 #pragma once
 
-#include "app/job_runner.h"
+#include "app/document/job_runner.h"
 
 #include <QFrame>
 #include <QLabel>

@@ -1,8 +1,8 @@
 #include "app/rail.h"
 
-#include "app/document.h"
+#include "app/document/document.h"
 #include "app/theme.h"
-#include "app/wording.h"
+#include "app/text/wording.h"
 
 #include <QPainter>
 #include <QVBoxLayout>
@@ -115,7 +115,7 @@ void Rail::refresh() {
     std::array<double, kBenchCount> done{};
     if (m_bench.document.isOpen() && !piece.notes.empty()) {
         double strokes = 0.0;
-        for (const NotePlan& plan : piece.reading.plans)
+        for (const NotePlan& plan : piece.asPlayed().plans)
             strokes += plan.stroke.isSet() ? 1.0 : plan.stroke.probability;
         done = {piece.lead() ? 1.0 : 0.0,
                 piece.timeline.beats_s.size() > 1 ? 1.0 : 0.0,

@@ -1,11 +1,11 @@
 #include "app/top_bar.h"
 
 #include "app/card.h"
-#include "app/document.h"
-#include "app/form_wording.h"
-#include "app/edit_commands.h"
-#include "app/transport.h"
-#include "app/wording.h"
+#include "app/document/document.h"
+#include "app/text/form_wording.h"
+#include "app/commands/edit_commands.h"
+#include "app/playing/transport.h"
+#include "app/text/wording.h"
 #include "piece/timeline_map.h"
 
 #include <QHBoxLayout>

@@ -2,7 +2,7 @@
 // minutes of lines, chords and strums by the simulated instrument. Seconds of sound a second of the
 // wall clock, and the largest memory of the program.
 #include "demo/heron.h"
-#include "instrument/render.h"
+#include "sounding/render.h"
 #include "media/sound_file.h"
 
 #include <chrono>
@@ -27,7 +27,7 @@ Sound aMinute() {
     for (int k = 0; k < 28; ++k)
         for (int string = 1; string <= 5; ++string) {
             Note note = piece.notes.front();
-            NotePlan plan = piece.reading.plans.front();
+            NotePlan plan = piece.asPlayed().plans.front();
             note.id = plan.note = piece.next_id++;
             note.techniques.clear();
             note.curve.clear();
@@ -36,7 +36,7 @@ Sound aMinute() {
             plan.position.value = {string, frets[string - 1]};
             note.pitch.value = piece.instrument.midiAt(plan.position.value);
             piece.notes.push_back(note);
-            piece.reading.plans.push_back(plan);
+            piece.asPlayed().plans.push_back(plan);
         }
     standin::RenderOptions options;
     options.rate_hz = kRateHz;

@@ -1,7 +1,7 @@
 // What opening, decoding, drawing and stretching cost, against plain ffmpeg and against the length
 // of the file. Processor and wall time in one run, as ratios; memory in MiB.
 #include "demo/heron.h"
-#include "instrument/render.h"
+#include "sounding/render.h"
 #include "media/cached_sound.h"
 #include "media/decode.h"
 #include "media/picture_reader.h"

@@ -2,15 +2,16 @@
 // used; 4 our fault.
 #include "base/atomic_file.h"
 #include "formats/calibration_json.h"
-#include "formats/instrument_json.h"
-#include "music/string_table.h"
 #include "session/calibrate.h"
 #include "session/demo.h"
 #include "session/files.h"
+#include "session/resolve.h"
 #include "session/transcribe.h"
 
+#include "instrument_arguments.h"
+#include "option_values.h"
+
 #include <CLI/CLI.hpp>
-#include <charconv>
 #include <csignal>
 #include <iostream>
 #include <map>
@@ -36,103 +37,6 @@ int statusOf(const Error& error) {
 int fail(const Error& error) {
     std::cerr << "wirenote-cli: " << error.sentence() << "\n";
     return statusOf(error);
-}
-
-struct InstrumentArguments {
-    std::string instrument;
-    std::optional<std::string> tuning;
-    std::optional<int> capo;
-    std::string strings;
-    std::string string_table;
-
-    std::vector<std::filesystem::path> inputs() const {
-        std::vector<std::filesystem::path> files;
-        if (instrument.ends_with(".json"))
-            files.emplace_back(instrument);
-        if (!string_table.empty())
-            files.emplace_back(string_table);
-        return files;
-    }
-
-    void addTo(CLI::App& command) {
-        command.add_option("--instrument",
-                           instrument,
-                           "guitar, guitar-7, nylon, acoustic, bass, bass-5 or FILE.json");
-        command.add_option(
-            "--tuning", tuning, "open strings, thickest first: \"E2 A2 D3 G3 B3 E4\"");
-        command.add_option("--capo", capo, "fret of the capo");
-        command.add_option(
-            "--strings", strings, "set of strings by its name in the table: \"light, 10 to 46\"");
-        command.add_option("--string-table",
-                           string_table,
-                           "a table of strings of your own instead of the shipped");
-    }
-    // Starts from `base` when no instrument is named.
-    Result<Instrument> resolve(const Instrument& base) const {
-        Instrument chosen = base;
-        if (instrument.ends_with(".json")) {
-            const auto text = readWholeFile(instrument, 1'000'000);
-            if (!text)
-                return text.error();
-            auto read = readInstrumentJson(*text);
-            if (!read)
-                return badInput(instrument, read.error().message);
-            chosen = *read;
-        } else if (!instrument.empty()) {
-            const auto kind = parseInstrumentName(instrument);
-            if (!kind)
-                return kind.error();
-            chosen = standardInstrument(*kind);
-        }
-        if (const Status strung = string(chosen); !strung)
-            return strung.error();
-        if (tuning)
-            if (const Status set = setTuning(chosen, *tuning); !set)
-                return set.error();
-        if (capo)
-            if (const Status set = setCapo(chosen, *capo); !set)
-                return set.error();
-        return chosen;
-    }
-
-  private:
-    // With the strings and by the table that were named.
-    Status string(Instrument& chosen) const {
-        StringTable table = shippedStrings();
-        if (!string_table.empty()) {
-            const auto text = readWholeFile(string_table, 1'000'000);
-            if (!text)
-                return text.error();
-            auto read = readStringTable(*text);
-            if (!read)
-                return badInput(string_table, read.error().message);
-            table = *read;
-            table.rebuild(chosen);
-        }
-        if (strings.empty())
-            return {};
-        if (const StringSet* set = table.find(chosen.kind, strings))
-            return table.apply(*set, chosen);
-        std::string names;
-        for (const StringSet& set : table.setsFor(chosen.kind))
-            names += (names.empty() ? "\"" : ", \"") + set.name + "\"";
-        return badCall("there are no strings \"" + strings + "\" for this instrument; there are " +
-                       names);
-    }
-};
-
-// "auto" or a number within bounds.
-Result<std::optional<double>>
-autoOr(const std::string& text, double low, double high, const char* what) {
-    if (text == "auto")
-        return std::optional<double>{};
-    double value = 0.0;
-    const auto [end, code] = std::from_chars(text.data(), text.data() + text.size(), value);
-    if (code != std::errc() || end != text.data() + text.size() || !(value >= low && value <= high))
-        return badCall(std::string(what) + " must be auto or a number from " +
-                       std::to_string(static_cast<int>(low)) + " to " +
-                       std::to_string(static_cast<int>(high)));
-    return std::optional<double>{value};
 }
 
 JobControl progressOnStderr() {
@@ -172,10 +76,13 @@ class Transcribe {
             ->required();
         m_command->add_option("--out", m_out, "notes JSON to write")->required();
         m_instrument.addTo(*m_command);
-        m_command->add_option("--a4", m_a4, "auto or Hz");
+        m_command->add_option("--a4", m_a4, "auto or Hz")
+            ->check(autoOrNumber(kLowestA4Hz, kHighestA4Hz));
         m_command->add_option("--calibration", m_calibration, "file that calibrate wrote");
-        m_command->add_option("--plucking", m_plucking, "auto, pick or fingers");
-        m_command->add_option("--tempo", m_tempo, "auto or felt beats a minute");
+        m_command->add_option("--plucking", m_plucking, "auto, pick, fingers or hybrid")
+            ->transform(oneOf(kTools));
+        m_command->add_option("--tempo", m_tempo, "auto or felt beats a minute")
+            ->check(autoOrNumber(20, 400));
         m_command->add_option("--meter", m_metre, "auto, 4/4, 3/4, 6/8 …");
         m_command
             ->add_option("--without",
@@ -237,14 +144,8 @@ class Transcribe {
                                     "); make one of this instrument with calibrate");
             options.string_traits = calibration->traits;
         }
-        const auto a4 = autoOr(m_a4, kLowestA4Hz, kHighestA4Hz, "--a4");
-        if (!a4)
-            return a4.error();
-        options.a4_hz = *a4;
-        const auto tempo = autoOr(m_tempo, 20, 400, "--tempo");
-        if (!tempo)
-            return tempo.error();
-        options.tempo_bpm = *tempo;
+        options.a4_hz = numberOf(m_a4);
+        options.tempo_bpm = numberOf(m_tempo);
         if (m_metre != "auto") {
             const auto metre = parseMetre(m_metre);
             if (!metre)
@@ -255,10 +156,8 @@ class Transcribe {
             piece != m_also.end() && !piece->second.empty() &&
             std::filesystem::path(piece->second).extension() != ".wirenote")
             return badCall("--piece writes a piece; give it a name that ends in .wirenote");
-        if (m_plucking != "auto" && m_plucking != "pick" && m_plucking != "fingers")
-            return badCall("--plucking must be auto, pick or fingers");
-        if (m_plucking != "auto")
-            options.plucking = m_plucking == "pick" ? PluckingTool::Pick : PluckingTool::Fingers;
+        if (m_plucking != PluckingTool::Unknown)
+            options.plucking = m_plucking;
         const auto without = [this](const char* kind) {
             return std::ranges::find(m_without, kind) != m_without.end();
         };
@@ -291,7 +190,7 @@ class Transcribe {
     std::string m_calibration;
     std::vector<std::string> m_without;
     std::string m_a4 = "auto";
-    std::string m_plucking = "auto";
+    PluckingTool m_plucking = PluckingTool::Unknown; // to be asked of the notes
     std::string m_tempo = "auto";
     std::string m_metre = "auto";
     std::map<std::string, std::string> m_also;
@@ -339,16 +238,17 @@ class FingerCommand {
         m_command->add_option("IN", m_in, "notes JSON, MIDI or MusicXML")->required();
         m_command->add_option("--out", m_out, "notes JSON to write")->required();
         m_instrument.addTo(*m_command);
-        m_command->add_option("--fretting-school", m_fretting, "one-finger-per-fret");
-        m_command->add_option("--plucking-school", m_plucking, "auto, alternate or fingers");
+        m_command->add_option("--fretting-school", m_fretting, "finger-per-fret")
+            ->transform(oneOf(kFrettingSchools));
+        m_command->add_option("--plucking", m_plucking, "auto, pick, fingers or hybrid")
+            ->transform(oneOf(kTools));
+        m_command
+            ->add_option("--plucking-school", m_school, "auto, alternate, hybrid, pima or im")
+            ->transform(oneOf(kPluckingSchools));
     }
     bool chosen() const { return m_command->parsed(); }
 
     int run() const {
-        if (m_fretting != "one-finger-per-fret")
-            return fail(badCall("the only fretting school so far is one-finger-per-fret"));
-        if (m_plucking != "auto" && m_plucking != "alternate" && m_plucking != "fingers")
-            return fail(badCall("--plucking-school must be auto, alternate or fingers"));
         auto inputs = m_instrument.inputs();
         inputs.emplace_back(m_in);
         if (const Status apart = checkOutputs(inputs, {m_out}); !apart)
@@ -361,15 +261,21 @@ class FingerCommand {
             return fail(instrument.error());
         piece->instrument = *instrument;
         for (NotePlan& plan :
-             piece->reading.plans) { // places that came with the file are not asked for
+             piece->asPlayed().plans) { // places that came with the file are not asked for
             plan.position = {};
             plan.position.value = {0, 0};
             plan.finger = {};
             plan.stroke = {};
         }
+        ReadingHead& head = piece->asPlayed().head;
+        head.fretting_school = m_fretting;
+        if (m_school != PluckingSchool::Unknown) {
+            head.plucking_school.set(m_school);
+            head.tool.set(toolOf(m_school));
+        }
         std::optional<PluckingTool> tool;
-        if (m_plucking != "auto")
-            tool = m_plucking == "alternate" ? PluckingTool::Pick : PluckingTool::Fingers;
+        if (m_plucking != PluckingTool::Unknown)
+            tool = m_plucking;
         placeAndStroke(*piece, tool);
         const Status written = writeTogether(*piece, {{m_out, FileFormat::Notes}});
         return written ? 0 : fail(written.error());
@@ -380,8 +286,9 @@ class FingerCommand {
     std::string m_in;
     std::string m_out;
     InstrumentArguments m_instrument;
-    std::string m_fretting = "one-finger-per-fret";
-    std::string m_plucking = "auto";
+    FrettingSchool m_fretting = FrettingSchool::FingerPerFret;
+    PluckingTool m_plucking = PluckingTool::Unknown; // to be asked of the notes
+    PluckingSchool m_school = PluckingSchool::Unknown;
 };
 
 int convert(const std::string& in, const std::string& out) {

@@ -3,7 +3,7 @@
 
 #include "base/job.h"
 #include "base/result.h"
-#include "formats/calibration_json.h"
+#include "strings/calibration.h"
 
 #include <filesystem>
 

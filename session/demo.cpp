@@ -1,7 +1,7 @@
 #include "session/demo.h"
 
 #include "demo/heron.h"
-#include "instrument/render.h"
+#include "sounding/render.h"
 #include "media/sound_file.h"
 #include "session/files.h"
 #include "session/take_media.h"

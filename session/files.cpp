@@ -9,7 +9,7 @@
 #include "formats/notes_json.h"
 #include "formats/piece_json.h"
 #include "media/checksum.h"
-#include "session/transcribe.h"
+#include "session/resolve.h"
 
 #include <algorithm>
 #include <chrono>
@@ -158,7 +158,7 @@ Result<Piece> readAny(const fs::path& path) try {
         return inFile(path, piece.error());
     if (piece->title.empty())
         piece->title = cleanText(path.stem().string());
-    const auto& plans = piece->reading.plans;
+    const auto& plans = piece->asPlayed().plans;
     if (*format != FileFormat::Piece &&
         std::any_of(plans.begin(), plans.end(), [](const NotePlan& p) { return !p.placed(); }))
         placeAndStroke(*piece);

@@ -1,7 +1,7 @@
 #include "session/note_partials.h"
 
 #include "hearing/melody.h"
-#include "hearing/string_evidence.h"
+#include "strings/measuring.h"
 #include "media/decode.h"
 
 #include <algorithm>

@@ -88,7 +88,7 @@ class PartSource : public StereoSource {
         }
         std::vector<float> share(power.size(), 0.0F);
         const double middle_s = (static_cast<double>(k * kHop) + 0.5 * kFrame) / rate_hz();
-        m_mask.shares(m_alignment.toPiece(middle_s), power, share);
+        m_mask.shares(m_alignment.toPiece({middle_s}).s, power, share);
         for (std::size_t side = 0; side < 2; ++side) {
             for (std::size_t b = 0; b < share.size(); ++b)
                 m_ffts[side].spectrum()[b] *= m_without ? 1.0F - share[b] : share[b];
@@ -113,9 +113,9 @@ class PartSource : public StereoSource {
 std::vector<Note> withStiffness(const Piece& piece) {
     std::vector<Note> notes = piece.notes;
     for (std::size_t i = 0; i < notes.size(); ++i) {
-        const Position place = piece.reading.plans[i].position.value;
-        if (!notes[i].heard.stiffness.told() && piece.instrument.hasString(place.string))
-            notes[i].heard.stiffness = {std::log(stiffnessAt(piece.instrument,
+        const Position place = piece.asPlayed().plans[i].position.value;
+        if (!notes[i].heard().stiffness.told() && piece.instrument.hasString(place.string))
+            notes[i].ownSound().stiffness = {std::log(stiffnessAt(piece.instrument,
                                                              place.string,
                                                              place.fret + piece.instrument.capo)),
                                         1.0};
@@ -134,10 +134,10 @@ std::shared_ptr<StereoSource> partOf(std::shared_ptr<StereoSource> whole,
     if (!whole || part == SoundPart::All || !at)
         return whole;
     std::vector<bool> chosen(piece.notes.size(), false);
-    const int string = piece.reading.plans[*at].position.value.string;
+    const int string = piece.asPlayed().plans[*at].position.value.string;
     if (part == SoundPart::String && string > 0)
         for (std::size_t i = 0; i < chosen.size(); ++i)
-            chosen[i] = piece.reading.plans[i].position.value.string == string;
+            chosen[i] = piece.asPlayed().plans[i].position.value.string == string;
     else
         chosen[*at] = true;
     const double a4_hz =

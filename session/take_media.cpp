@@ -48,8 +48,10 @@ TakeAlignment alignmentOf(const AlignmentFit& fit, double lead_start_s, double t
     alignment.basis = Basis::Heard;
     alignment.certainty = fit.certainty;
     alignment.semitones = fit.semitones;
+    if (!fit.moments.empty())
+        alignment.stretches.emplace_back();
     for (const MatchingMoment& m : fit.moments)
-        alignment.moments.push_back({m.a_s + lead_start_s, m.b_s + take_start_s});
+        alignment.stretches.back().push_back({m.a_s + lead_start_s, m.b_s + take_start_s});
     return alignment;
 }
 

@@ -1,19 +1,20 @@
 #include "session/transcribe.h"
 
 #include "base/text.h"
-#include "fretting/candidates.h"
+#include "hand/candidates.h"
 #include "fretting/placing.h"
 #include "hearing/hearing.h"
 #include "hearing/slurs.h"
 #include "hearing/squeaks.h"
-#include "hearing/string_evidence.h"
+#include "strings/measuring.h"
 #include "media/checksum.h"
 #include "media/decode.h"
 #include "piece/timeline_edits.h"
-#include "score/downbeats.h"
-#include "score/metre_guess.h"
+#include "form/downbeats.h"
+#include "form/metre_guess.h"
 #include "score/quantise.h"
-#include "session/repeats.h"
+#include "form/lent_facts.h"
+#include "session/resolve.h"
 #include "signal/pulse.h"
 
 #include <algorithm>
@@ -46,6 +47,10 @@ void moveBy(double seconds, Piece& piece) {
         note.time.value.end_s += seconds;
         for (PitchPoint& point : note.curve)
             point.time_s += seconds;
+        for (NoteFacts& from : note.facts) {
+            from.span.start_s += seconds;
+            from.span.end_s += seconds;
+        }
     }
     for (NearMiss& miss : piece.misses) {
         miss.time.start_s += seconds;
@@ -97,10 +102,10 @@ Timeline timelineOf(const FluxTrack& flux,
 void leaveOut(const LeftOut& kinds, std::vector<Note>& notes) {
     for (Note& note : notes) {
         const auto drop = [&note](ToneFigure figure) {
-            note.heard.tone[static_cast<std::size_t>(figure)] = {};
+            note.ownSound().tone[static_cast<std::size_t>(figure)] = {};
         };
         if (kinds.stiffness)
-            note.heard.stiffness = {};
+            note.ownSound().stiffness = {};
         if (kinds.decay) {
             drop(ToneFigure::DecayLow);
             drop(ToneFigure::DecayHigh);
@@ -109,7 +114,7 @@ void leaveOut(const LeftOut& kinds, std::vector<Note>& notes) {
             drop(ToneFigure::Comb);
         if (kinds.tilt)
             drop(ToneFigure::Tilt);
-        note.heard.squeak_before = note.heard.squeak_before && !kinds.squeaks;
+        note.ownSound().squeak_before = note.heard().squeak_before && !kinds.squeaks;
     }
 }
 
@@ -152,7 +157,7 @@ Piece emptyPiece(const std::filesystem::path& media, const TranscribeOptions& op
     take.trim = options.span;
     piece.takes = {take};
     if (options.plucking)
-        piece.reading.head.tool.set(*options.plucking);
+        piece.asPlayed().head.tool.set(*options.plucking);
     return piece;
 }
 
@@ -175,7 +180,7 @@ Status hearNotes(Work& work) {
         NotePlan plan;
         plan.note = note.id;
         plan.position.value = {0, 0};
-        piece.reading.plans.push_back(plan);
+        piece.asPlayed().plans.push_back(plan);
         piece.next_id = std::max(piece.next_id, note.id + 1);
     }
     piece.key = guessKey(piece.notes);
@@ -221,10 +226,15 @@ Status placeByRepeats(Work& work) {
 
 // Places and beats → strokes; what is heard to ring on ends where its string is struck again.
 Status strokeAndEnd(Work& work) {
-    planStrokes(work.piece);
-    endOnSameString(work.piece);
-    moveBy(work.decoded.start_s, work.piece);
-    placeMisses(work.piece);
+    Piece& piece = work.piece;
+    strokeAll(piece);
+    const auto ends = endsOnStrings(piece.rows());
+    for (std::size_t n = 0; n < ends.size(); ++n)
+        piece.notes[n].time.value.end_s = ends[n];
+    moveBy(work.decoded.start_s, piece);
+    const auto places = placesOf(piece.misses, piece.instrument, piece.rows());
+    for (std::size_t m = 0; m < places.size(); ++m)
+        piece.misses[m].place = places[m];
     return {};
 }
 
@@ -279,46 +289,6 @@ Result<Piece> transcribe(const std::filesystem::path& media,
         if (const Status done = stage(work); !done)
             return done.error();
     return std::move(work.piece);
-}
-
-void placeAndStroke(Piece& piece, std::optional<PluckingTool> plucking) {
-    placeAll(piece);
-    if (plucking)
-        piece.reading.head.tool.set(*plucking);
-    planStrokes(piece);
-}
-
-Piece asMeant(const Piece& as_played) {
-    Piece meant = as_played;
-    meant.notes.clear();
-    meant.reading.plans.clear();
-    std::vector<double> righted_s;
-    for (std::size_t i = 0; i < as_played.notes.size(); ++i) {
-        Note note = as_played.notes[i];
-        NotePlan plan = as_played.reading.plans[i];
-        if (note.slip) {
-            righted_s.push_back(note.onset_s());
-            if (note.slip->meant_midi == 0)
-                continue;
-            note.pitch.value = note.slip->meant_midi;
-            note.curve.clear();
-            note.heard.forgetString(); // it is of what sounded
-            note.slip.reset();
-            plan.position = {};
-            plan.position.value = {0, 0};
-            plan.finger = {};
-        }
-        meant.notes.push_back(std::move(note));
-        meant.reading.plans.push_back(std::move(plan));
-    }
-    for (const double at_s : righted_s)
-        resolveAround(meant, at_s);
-    return meant;
-}
-
-void resolveAround(Piece& piece, double time_s) {
-    placeAround(piece, time_s);
-    planStrokes(piece);
 }
 
 } // namespace wirenote

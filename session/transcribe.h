@@ -6,7 +6,6 @@
 #include "hearing/melody.h"
 #include "media/decode.h"
 #include "piece/piece.h"
-#include "plucking/strokes.h"
 #include "signal/quality_meter.h"
 
 #include <filesystem>
@@ -46,16 +45,5 @@ Result<Piece> transcribe(const std::filesystem::path& media,
 // What the reading and the measuring of a sound say, as a take keeps it.
 std::vector<std::string> cautionWords(const std::vector<SoundCaution>& cautions);
 TakeQuality takeQuality(const SoundQuality& quality);
-
-// Places and strokes what is not set, over the whole piece (after reading bare notes, or another
-// tuning).
-void placeAndStroke(Piece& piece, std::optional<PluckingTool> plucking = {});
-
-// The piece as the performer meant it: slips put right, and what is about them placed anew; what is
-// set stays. "As played" is not touched.
-Piece asMeant(const Piece& as_played);
-
-// After an edit at this time: re-solves the neighbourhood and the strokes, nothing set is changed.
-void resolveAround(Piece& piece, double time_s);
 
 } // namespace wirenote

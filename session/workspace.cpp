@@ -6,6 +6,7 @@
 #include "session/files.h"
 #include "session/journal_file.h"
 #include "session/piece_guard.h"
+#include "session/resolve.h"
 #include "session/transcribe.h"
 
 #include <algorithm>
@@ -114,8 +115,8 @@ hearLead(const Piece& piece, TimeRange span, const JobControl& job, const HeardS
         options.tempo_bpm = piece.timeline.tempo_bpm;
         options.metre = piece.timeline.metre;
     }
-    if (piece.reading.head.tool.isSet())
-        options.plucking = piece.reading.head.tool.value;
+    if (piece.asPlayed().head.tool.isSet())
+        options.plucking = piece.asPlayed().head.tool.value;
     options.so_far = so_far;
     if (std::ranges::any_of(piece.string_traits, [](const StringTrait& t) {
             return t.basis == Basis::Set; // by a calibration
@@ -142,7 +143,8 @@ Result<EditOutcome> tryEdit(const Piece& piece,
     if (resolve == Resolve::WholePiece)
         placeAndStroke(copy);
     else if (resolve == Resolve::Strokes)
-        planStrokes(copy);
+        for (std::size_t r = 0; r < copy.readings.size(); ++r)
+            strokeAll(copy, r);
     else if (resolve == Resolve::Neighbourhood)
         resolveAround(copy, around_s);
     EditOutcome outcome{difference(piece, copy), {}};

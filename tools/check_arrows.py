@@ -13,9 +13,9 @@ ROOT = os.path.abspath(sys.argv[1])
 LIBRARIES = ("core", "media", "vision", "stand-ins", "session", "app")
 PROGRAMS = ("cli", "bench", "fuzz", "tools/training", "app")
 # What the first folder of an include belongs to, where it is not the target of that name.
-OWNER = {"instrument": "standin_instrument", "demo": "standin_demo"}
+OWNER = {"demo": "standin_demo"}
 # What the table calls a target.
-CALLED = {"media_device": "media (device)", "standin_instrument": "stand-ins/instrument", "standin_demo": "stand-ins/demo"}
+CALLED = {"media_device": "media (device)", "standin_demo": "stand-ins/demo"}
 
 
 def read(*path):

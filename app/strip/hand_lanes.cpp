@@ -1,8 +1,8 @@
 #include "app/strip/hand_lanes.h"
 
-#include "app/document.h"
+#include "app/document/document.h"
 #include "app/marks.h"
-#include "app/selection.h"
+#include "app/document/selection.h"
 #include "app/theme.h"
 
 #include <algorithm>
@@ -51,9 +51,9 @@ void FingersLane::paintFingers(QPainter& painter, const LaneArea& area, IndexSpa
     for (std::size_t i = stroke.first; i < stroke.end; ++i) {
         if (!piece.notes[i].has(Technique::GhostStroke)) // no finger presses there
             word += QString::fromLatin1(
-                kDigits[static_cast<std::size_t>(piece.reading.plans[i].finger.value)]);
+                kDigits[static_cast<std::size_t>(piece.asPlayed().plans[i].finger.value)]);
         chosen = chosen || piece.notes[i].id == m_bench.selection.note();
-        set = set || piece.reading.plans[i].finger.isSet();
+        set = set || piece.asPlayed().plans[i].finger.isSet();
     }
     // A finger that is only reasoned is written lightly; one that a person set stands out.
     painter.setFont(uiFont(word.size() > 2 ? 7.5 : 10.0, set || chosen));
@@ -74,7 +74,7 @@ void FingersLane::paint(QPainter& painter, const LaneArea& area) const {
         if (inSight(piece.notes[stroke.first], area))
             paintFingers(painter, area, stroke);
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
-        const NotePlan& plan = piece.reading.plans[i];
+        const NotePlan& plan = piece.asPlayed().plans[i];
         const bool new_hand =
             plan.hand_fret > 0 && plan.hand_fret != last_hand && plan.position.value.fret > 0;
         if (new_hand)
@@ -102,7 +102,7 @@ void StrokesLane::paint(QPainter& painter, const LaneArea& area) const {
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         if (!inSight(piece.notes[i], area))
             continue;
-        const Decision<Stroke>& stroke = piece.reading.plans[i].stroke;
+        const Decision<Stroke>& stroke = piece.asPlayed().plans[i].stroke;
         const bool chosen = piece.notes[i].id == m_bench.selection.note();
         paintStrokeMark(painter,
                         stroke.value,

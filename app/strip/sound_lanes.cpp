@@ -1,10 +1,10 @@
 #include "app/strip/sound_lanes.h"
 
-#include "app/document.h"
-#include "app/take_sounds.h"
+#include "app/document/document.h"
+#include "app/strip/take_sounds.h"
 #include "app/theme.h"
-#include "app/transport.h"
-#include "app/wording.h"
+#include "app/playing/transport.h"
+#include "app/text/wording.h"
 #include "music/pitch.h"
 
 #include <algorithm>
@@ -29,8 +29,8 @@ void paintOutline(QPainter& painter,
     const double half = rect.height() / 2.0 - 2.0;
     const auto last = static_cast<double>(overview.lowest.size());
     for (int x = static_cast<int>(rect.left()); x < rect.right(); ++x) {
-        const double from = clock.toTake(area.timeAt(x)) / overview.step_s;
-        const double to = std::max(from + 1.0, clock.toTake(area.timeAt(x + 1)) / overview.step_s);
+        const double from = clock.toTake({area.timeAt(x)}).s / overview.step_s;
+        const double to = std::max(from + 1.0, clock.toTake({area.timeAt(x + 1)}).s / overview.step_s);
         if (to <= 0.0)
             continue;
         if (from >= last)
@@ -103,8 +103,8 @@ void PitchLane::paintTiles(QPainter& painter, const LaneArea& area, int level, d
     const Take& take = *heardTake(m_bench);
     const double span_s = TakeSounds::kTileColumns * TakeSounds::kFinestHop_s * std::exp2(level);
     const PitchAxis axis = TakeSounds::axis(take.reference.a4_hz);
-    const double from_s = std::max(0.0, take.alignment.toTake(area.start_s));
-    const double to_s = std::min(take.length_s, take.alignment.toTake(area.end_s()));
+    const double from_s = std::max(0.0, take.alignment.toTake({area.start_s}).s);
+    const double to_s = std::min(take.length_s, take.alignment.toTake({area.end_s()}).s);
     // Rows of the picture that are in sight.
     const Range r = range();
     const double top_row =
@@ -120,8 +120,8 @@ void PitchLane::paintTiles(QPainter& painter, const LaneArea& area, int level, d
         for (int k = 0; k < kPieces; ++k) {
             const double a_s = (index + static_cast<double>(k) / kPieces) * span_s;
             const double b_s = (index + static_cast<double>(k + 1) / kPieces) * span_s;
-            const double x0 = area.xOf(take.alignment.toPiece(a_s));
-            const double x1 = area.xOf(take.alignment.toPiece(b_s));
+            const double x0 = area.xOf(take.alignment.toPiece({a_s}).s);
+            const double x1 = area.xOf(take.alignment.toPiece({b_s}).s);
             if (x1 < area.rect.left() || x0 > area.rect.right())
                 continue;
             painter.drawImage(QRectF(x0, area.rect.top(), x1 - x0, area.rect.height()),
@@ -140,7 +140,7 @@ void PitchLane::paint(QPainter& painter, const LaneArea& area) const {
     if (!take || !m_bench.document.media(m_bench.transport.take()))
         return;
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
-    const double hop_s = take->alignment.rateAt(area.start_s) / area.pixels_per_s;
+    const double hop_s = take->alignment.rateAt({area.start_s}) / area.pixels_per_s;
     const int level =
         std::clamp(static_cast<int>(std::lround(std::log2(hop_s / TakeSounds::kFinestHop_s))),
                    0,
@@ -233,9 +233,9 @@ void TakesLane::paint(QPainter& painter, const LaneArea& area) const {
 void TakesLane::paintTake(QPainter& painter, const LaneArea& area, std::size_t i) const {
     const Take& take = m_bench.document.piece().takes[i];
     const bool heard = m_bench.transport.take() == i;
-    const double x0 = std::max(area.rect.left() - 4.0, area.xOf(take.alignment.toPiece(0.0)));
+    const double x0 = std::max(area.rect.left() - 4.0, area.xOf(take.alignment.toPiece({0.0}).s));
     const double x1 =
-        std::min(area.rect.right() + 4.0, area.xOf(take.alignment.toPiece(take.length_s)));
+        std::min(area.rect.right() + 4.0, area.xOf(take.alignment.toPiece({take.length_s}).s));
     const QRectF row(x0, area.rect.top() + static_cast<double>(i) * kRow + 3, x1 - x0, kRow - 6);
     if (row.width() <= 0.0)
         return;
@@ -253,8 +253,8 @@ void TakesLane::paintTake(QPainter& painter, const LaneArea& area, std::size_t i
     if (!take.trim.empty()) { // what is left out is veiled
         QColor veil = theme().paper;
         veil.setAlpha(190);
-        const double from = area.xOf(take.alignment.toPiece(take.trim.start_s));
-        const double to = area.xOf(take.alignment.toPiece(take.trim.end_s));
+        const double from = area.xOf(take.alignment.toPiece({take.trim.start_s}).s);
+        const double to = area.xOf(take.alignment.toPiece({take.trim.end_s}).s);
         painter.fillRect(
             QRectF(row.left(), row.top(), std::max(0.0, from - row.left()), row.height()), veil);
         painter.fillRect(QRectF(to, row.top(), std::max(0.0, row.right() - to), row.height()),
@@ -267,7 +267,7 @@ void TakesLane::paintTake(QPainter& painter, const LaneArea& area, std::size_t i
         words << QObject::tr("with picture");
     if (i > 0)
         words
-            << (take.alignment.moments.empty() ? QObject::tr("not lined up")
+            << (take.alignment.sameClock() ? QObject::tr("not lined up")
                 : take.alignment.basis == Basis::Set
                     ? QObject::tr("lined up by you")
                     : QObject::tr("lined up, %1 sure").arg(percentText(take.alignment.certainty)));
@@ -301,7 +301,7 @@ QString TakesLane::tellAt(QPointF at, const LaneArea& area) const {
     const double t = area.timeAt(at.x());
     return take == 0 ? QObject::tr("take 1 keeps the time of the piece: %1").arg(timeText(t))
                      : QObject::tr("%1 in this take, at %2 of the piece's speed. Drag to move it.")
-                           .arg(timeText(clock.toTake(t)), percentText(clock.rateAt(t)));
+                           .arg(timeText(clock.toTake({t}).s), percentText(clock.rateAt({t})));
 }
 
 } // namespace wirenote::app

@@ -1,18 +1,18 @@
 #include "app/strip/strip_view.h"
 
-#include "app/document.h"
-#include "app/edit_commands.h"
-#include "app/pulse_commands.h"
-#include "app/score_facts.h"
-#include "app/selection.h"
+#include "app/document/document.h"
+#include "app/commands/edit_commands.h"
+#include "app/commands/pulse_commands.h"
+#include "app/document/score_facts.h"
+#include "app/document/selection.h"
 #include "app/strip/hand_lanes.h"
 #include "app/strip/time_lanes.h"
-#include "app/take_commands.h"
-#include "app/take_sounds.h"
+#include "app/commands/take_commands.h"
+#include "app/strip/take_sounds.h"
 #include "app/theme.h"
-#include "app/time_view.h"
-#include "app/transport.h"
-#include "app/wording.h"
+#include "app/strip/time_view.h"
+#include "app/playing/transport.h"
+#include "app/text/wording.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -165,7 +165,7 @@ std::optional<QPointF> StripView::noteCentre(NoteId note, int ghost_string) cons
             const int string =
                 ghost_string > 0
                     ? ghost_string
-                    : m_bench.document.piece().reading.plans[*index].position.value.string;
+                    : m_bench.document.piece().asPlayed().plans[*index].position.value.string;
             return QPointF(area.xOf(m_bench.document.piece().notes[*index].onset_s()) + 8,
                            m_wires->wireY(string, area));
         }

@@ -1,11 +1,11 @@
 #include "app/strip/time_lanes.h"
 
-#include "app/document.h"
-#include "app/form_wording.h"
-#include "app/score_facts.h"
+#include "app/document/document.h"
+#include "app/text/form_wording.h"
+#include "app/document/score_facts.h"
 #include "app/theme.h"
-#include "app/wording.h"
-#include "score/harmony.h"
+#include "app/text/wording.h"
+#include "form/harmony.h"
 
 #include <algorithm>
 #include <cmath>

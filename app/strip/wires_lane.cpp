@@ -1,11 +1,11 @@
 #include "app/strip/wires_lane.h"
 
-#include "app/document.h"
+#include "app/document/document.h"
 #include "app/marks.h"
-#include "app/selection.h"
-#include "app/take_commands.h"
+#include "app/document/selection.h"
+#include "app/commands/take_commands.h"
 #include "app/theme.h"
-#include "app/wording.h"
+#include "app/text/wording.h"
 #include "score/marks.h"
 
 #include <QPainterPath>
@@ -116,7 +116,7 @@ void WiresLane::paintWires(QPainter& painter, const LaneArea& area) const {
 void WiresLane::paintNote(QPainter& painter, const LaneArea& area, std::size_t index) const {
     const Piece& piece = m_bench.document.piece();
     const Note& note = piece.notes[index];
-    const NotePlan& plan = piece.reading.plans[index];
+    const NotePlan& plan = piece.asPlayed().plans[index];
     if (!plan.placed()) {
         paintUnplaced(painter, area, note);
         return;
@@ -170,7 +170,7 @@ void WiresLane::paintTechniques(QPainter& painter, const LaneArea& area, std::si
     const bool said = before && techniqueMarks(piece.notes[*before]) == techniqueMarks(note) &&
                       note.onset_s() - piece.notes[*before].offset_s() < 1.0;
     const double x = area.xOf(note.onset_s());
-    const double y = wireY(piece.reading.plans[index].position.value.string, area);
+    const double y = wireY(piece.asPlayed().plans[index].position.value.string, area);
     painter.setPen(theme().ink);
     painter.setFont(uiFont(7.5));
     painter.drawText(QRectF(x - 3, y - kFretHeight / 2 - 13, 90, 12),
@@ -219,11 +219,11 @@ void WiresLane::paintFret(
 void WiresLane::paintSlur(QPainter& painter, const LaneArea& area, std::size_t index) const {
     const Piece& piece = m_bench.document.piece();
     const auto from = noteBeforeOnString(piece, index);
-    if (!from || !piece.reading.plans[index].placed())
+    if (!from || !piece.asPlayed().plans[index].placed())
         return;
     const Note& before = piece.notes[*from];
     const Note& note = piece.notes[index];
-    const double y = wireY(piece.reading.plans[index].position.value.string, area);
+    const double y = wireY(piece.asPlayed().plans[index].position.value.string, area);
     const double x0 = area.xOf(before.onset_s()) + kFretWidth / 2;
     const double x1 = area.xOf(note.onset_s()) + kFretWidth / 2;
     painter.setBrush(Qt::NoBrush);
@@ -248,7 +248,7 @@ void WiresLane::paintSlur(QPainter& painter, const LaneArea& area, std::size_t i
 void WiresLane::paintGhosts(QPainter& painter, const LaneArea& area, std::size_t index) const {
     const Piece& piece = m_bench.document.piece();
     const double x = area.xOf(piece.notes[index].onset_s());
-    for (const auto& other : piece.reading.plans[index].position.runners_up) {
+    for (const auto& other : piece.asPlayed().plans[index].position.runners_up) {
         const double y = wireY(other.value.string, area);
         painter.setPen(QPen(theme().quiet, 1.2, Qt::DashLine));
         painter.setBrush(theme().paper);
@@ -329,14 +329,14 @@ std::optional<WiresLane::Hit> WiresLane::hit(QPointF at, const LaneArea& area) c
     const auto chosen = piece.indexOf(m_bench.selection.note());
     if (chosen) {
         const double x = area.xOf(piece.notes[*chosen].onset_s());
-        for (const auto& other : piece.reading.plans[*chosen].position.runners_up)
+        for (const auto& other : piece.asPlayed().plans[*chosen].position.runners_up)
             if (QRectF(x - 3, wireY(other.value.string, area) - 12, kFretWidth + 6, 24)
                     .contains(at))
                 return Hit{piece.notes[*chosen].id, Part::Ghost, other.value.string, 0};
     }
     for (std::size_t i = piece.notes.size(); i-- > 0;) {
         const Note& note = piece.notes[i];
-        const NotePlan& plan = piece.reading.plans[i];
+        const NotePlan& plan = piece.asPlayed().plans[i];
         const double x0 = area.xOf(note.onset_s());
         const double x1 = std::max(x0 + kFretWidth, area.xOf(note.offset_s()));
         const double y =

@@ -28,11 +28,11 @@ std::vector<std::string> barRows(const Piece& piece, const Bar& bar) {
         std::vector<std::string> cells(rows.size());
         if (!value.tied_from_before)
             for (const std::size_t index : value.notes)
-                if (const NotePlan& plan = piece.reading.plans[index]; plan.placed())
+                if (const NotePlan& plan = piece.asPlayed().plans[index]; plan.placed())
                     cells[static_cast<std::size_t>(plan.position.value.string - 1)] =
                         cellFor(piece.notes[index], plan);
         for (const std::size_t grace : value.graces) // before what it leads to
-            if (const NotePlan& plan = piece.reading.plans[grace]; plan.placed()) {
+            if (const NotePlan& plan = piece.asPlayed().plans[grace]; plan.placed()) {
                 std::string& cell = cells[static_cast<std::size_t>(plan.position.value.string - 1)];
                 cell = cellFor(piece.notes[grace], plan) + cell;
             }

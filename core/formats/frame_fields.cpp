@@ -43,7 +43,9 @@ void frameToJson(const PieceDelta::Frame& frame, Json& json) {
     json["key_fifths"] = frame.key.fifths;
     json["string_traits"] = traitsToJson(frame.string_traits);
     json["misses"] = missesToJson(frame.misses);
-    json["reading"] = readingHeadToJson(frame.reading);
+    json["readings"] = Json::array();
+    for (const ReadingHead& head : frame.readings)
+        json["readings"].push_back(readingHeadToJson(head));
     json["next_id"] = frame.next_id;
     json["takes"] = Json::array();
     for (const Take& take : frame.takes)
@@ -65,8 +67,12 @@ PieceDelta::Frame frameFrom(const Json& json, Fields& fields) {
         frame.timeline = timelineFrom(*timeline, fields);
     frame.string_traits = traitsFrom(json, fields);
     frame.misses = missesFrom(json, fields);
-    if (const Json* reading = Fields::find(json, "reading"))
-        frame.reading = readingHeadFrom(*reading, fields);
+    if (const Json* reading = Fields::find(json, "reading")) // earlier files had one
+        frame.readings.push_back(readingHeadFrom(*reading, fields, "reading"));
+    const Json& readings = fields.array(json, "readings", "the file", kMaxReadings);
+    for (std::size_t i = 0; i < readings.size() && fields.ok(); ++i)
+        frame.readings.push_back(
+            readingHeadFrom(readings[i], fields, "readings[" + std::to_string(i) + "]"));
     frame.key.fifths = fields.integer(json, "key_fifths", 0, -7, 7, "the file");
     frame.next_id = static_cast<NoteId>(fields.number(json, "next_id", 1, 1, 1e15, "the file"));
     return frame;

@@ -7,10 +7,10 @@
 
 namespace wirenote::json_fields {
 
-// Adds title, instrument, takes, timeline, key, traits of the strings, near misses, what the reading
-// rests on and the next number of a note.
+// Adds title, instrument, takes, timeline, key, traits of the strings, near misses, what the
+// readings rest on and the next number of a note.
 void frameToJson(const PieceDelta::Frame& frame, Json& json);
-// Also reads files of the first version, which had one take.
+// Also reads earlier files, which had one take or one reading.
 PieceDelta::Frame frameFrom(const Json& json, Fields& fields);
 
 } // namespace wirenote::json_fields

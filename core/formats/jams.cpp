@@ -27,7 +27,7 @@ std::string writeJams(const Piece& piece) {
     Json places = Json::array();
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         const Note& note = piece.notes[i];
-        const NotePlan& plan = piece.reading.plans[i];
+        const NotePlan& plan = piece.asPlayed().plans[i];
         end_s = std::max(end_s, note.offset_s());
         notes.push_back({{"time", note.onset_s()},
                          {"duration", note.time.value.length_s()},

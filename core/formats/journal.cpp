@@ -54,8 +54,27 @@ std::optional<std::string_view> nextLine(std::string_view bytes, std::size_t& at
 }
 
 Json stateToJson(const PieceDelta::NoteState& state) {
-    return {{"note", json_fields::noteToJson(state.note)},
-            {"plan", json_fields::planToJson(state.plan)}};
+    Json plans = Json::array();
+    for (const NotePlan& plan : state.plans)
+        plans.push_back(json_fields::planToJson(plan));
+    return {{"note", json_fields::noteToJson(state.note)}, {"plans", std::move(plans)}};
+}
+
+PieceDelta::NoteState stateFrom(const Json& json, Fields& fields) {
+    PieceDelta::NoteState state;
+    const Json* note = Fields::find(json, "note");
+    const Json* plan = Fields::find(json, "plan"); // earlier journals had one
+    if (!note || (!plan && !Fields::find(json, "plans"))) {
+        fields.fail("step.come", "is not a note with its plan");
+        return state;
+    }
+    state.note = json_fields::noteFrom(*note, fields, "step.come");
+    if (plan)
+        state.plans.push_back(json_fields::planFrom(*plan, fields, "step.come"));
+    else
+        for (const Json& each : fields.array(json, "plans", "step.come", kMaxReadings))
+            state.plans.push_back(json_fields::planFrom(each, fields, "step.come"));
+    return state;
 }
 
 // An edit as it stands in a line: what goes (by number), what comes, and what else changed.
@@ -68,15 +87,8 @@ Result<PieceDelta> stepFrom(const Json& json, std::size_t& unlogged) {
             state.note.id = id.get<NoteId>();
         delta.gone.push_back(std::move(state));
     }
-    for (const Json& come : fields.array(json, "come", "step", kMaxNotes)) {
-        const Json* note = Fields::find(come, "note");
-        const Json* plan = Fields::find(come, "plan");
-        if (!note || !plan)
-            fields.fail("step.come", "is not a note with its plan");
-        else
-            delta.come.push_back({json_fields::noteFrom(*note, fields, "step.come"),
-                                  json_fields::planFrom(*plan, fields, "step.come")});
-    }
+    for (const Json& come : fields.array(json, "come", "step", kMaxNotes))
+        delta.come.push_back(stateFrom(come, fields));
     if (const Json* frame = Fields::find(json, "frame"))
         delta.after = delta.before = json_fields::frameFrom(*frame, fields);
     for (const Json& entry : fields.array(json, "log", "step", kMaxLogEntries))

@@ -215,7 +215,7 @@ Result<Piece> pieceOf(Song song, int ticks_per_quarter) {
         plan.note = note.id;
         plan.position.value = {0, 0};
         piece.notes.push_back(note);
-        piece.reading.plans.push_back(plan);
+        piece.asPlayed().plans.push_back(plan);
         end = std::max(end, raw.off);
     }
     const BarGrid grid(piece.timeline);

@@ -141,7 +141,7 @@ std::string writeMidi(const Piece& piece) {
     }
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         const Note& note = piece.notes[i];
-        const NotePlan& plan = piece.reading.plans[i];
+        const NotePlan& plan = piece.asPlayed().plans[i];
         const int s =
             plan.placed() ? plan.position.value.string : 1; // a note nobody could place is not lost
         const int channel = s <= 9 ? s - 1 : s;

@@ -80,7 +80,7 @@ class Reader {
             if (read.string > 0)
                 plan.position.set({read.string, read.fret});
             piece.notes.push_back(note);
-            piece.reading.plans.push_back(plan);
+            piece.asPlayed().plans.push_back(plan);
         }
         setTuning(piece);
         const double beat = m_metre.beatLength().toDouble();
@@ -296,7 +296,7 @@ class Reader {
         if (checkInstrument(instrument))
             piece.instrument = instrument;
         for (std::size_t i = 0; i < piece.notes.size(); ++i) {
-            NotePlan& plan = piece.reading.plans[i];
+            NotePlan& plan = piece.asPlayed().plans[i];
             if (plan.placed() &&
                 !piece.instrument.sounds(plan.position.value,
                                          piece.notes[i].midi(),

@@ -181,7 +181,7 @@ class Writer {
 
     void writeGrace(pugi::xml_node measure, std::size_t index, Staff staff) {
         const Note& note = m_piece.notes[index];
-        const NotePlan& plan = m_piece.reading.plans[index];
+        const NotePlan& plan = m_piece.asPlayed().plans[index];
         pugi::xml_node node = measure.append_child("note");
         node.append_child("grace");
         pitch(node, note);
@@ -274,7 +274,7 @@ class Writer {
         if (value.tied_from_before)
             return;
         ornaments(notations, note);
-        const NotePlan& plan = m_piece.reading.plans[index];
+        const NotePlan& plan = m_piece.asPlayed().plans[index];
         pugi::xml_node technical = notations.append_child("technical");
         if (plan.stroke.value == Stroke::Down)
             technical.append_child("down-bow");
@@ -330,7 +330,7 @@ class Writer {
             slide("stop");
         if (after && after->has(Technique::Slide))
             slide("start");
-        const NotePlan& plan = m_piece.reading.plans[index];
+        const NotePlan& plan = m_piece.asPlayed().plans[index];
         pugi::xml_node technical = notations.append_child("technical");
         const auto mark = [&technical](const char* element, const char* type, const char* letter) {
             pugi::xml_node node = text(technical, element, letter);

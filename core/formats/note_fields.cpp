@@ -26,6 +26,12 @@ Json toJson(Stroke v) {
 Json toJson(PluckingTool v) {
     return wordFor(v);
 }
+Json toJson(PluckingSchool v) {
+    return wordFor(v);
+}
+Json toJson(bool v) {
+    return v;
+}
 
 void fromJson(const Json& json, double& v, Fields& fields, const std::string& where) {
     v = fields.item(Json::array({json}), 0, -1000, 1000, where);
@@ -51,6 +57,17 @@ void fromJson(const Json& json, PluckingTool& v, Fields& fields, const std::stri
     v = fields.known(json.is_string() ? toolFrom(json.get<std::string>()) : std::nullopt,
                      PluckingTool::Unknown,
                      where);
+}
+void fromJson(const Json& json, PluckingSchool& v, Fields& fields, const std::string& where) {
+    v = fields.known(json.is_string() ? pluckingSchoolFrom(json.get<std::string>()) : std::nullopt,
+                     PluckingSchool::Unknown,
+                     where);
+}
+void fromJson(const Json& json, bool& v, Fields& fields, const std::string& where) {
+    if (json.is_boolean())
+        v = json.get<bool>();
+    else
+        fields.fail(where, "is neither true nor false");
 }
 
 Json reasonToJson(const Reason& r) {
@@ -108,9 +125,11 @@ decisionFrom(const Json& owner, const char* key, Fields& fields, const std::stri
     return d;
 }
 
-// Earlier files kept what was heard of an attack only among the reasons for its time.
-void factsFromReasons(Note& note) {
-    std::erase_if(note.time.reasons, [&heard = note.heard](const Reason& r) {
+// Earlier files kept what was heard of a note beside its pitch, and of an attack only among the
+// reasons for its time.
+void factsOfEarlierFile(const Json& json, Note& note, Fields& fields, const std::string& where) {
+    HeardFacts heard = heardFrom(json, fields, where);
+    std::erase_if(note.time.reasons, [&heard](const Reason& r) {
         switch (r.kind) {
         case ReasonKind::SharpAttack:
             heard.attack.strength = std::max(0.0, r.x);
@@ -125,6 +144,37 @@ void factsFromReasons(Note& note) {
             return false;
         }
     });
+    if (heard != HeardFacts{})
+        note.facts = {{0, note.time.value, heard, {}}};
+}
+
+Json factsToJson(const std::vector<NoteFacts>& facts) {
+    Json all = Json::array();
+    for (const NoteFacts& from : facts) {
+        Json json = {{"take", from.take}, {"span", toJson(from.span)}};
+        heardToJson(from.heard, json);
+        all.push_back(std::move(json));
+    }
+    return all;
+}
+
+std::vector<NoteFacts> factsFrom(const Json& note, Fields& fields, const std::string& where) {
+    std::vector<NoteFacts> facts;
+    for (const Json& json : fields.array(note, "facts", where, kMaxFactsOfNote)) {
+        NoteFacts from;
+        from.take = static_cast<std::size_t>(
+            fields.integer(json, "take", 0, 0, static_cast<int>(kMaxTakes), where + ".facts"));
+        if (const Json* span = Fields::find(json, "span"))
+            fromJson(*span, from.span, fields, where + ".facts.span");
+        from.heard = heardFrom(json, fields, where + ".facts");
+        facts.push_back(std::move(from));
+    }
+    return facts;
+}
+
+// What was sure of a note's time meant that it was played at all, before that was said apart.
+Decision<bool> existenceOfEarlierFile(const Note& note) {
+    return {true, note.time.basis, note.time.probability, {}, {}};
 }
 
 } // namespace
@@ -138,6 +188,7 @@ Json noteToJson(const Note& note) {
     for (const Technique t : note.techniques)
         techniques.push_back(wordFor(t));
     Json json = {{"id", note.id},
+                 {"existence", decisionToJson(note.existence)},
                  {"time", decisionToJson(note.time)},
                  {"pitch", decisionToJson(note.pitch)},
                  {"curve", curve},
@@ -146,7 +197,8 @@ Json noteToJson(const Note& note) {
                  {"techniques", techniques}};
     if (note.slip)
         json["slip"] = {{"meant_midi", note.slip->meant_midi}};
-    heardToJson(note, json);
+    if (!note.facts.empty())
+        json["facts"] = factsToJson(note.facts);
     return json;
 }
 
@@ -168,8 +220,13 @@ Note noteFrom(const Json& json, Fields& fields, const std::string& where) {
     if (const Json* slip = Fields::find(json, "slip"))
         note.slip =
             Slip{static_cast<int>(fields.number(*slip, "meant_midi", 0, 0, 127, where + ".slip"))};
-    heardFrom(json, note, fields, where);
-    factsFromReasons(note);
+    if (Fields::find(json, "existence")) {
+        note.existence = decisionFrom<bool>(json, "existence", fields, where);
+        note.facts = factsFrom(json, fields, where);
+    } else {
+        factsOfEarlierFile(json, note, fields, where);
+        note.existence = existenceOfEarlierFile(note);
+    }
     return note;
 }
 
@@ -193,20 +250,31 @@ NotePlan planFrom(const Json& json, Fields& fields, const std::string& where) {
 
 Json readingHeadToJson(const ReadingHead& head) {
     Json json = {{"name", head.name}, {"fretting_school", wordFor(head.fretting_school)}};
+    if (!head.purpose.empty())
+        json["purpose"] = head.purpose;
     if (head.tool.value != PluckingTool::Unknown)
         json["tool"] = decisionToJson(head.tool);
+    if (head.plucking_school.value != PluckingSchool::Unknown)
+        json["plucking"] = decisionToJson(head.plucking_school);
+    if (head.motion)
+        json["motion"] = {{"per_beat", head.motion->per_beat}, {"trust", head.motion->trust}};
     return json;
 }
 
-ReadingHead readingHeadFrom(const Json& json, Fields& fields) {
+ReadingHead readingHeadFrom(const Json& json, Fields& fields, const std::string& where) {
     ReadingHead head;
-    const std::string where = "reading";
     head.name = fields.text(json, "name", where);
+    head.purpose = fields.text(json, "purpose", where, kLongestRemark);
     if (const std::string school = fields.text(json, "fretting_school", where); !school.empty())
         head.fretting_school = fields.known(
             frettingSchoolFrom(school), FrettingSchool::FingerPerFret, where + ".fretting_school");
     if (Fields::find(json, "tool"))
         head.tool = decisionFrom<PluckingTool>(json, "tool", fields, where);
+    if (Fields::find(json, "plucking"))
+        head.plucking_school = decisionFrom<PluckingSchool>(json, "plucking", fields, where);
+    if (const Json* motion = Fields::find(json, "motion"))
+        head.motion = HandMotion{fields.integer(*motion, "per_beat", 0, 0, 8, where + ".motion"),
+                                 fields.number(*motion, "trust", 0, 0, 1, where + ".motion")};
     return head;
 }
 

@@ -13,7 +13,7 @@ Json planToJson(const NotePlan& plan);
 NotePlan planFrom(const Json& json, Fields& fields, const std::string& where);
 // Without the plans.
 Json readingHeadToJson(const ReadingHead& head);
-ReadingHead readingHeadFrom(const Json& json, Fields& fields);
+ReadingHead readingHeadFrom(const Json& json, Fields& fields, const std::string& where);
 Json logEntryToJson(const LogEntry& entry);
 LogEntry logEntryFrom(const Json& json, Fields& fields);
 

@@ -229,7 +229,7 @@ std::string writeNotesJson(const Piece& piece) {
     json["sections"] = sections;
     Json notes = Json::array();
     for (std::size_t i = 0; i < piece.notes.size(); ++i)
-        notes.push_back(noteToJson(piece.notes[i], piece.reading.plans[i]));
+        notes.push_back(noteToJson(piece.notes[i], piece.asPlayed().plans[i]));
     json["notes"] = notes;
     return json_fields::written(json);
 }
@@ -274,7 +274,7 @@ Result<Piece> readNotesJson(const std::string& text) {
     });
     for (Both& both : all) {
         piece.notes.push_back(std::move(both.note));
-        piece.reading.plans.push_back(std::move(both.plan));
+        piece.asPlayed().plans.push_back(std::move(both.plan));
     }
     piece.key = guessKey(piece.notes);
     if (const Status sound = checkPiece(piece); !sound)

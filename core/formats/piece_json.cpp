@@ -4,6 +4,8 @@
 #include "formats/frame_fields.h"
 #include "formats/note_fields.h"
 
+#include <algorithm>
+
 namespace wirenote {
 
 using json_fields::Fields;
@@ -16,10 +18,12 @@ std::string writePieceJson(const Piece& piece) {
     for (const Note& note : piece.notes)
         notes.push_back(json_fields::noteToJson(note));
     json["notes"] = std::move(notes);
-    Json plans = Json::array();
-    for (const NotePlan& plan : piece.reading.plans)
-        plans.push_back(json_fields::planToJson(plan));
-    json["reading"]["plans"] = std::move(plans);
+    for (std::size_t r = 0; r < piece.readings.size(); ++r) {
+        Json plans = Json::array();
+        for (const NotePlan& plan : piece.readings[r].plans)
+            plans.push_back(json_fields::planToJson(plan));
+        json["readings"][r]["plans"] = std::move(plans);
+    }
     Json log = Json::array();
     for (const LogEntry& entry : piece.log)
         log.push_back(json_fields::logEntryToJson(entry));
@@ -42,11 +46,11 @@ Result<Piece> readPieceJson(const std::string& text) {
     const Json& json = *parsed;
     Fields fields;
     const std::string format = fields.text(json, "format", "the file");
-    if (format != kPieceFormat && format != kFirstPieceFormat)
+    if (std::ranges::find(kPieceFormats, format) == kPieceFormats.end())
         return badInput({},
                         format.starts_with("wirenote-piece/")
                             ? "was written by a newer version; update to open it"
-                            : "is not a piece (its \"format\" is not wirenote-piece/2); choose a "
+                            : "is not a piece (its \"format\" is not wirenote-piece/3); choose a "
                               ".wirenote file");
     Piece piece;
     setFrame(json_fields::frameFrom(json, fields), piece);
@@ -54,11 +58,18 @@ Result<Piece> readPieceJson(const std::string& text) {
     for (std::size_t i = 0; i < notes.size() && fields.ok(); ++i)
         piece.notes.push_back(
             json_fields::noteFrom(notes[i], fields, "notes[" + std::to_string(i) + "]"));
-    if (const Json* reading = Fields::find(json, "reading")) {
-        const Json& plans = fields.array(*reading, "plans", "reading", kMaxNotes);
+    const auto readPlans = [&](const Json& reading, std::size_t r, const std::string& where) {
+        const Json& plans = fields.array(reading, "plans", where, kMaxNotes);
         for (std::size_t i = 0; i < plans.size() && fields.ok(); ++i)
-            piece.reading.plans.push_back(json_fields::planFrom(
-                plans[i], fields, "reading.plans[" + std::to_string(i) + "]"));
+            piece.readings[r].plans.push_back(json_fields::planFrom(
+                plans[i], fields, where + ".plans[" + std::to_string(i) + "]"));
+    };
+    if (const Json* reading = Fields::find(json, "reading")) {
+        readPlans(*reading, 0, "reading");
+    } else {
+        const Json& readings = fields.array(json, "readings", "the file", kMaxReadings);
+        for (std::size_t r = 0; r < readings.size() && fields.ok(); ++r)
+            readPlans(readings[r], r, "readings[" + std::to_string(r) + "]");
     }
     for (const Json& entry : fields.array(json, "log", "the file", kMaxLogEntries))
         piece.log.push_back(json_fields::logEntryFrom(entry, fields));

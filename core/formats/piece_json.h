@@ -3,12 +3,16 @@
 #include "base/result.h"
 #include "piece/piece.h"
 
+#include <array>
 #include <string>
+#include <string_view>
 
 namespace wirenote {
 
-constexpr const char* kPieceFormat = "wirenote-piece/2";      // docs/piece-format.md
-constexpr const char* kFirstPieceFormat = "wirenote-piece/1"; // still read
+constexpr const char* kPieceFormat = "wirenote-piece/3"; // docs/piece-format.md
+// That can be read.
+constexpr std::array<std::string_view, 3> kPieceFormats = {
+    kPieceFormat, "wirenote-piece/2", "wirenote-piece/1"};
 
 // The whole piece, every decision with its basis, probability, runners-up and reasons.
 std::string writePieceJson(const Piece& piece);

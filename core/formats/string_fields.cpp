@@ -17,43 +17,45 @@ double rounded(double x) {
 
 } // namespace
 
-void heardToJson(const Note& note, Json& json) {
-    if (const HeardAttack& attack = note.heard.attack; attack.told())
-        json["attack"] = {{"strength", attack.strength}, {"soft", attack.soft}};
-    if (note.heard.thick_first)
-        json["thick_first"] = *note.heard.thick_first;
-    if (note.heard.stiffness.told())
-        json["stiffness"] = {{"log_b", note.heard.stiffness.log_b},
-                             {"sd", note.heard.stiffness.sd},
-                             {"borrowed", note.heard.stiffness.borrowed},
-                             {"among", note.heard.stiffness.among}};
+void heardToJson(const HeardFacts& heard, Json& json) {
+    if (heard.attack.told())
+        json["attack"] = {{"strength", heard.attack.strength}, {"soft", heard.attack.soft}};
+    if (heard.thick_first)
+        json["thick_first"] = *heard.thick_first;
+    if (heard.stiffness.told())
+        json["stiffness"] = {{"log_b", heard.stiffness.log_b},
+                             {"sd", heard.stiffness.sd},
+                             {"borrowed", heard.stiffness.borrowed},
+                             {"among", heard.stiffness.among}};
     for (std::size_t k = 0; k < kFigures.size(); ++k)
-        if (note.heard.tone[k].told())
+        if (heard.tone[k].told())
             json["tone"][kFigures[k]] =
-                Json::array({rounded(note.heard.tone[k].value), rounded(note.heard.tone[k].sd)});
-    if (note.heard.squeak_before)
+                Json::array({rounded(heard.tone[k].value), rounded(heard.tone[k].sd)});
+    if (heard.squeak_before)
         json["squeak_before"] = true;
 }
 
-void heardFrom(const Json& json, Note& note, Fields& fields, const std::string& where) {
+HeardFacts heardFrom(const Json& json, Fields& fields, const std::string& where) {
+    HeardFacts heard;
     if (const Json* attack = Fields::find(json, "attack"))
-        note.heard.attack = {fields.number(*attack, "strength", -1, -1, 1e9, where + ".attack"),
-                             Fields::isTrue(*attack, "soft")};
+        heard.attack = {fields.number(*attack, "strength", -1, -1, 1e9, where + ".attack"),
+                        Fields::isTrue(*attack, "soft")};
     if (Fields::find(json, "thick_first"))
-        note.heard.thick_first = fields.number(json, "thick_first", 0.5, 0, 1, where);
-    if (const Json* heard = Fields::find(json, "stiffness"))
-        note.heard.stiffness = {fields.number(*heard, "log_b", 0, -30, 10, where + ".stiffness"),
-                                fields.number(*heard, "sd", -1, -1, 100, where + ".stiffness"),
-                                Fields::isTrue(*heard, "borrowed"),
-                                Fields::isTrue(*heard, "among")};
-    note.heard.squeak_before = Fields::isTrue(json, "squeak_before");
+        heard.thick_first = fields.number(json, "thick_first", 0.5, 0, 1, where);
+    if (const Json* stiffness = Fields::find(json, "stiffness"))
+        heard.stiffness = {fields.number(*stiffness, "log_b", 0, -30, 10, where + ".stiffness"),
+                           fields.number(*stiffness, "sd", -1, -1, 100, where + ".stiffness"),
+                           Fields::isTrue(*stiffness, "borrowed"),
+                           Fields::isTrue(*stiffness, "among")};
+    heard.squeak_before = Fields::isTrue(json, "squeak_before");
     const Json* tone = Fields::find(json, "tone");
     for (std::size_t k = 0; tone && k < kFigures.size(); ++k)
         if (const Json* figure = Fields::find(*tone, kFigures[k])) {
             const std::string at = where + ".tone." + kFigures[k];
-            note.heard.tone[k] = {fields.item(*figure, 0, -kMostValue, kMostValue, at),
-                                  fields.item(*figure, 1, 0, kMostValue, at)};
+            heard.tone[k] = {fields.item(*figure, 0, -kMostValue, kMostValue, at),
+                             fields.item(*figure, 1, 0, kMostValue, at)};
         }
+    return heard;
 }
 
 void toneToJson(const StringTrait& trait, Json& json) {

@@ -7,10 +7,9 @@
 
 namespace wirenote::json_fields {
 
-// "attack", "thick_first", "stiffness", "tone" and "squeak_before" of a note; each only when it was
-// heard.
-void heardToJson(const Note& note, Json& json);
-void heardFrom(const Json& json, Note& note, Fields& fields, const std::string& where);
+// "attack", "thick_first", "stiffness", "tone" and "squeak_before"; each only when it was heard.
+void heardToJson(const HeardFacts& heard, Json& json);
+HeardFacts heardFrom(const Json& json, Fields& fields, const std::string& where);
 
 // "tone" of a string; nothing when no figure is known.
 void toneToJson(const StringTrait& trait, Json& json);

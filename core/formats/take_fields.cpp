@@ -8,13 +8,16 @@ namespace wirenote::json_fields {
 namespace {
 
 Json alignmentToJson(const TakeAlignment& alignment) {
-    Json moments = Json::array();
-    for (const TakeAlignment::Moment& m : alignment.moments)
-        moments.push_back(Json::array({m.piece_s, m.take_s}));
+    Json stretches = Json::array();
+    for (const TakeAlignment::Stretch& stretch : alignment.stretches) {
+        stretches.push_back(Json::array());
+        for (const TakeAlignment::Moment& m : stretch)
+            stretches.back().push_back(Json::array({m.piece_s, m.take_s}));
+    }
     return {{"basis", wordFor(alignment.basis)},
             {"certainty", alignment.certainty},
             {"semitones", alignment.semitones},
-            {"moments", moments}};
+            {"stretches", stretches}};
 }
 
 Json qualityToJson(const TakeQuality& q) {
@@ -30,16 +33,38 @@ Json qualityToJson(const TakeQuality& q) {
             {"neck_frets", q.neck_frets}};
 }
 
+TakeAlignment::Stretch momentsFrom(const Json& json, Fields& fields, const std::string& at) {
+    TakeAlignment::Stretch moments;
+    for (const Json& m : json)
+        moments.push_back({fields.item(m, 0, -kLongest_s, kLongest_s, at),
+                           fields.item(m, 1, -kLongest_s, kLongest_s, at)});
+    return moments;
+}
+
 TakeAlignment alignmentFrom(const Json& json, Fields& fields, const std::string& where) {
     TakeAlignment alignment;
     alignment.basis = fields.known(
         basisFrom(fields.text(json, "basis", where)), Basis::Reasoned, where + ".basis");
     alignment.certainty = fields.number(json, "certainty", 0, 0, 1, where);
     alignment.semitones = fields.integer(json, "semitones", 0, -48, 48, where);
-    const std::string at = where + ".moments";
-    for (const Json& m : fields.array(json, "moments", where, kMostItems))
-        alignment.moments.push_back({fields.item(m, 0, -kLongest_s, kLongest_s, at),
-                                     fields.item(m, 1, -kLongest_s, kLongest_s, at)});
+    if (Fields::find(json, "moments")) { // earlier files had one stretch
+        const std::string at = where + ".moments";
+        if (auto moments = momentsFrom(fields.array(json, "moments", where, kMostItems), fields, at);
+            !moments.empty())
+            alignment.stretches.push_back(std::move(moments));
+        if (!alignment.valid())
+            fields.fail(at, "do not go forward in time");
+        return alignment;
+    }
+    const std::string at = where + ".stretches";
+    std::size_t moments = 0;
+    for (const Json& stretch : fields.array(json, "stretches", where, kMostItems)) {
+        if (!stretch.is_array() || (moments += stretch.size()) > kMostItems) {
+            fields.fail(at, "are not lists of moments, or too many");
+            break;
+        }
+        alignment.stretches.push_back(momentsFrom(stretch, fields, at));
+    }
     if (!alignment.valid())
         fields.fail(at, "do not go forward in time");
     return alignment;

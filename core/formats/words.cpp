@@ -73,9 +73,15 @@ constexpr Words<ReasonKind, 29> kReasons = {{{ReasonKind::ClearPitch, "clear-pit
 constexpr Words<FrettingSchool, 2> kFrettingSchools = {
     {{FrettingSchool::FingerPerFret, "finger-per-fret"},
      {FrettingSchool::FingerPerFret, "one-finger-per-fret"}}};
-constexpr Words<PluckingTool, 3> kTools = {{{PluckingTool::Unknown, ""},
+constexpr Words<PluckingTool, 4> kTools = {{{PluckingTool::Unknown, ""},
                                             {PluckingTool::Pick, "pick"},
-                                            {PluckingTool::Fingers, "fingers"}}};
+                                            {PluckingTool::Fingers, "fingers"},
+                                            {PluckingTool::Both, "both"}}};
+constexpr Words<PluckingSchool, 5> kPluckingSchools = {{{PluckingSchool::Unknown, ""},
+                                                        {PluckingSchool::Alternate, "alternate"},
+                                                        {PluckingSchool::Pima, "pima"},
+                                                        {PluckingSchool::Im, "im"},
+                                                        {PluckingSchool::Hybrid, "hybrid"}}};
 constexpr Words<TakeKind, 4> kTakeKinds = {{{TakeKind::Studio, "studio"},
                                             {TakeKind::Stage, "stage"},
                                             {TakeKind::Lesson, "lesson"},
@@ -126,6 +132,9 @@ std::string_view wordFor(FrettingSchool v) {
 std::string_view wordFor(PluckingTool v) {
     return word(kTools, v);
 }
+std::string_view wordFor(PluckingSchool v) {
+    return word(kPluckingSchools, v);
+}
 std::string_view wordFor(TakeKind v) {
     return word(kTakeKinds, v);
 }
@@ -155,6 +164,9 @@ std::optional<FrettingSchool> frettingSchoolFrom(std::string_view w) {
 }
 std::optional<PluckingTool> toolFrom(std::string_view w) {
     return value(kTools, w);
+}
+std::optional<PluckingSchool> pluckingSchoolFrom(std::string_view w) {
+    return value(kPluckingSchools, w);
 }
 std::optional<TakeKind> takeKindFrom(std::string_view w) {
     return value(kTakeKinds, w);

@@ -16,6 +16,7 @@ std::string_view wordFor(Stroke stroke); // "" for unknown
 std::string_view wordFor(ReasonKind kind);
 std::string_view wordFor(FrettingSchool school);
 std::string_view wordFor(PluckingTool tool); // "" for unknown
+std::string_view wordFor(PluckingSchool school); // "" for unknown
 std::string_view wordFor(TakeKind kind);
 std::string_view wordFor(ChannelChoice choice);
 std::string_view wordFor(TakeRights rights);
@@ -28,6 +29,7 @@ std::optional<ReasonKind> reasonFrom(std::string_view word);
 // Also the word that earlier files had for it.
 std::optional<FrettingSchool> frettingSchoolFrom(std::string_view word);
 std::optional<PluckingTool> toolFrom(std::string_view word);
+std::optional<PluckingSchool> pluckingSchoolFrom(std::string_view word);
 std::optional<TakeKind> takeKindFrom(std::string_view word);
 std::optional<ChannelChoice> channelsFrom(std::string_view word);
 std::optional<TakeRights> rightsFrom(std::string_view word);

@@ -18,11 +18,12 @@ struct Strike {
 
 class Strikes {
   public:
-    Strikes(const Piece& piece, const LikenessModel& model) : m_piece(piece), m_model(model) {}
+    Strikes(int strings, const Rows& rows, const LikenessModel& model)
+        : m_string_count(strings), m_rows(rows), m_model(model) {}
 
     // Strikes that lie in the notes [from, to) or within reach of them.
     void gather(std::size_t from, std::size_t to) {
-        const auto& notes = m_piece.notes;
+        const auto notes = m_rows.notes();
         if (from >= to)
             return;
         const double earliest = notes[from].onset_s() - m_model.reach_s;
@@ -33,7 +34,7 @@ class Strikes {
         m_first = i;
         while (i < notes.size() && notes[i].onset_s() < latest)
             ++i;
-        for (const auto& struck : strokesOf(std::span(notes).subspan(m_first, i - m_first))) {
+        for (const auto& struck : strokesOf(notes.subspan(m_first, i - m_first))) {
             Strike strike{notes[m_first + struck.front()].onset_s(), {}};
             for (const std::size_t k : struck)
                 if (const Note& note = notes[m_first + k];
@@ -43,7 +44,7 @@ class Strikes {
             if (strike.by_pitch.size() >= 2)
                 m_all.push_back(std::move(strike));
         }
-        m_strings = stringProbabilities(m_piece, m_first, i);
+        m_strings = stringProbabilities(m_rows.part(m_first, i), m_string_count);
     }
 
     std::size_t count() const { return m_all.size(); }
@@ -83,7 +84,7 @@ class Strikes {
 
     const Shares* samePitch(const Strike& strike, int wanted) const {
         for (const std::size_t i : strike.by_pitch)
-            if (midi(i) == wanted && m_piece.reading.plans[i].placed())
+            if (midi(i) == wanted && m_rows[i].plan.placed())
                 return &strings(i);
         return nullptr;
     }
@@ -109,12 +110,13 @@ class Strikes {
         return found;
     }
 
-    int midi(std::size_t i) const { return m_piece.notes[i].frettedMidi(); }
+    int midi(std::size_t i) const { return m_rows[i].note.frettedMidi(); }
 
   private:
     const Shares& strings(std::size_t i) const { return m_strings[i - m_first]; }
 
-    const Piece& m_piece;
+    int m_string_count;
+    Rows m_rows;
     LikenessModel m_model;
     std::size_t m_first = 0; // of the notes looked at
     std::vector<Shares> m_strings;
@@ -133,34 +135,6 @@ void hold(std::vector<StringEvidence>& evidence,
     for (std::size_t s = 0; s < shares.size(); ++s)
         it->costs[s] -= fade * std::log((1.0 - otherwise) * shares[s] + otherwise);
 }
-
-} // namespace
-
-std::vector<std::vector<double>> stringProbabilities(const Piece& piece) {
-    return stringProbabilities(piece, 0, piece.reading.plans.size());
-}
-
-std::vector<std::vector<double>>
-stringProbabilities(const Piece& piece, std::size_t from, std::size_t to) {
-    std::vector<std::vector<double>> all;
-    all.reserve(to - from);
-    for (std::size_t i = from; i < to; ++i) {
-        const NotePlan& plan = piece.reading.plans[i];
-        std::vector<double> p(piece.instrument.strings.size(), 0.0);
-        const auto add = [&p](const Position& place, double probability) {
-            if (place.string > 0 && place.string <= static_cast<int>(p.size()))
-                p[static_cast<std::size_t>(place.string - 1)] += probability;
-        };
-        add(plan.position.value, plan.position.isSet() ? 1.0 : plan.position.probability);
-        if (!plan.position.isSet())
-            for (const auto& other : plan.position.runners_up)
-                add(other.value, other.probability);
-        all.push_back(std::move(p));
-    }
-    return all;
-}
-
-namespace {
 
 // What the nearest like strikes on one side of strike `k` say of each of its notes.
 void askNeighbours(const Strikes& strikes,
@@ -195,14 +169,14 @@ void askNeighbours(const Strikes& strikes,
 
 } // namespace
 
-std::vector<std::vector<StringEvidence>>
-likenessEvidence(const Piece& piece, std::size_t from, std::size_t to, const LikenessModel& model) {
-    std::vector<std::vector<StringEvidence>> evidence(to - from);
+std::vector<std::vector<StringEvidence>> likenessEvidence(
+    int strings, const Rows& rows, IndexSpan part, const LikenessModel& model) {
+    std::vector<std::vector<StringEvidence>> evidence(part.size());
     const auto evidenceOf = [&](std::size_t i) {
-        return i >= from && i < to ? &evidence[i - from] : nullptr;
+        return i >= part.first && i < part.end ? &evidence[i - part.first] : nullptr;
     };
-    Strikes strikes(piece, model);
-    strikes.gather(from, to);
+    Strikes strikes(strings, rows, model);
+    strikes.gather(part.first, part.end);
     for (std::size_t k = 0; k < strikes.count(); ++k)
         for (const int step : {-1, 1})
             askNeighbours(strikes, k, step, model, evidenceOf);

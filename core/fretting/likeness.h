@@ -1,7 +1,8 @@
 #pragma once
 
-#include "fretting/hand_costs.h"
-#include "piece/piece.h"
+#include "piece/one_stroke.h"
+#include "piece/reading.h"
+#include "piece/string_evidence.h"
 
 namespace wirenote {
 
@@ -13,18 +14,13 @@ struct LikenessModel {
     double root_otherwise = 0.5;  // how often it moves to other strings
 };
 
-// What the strokes about each of the notes [from, to) say of its string, as they are placed so far:
-// a grip that is struck again is still held (StruckAgain), and one that moves keeps its shape
-// (ShapeMoves). At most one entry of each kind a note; none for notes that stand alone.
-std::vector<std::vector<StringEvidence>> likenessEvidence(const Piece& piece,
-                                                          std::size_t from,
-                                                          std::size_t to,
+// What the strokes about each note of a part say of its string, as they are placed so far: a grip
+// that is struck again is still held (StruckAgain), and one that moves keeps its shape (ShapeMoves).
+// At most one entry of each kind a note; none for notes that stand alone. `strings`: how many the
+// instrument has.
+std::vector<std::vector<StringEvidence>> likenessEvidence(int strings,
+                                                          const Rows& rows,
+                                                          IndexSpan part,
                                                           const LikenessModel& model = {});
-
-// How likely each note is on each string, as placed: [note][string − 1].
-std::vector<std::vector<double>> stringProbabilities(const Piece& piece);
-// The same for the notes [from, to) only: [note − from][string − 1].
-std::vector<std::vector<double>>
-stringProbabilities(const Piece& piece, std::size_t from, std::size_t to);
 
 } // namespace wirenote

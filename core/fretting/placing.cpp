@@ -1,11 +1,11 @@
 #include "fretting/placing.h"
 
-#include "fretting/candidates.h"
+#include "hand/candidates.h"
 #include "fretting/likeness.h"
 #include "fretting/reasons.h"
 #include "fretting/solver.h"
-#include "fretting/string_traits.h"
-#include "fretting/tone_traits.h"
+#include "strings/string_traits.h"
+#include "strings/tone_traits.h"
 #include "piece/one_stroke.h"
 
 #include <algorithm>
@@ -16,9 +16,11 @@ namespace {
 constexpr std::size_t kReach = 24;
 constexpr double kRest_s = 1.5;
 
-LineNote lineNote(const Piece& piece, std::size_t i) {
-    const Note& note = piece.notes[i];
-    const NotePlan& plan = piece.reading.plans[i];
+LineNote lineNote(const Instrument& instrument,
+                  const std::vector<StringTrait>& traits,
+                  const Row& row) {
+    const auto& [note, plan] = row;
+    const HeardFacts heard = note.heard();
     LineNote line;
     line.onset_s = note.onset_s();
     line.offset_s = note.offset_s();
@@ -30,14 +32,13 @@ LineNote lineNote(const Piece& piece, std::size_t i) {
                                                 : Slur::None;
     line.drawn_semitones = note.bendSemitones();
     line.vibrato = note.has(Technique::Vibrato);
-    line.squeak_before = note.heard.squeak_before;
+    line.squeak_before = heard.squeak_before;
     if (!line.harmonic && line.midi == note.midi()) { // else another length of the string sounds
-        line.evidence = toneEvidence(piece.instrument, piece.string_traits, note);
+        line.evidence = toneEvidence(instrument, traits, note);
         line.evidence.push_back(
             {ReasonKind::StiffnessFits,
              Basis::Heard,
-             stiffnessCosts(
-                 piece.instrument, piece.string_traits, note.heard.stiffness, line.midi)});
+             stiffnessCosts(instrument, traits, heard.stiffness, line.midi)});
     }
     if (plan.position.isSet() && plan.placed())
         line.fixed_position = plan.position.value;
@@ -115,59 +116,96 @@ void writePlan(NotePlan& plan, const LinePlacement& placement, std::vector<Reaso
     }
 }
 
-// Solves notes [from, to); one note on each side is fixed as it is. With `alike`, like strokes
-// speak for each other as they are placed already.
-void placeSpan(Piece& piece, std::size_t from, std::size_t to, const HandModel& model, bool alike) {
-    const std::size_t first = from > 0 ? from - 1 : from;
-    const std::size_t last = std::min(piece.notes.size(), to + 1);
+// The notes of a part as they would be taken; one note on each side is as it is. With `alike`, like
+// strokes speak for each other as they are placed already.
+std::vector<NotePlan> solvePart(const Instrument& instrument,
+                                const Rows& rows,
+                                const std::vector<StringTrait>& traits,
+                                IndexSpan part,
+                                const HandModel& model,
+                                bool alike) {
+    const std::size_t first = part.first > 0 ? part.first - 1 : part.first;
+    const std::size_t last = std::min(rows.size(), part.end + 1);
     std::vector<LineNote> line;
     for (std::size_t i = first; i < last; ++i) {
-        line.push_back(lineNote(piece, i));
-        if (i < from || i >= to)
-            fixAsIs(line.back(), piece.reading.plans[i]);
+        line.push_back(lineNote(instrument, traits, rows[i]));
+        if (i < part.first || i >= part.end)
+            fixAsIs(line.back(), rows[i].plan);
     }
-    markStrums(line, std::span(piece.notes).subspan(first, last - first));
+    markStrums(line, rows.notes().subspan(first, last - first));
     if (alike) {
-        auto evidence = likenessEvidence(piece, from, to);
-        for (std::size_t i = from; i < to; ++i)
-            std::ranges::move(evidence[i - from], std::back_inserter(line[i - first].evidence));
+        auto evidence = likenessEvidence(instrument.stringCount(), rows, part);
+        for (std::size_t i = part.first; i < part.end; ++i)
+            std::ranges::move(evidence[i - part.first],
+                              std::back_inserter(line[i - first].evidence));
     }
-    const auto placements = solveLine(piece.instrument, line, model);
-    for (std::size_t i = from; i < to; ++i)
-        writePlan(piece.reading.plans[i],
+    const auto placements = solveLine(instrument, line, model);
+    std::vector<NotePlan> plans;
+    for (std::size_t i = part.first; i < part.end; ++i) {
+        plans.push_back(rows[i].plan);
+        writePlan(plans.back(),
                   placements[i - first],
-                  reasonsFor(piece.instrument, line, placements, i - first));
+                  reasonsFor(instrument, line, placements, i - first));
+    }
+    return plans;
 }
 
 } // namespace
 
-void placeAll(Piece& piece, const HandModel& model) {
+Placing place(const Instrument& instrument,
+              const Rows& rows,
+              std::vector<StringTrait> traits,
+              FrettingSchool school,
+              const HandModel& model) {
+    static_cast<void>(school); // one finger a fret is the only one so far
+    Placing placing{{rows.plans().begin(), rows.plans().end()}, std::move(traits)};
+    const auto now = [&] { return Rows(rows.notes(), placing.plans); };
+    const auto solve = [&](bool alike) {
+        placing.plans =
+            solvePart(instrument, now(), placing.traits, {0, rows.size()}, model, alike);
+    };
     // Without stiffness to begin with, the tone would only confirm what the hand prefers.
     const bool heard = std::ranges::any_of(
-        piece.notes, [](const Note& note) { return note.heard.stiffness.told(); });
+        rows.notes(), [](const Note& note) { return note.heard().stiffness.told(); });
     if (!heard) {
-        placeSpan(piece, 0, piece.notes.size(), model, false);
-        placeSpan(piece, 0, piece.notes.size(), model, true);
-        return;
+        solve(false);
+        solve(true);
+        return placing;
     }
-    if (piece.string_traits.size() != piece.instrument.strings.size())
-        piece.string_traits = statedTraits(piece.instrument);
+    if (placing.traits.size() != instrument.strings.size())
+        placing.traits = statedTraits(instrument);
     // Strings that were learned before need no more than a look at what is new.
     const bool learned = std::ranges::any_of(
-        piece.string_traits, [](const StringTrait& t) { return t.basis == Basis::Heard; });
+        placing.traits, [](const StringTrait& t) { return t.basis == Basis::Heard; });
     const int rounds = learned ? 1 : TraitModel{}.rounds;
     for (int round = 0; round < rounds; ++round) {
-        placeSpan(piece, 0, piece.notes.size(), model, false);
-        piece.string_traits = learnedTraits(piece, stringProbabilities(piece));
+        solve(false);
+        placing.traits = learnedTraits(instrument,
+                                       rows.notes(),
+                                       placing.traits,
+                                       stringProbabilities(now(), instrument.stringCount()));
     }
     // The tone is learned once the stiffness has placed what it can, so that it cannot talk itself
     // into a mistake.
-    learnTone(piece, stringProbabilities(piece));
-    placeSpan(piece, 0, piece.notes.size(), model, true);
+    placing.traits = withTone(instrument,
+                              now(),
+                              std::move(placing.traits),
+                              stringProbabilities(now(), instrument.stringCount()));
+    solve(true);
+    return placing;
 }
 
-void placeAround(Piece& piece, double time_s, const HandModel& model) {
-    const auto& notes = piece.notes;
+std::vector<NotePlan> placePart(const Instrument& instrument,
+                                const Rows& rows,
+                                const std::vector<StringTrait>& traits,
+                                FrettingSchool school,
+                                IndexSpan part,
+                                const HandModel& model) {
+    static_cast<void>(school);
+    return solvePart(instrument, rows, traits, part, model, true);
+}
+
+IndexSpan neighbourhood(std::span<const Note> notes, double time_s) {
     const auto at =
         std::lower_bound(notes.begin(), notes.end(), time_s, [](const Note& n, double t) {
             return n.onset_s() < t;
@@ -181,18 +219,17 @@ void placeAround(Piece& piece, double time_s, const HandModel& model) {
     const std::size_t highest = std::min(notes.size(), to + kReach);
     while (to < highest && (to == from || notes[to].onset_s() - notes[to - 1].offset_s() < kRest_s))
         ++to;
-    if (from < to)
-        placeSpan(piece, from, to, model, true);
+    return {from, to};
 }
 
-void placeMisses(Piece& piece) {
-    for (NearMiss& miss : piece.misses) {
+std::vector<Position>
+placesOf(const std::vector<NearMiss>& misses, const Instrument& instrument, const Rows& rows) {
+    std::vector<Position> places;
+    for (const NearMiss& miss : misses) {
         unsigned busy = 0;
         int hand_fret = 1;
         double nearest_s = 1e9;
-        for (std::size_t i = 0; i < piece.notes.size(); ++i) {
-            const Note& note = piece.notes[i];
-            const NotePlan& plan = piece.reading.plans[i];
+        for (const auto& [note, plan] : rows) {
             if (note.onset_s() < miss.time.start_s + 0.1 &&
                 note.offset_s() > miss.time.start_s + 0.1)
                 busy |= 1U << static_cast<unsigned>(plan.position.value.string);
@@ -202,34 +239,37 @@ void placeMisses(Piece& piece) {
                 hand_fret = plan.hand_fret;
             }
         }
-        miss.place = {0, 0};
+        Position best{0, 0};
         int least = 1000;
-        for (const Position& place : candidatesFor(piece.instrument, miss.midi)) {
+        for (const Position& place : candidatesFor(instrument, miss.midi)) {
             const int away = (place.fret == 0 ? 0 : std::abs(place.fret - hand_fret)) +
                              ((busy >> static_cast<unsigned>(place.string)) & 1U ? 30 : 0);
             if (away < least) {
                 least = away;
-                miss.place = place;
+                best = place;
             }
         }
+        places.push_back(best);
     }
+    return places;
 }
 
-void endOnSameString(Piece& piece) {
-    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
-        Note& note = piece.notes[i];
-        const int string = piece.reading.plans[i].position.value.string;
+std::vector<double> endsOnStrings(const Rows& rows) {
+    std::vector<double> ends;
+    for (std::size_t i = 0; i < rows.size(); ++i) {
+        const auto& [note, plan] = rows[i];
+        const int string = plan.position.value.string;
+        ends.push_back(note.offset_s());
         if (note.time.isSet() || string == 0)
             continue;
-        for (std::size_t j = i + 1;
-             j < piece.notes.size() && piece.notes[j].onset_s() < note.offset_s();
-             ++j)
-            if (piece.reading.plans[j].position.value.string == string &&
-                piece.notes[j].onset_s() > note.onset_s() + 0.03) {
-                note.time.value.end_s = piece.notes[j].onset_s();
+        for (std::size_t j = i + 1; j < rows.size() && rows[j].note.onset_s() < note.offset_s(); ++j)
+            if (rows[j].plan.position.value.string == string &&
+                rows[j].note.onset_s() > note.onset_s() + 0.03) {
+                ends.back() = rows[j].note.onset_s();
                 break;
             }
     }
+    return ends;
 }
 
 } // namespace wirenote

@@ -1,23 +1,44 @@
 #pragma once
 
-#include "fretting/hand_costs.h"
+#include "hand/hand_costs.h"
+#include "piece/one_stroke.h"
 #include "piece/piece.h"
 
 namespace wirenote {
 
-// Places every note of the piece that no person has placed, with probability, runners-up and
-// reasons. Nothing set is changed.
-void placeAll(Piece& piece, const HandModel& model = {});
+// Where the notes are taken, and what was learned of the strings on the way.
+struct Placing {
+    std::vector<NotePlan> plans; // one a row
+    std::vector<StringTrait> traits;
+};
 
-// The same for the notes around one moment: as far as a decision there can matter, at most 24 notes
-// or up to a rest of 1.5 s on each side. Beyond that everything stays exactly as it is.
-void placeAround(Piece& piece, double time_s, const HandModel& model = {});
+// Places every note that no person has placed, with probability, runners-up and reasons. Nothing
+// set is changed; strokes stay as they are in the rows. `traits`: what is known of the strings
+// (empty: their gauges).
+Placing place(const Instrument& instrument,
+              const Rows& rows,
+              std::vector<StringTrait> traits,
+              FrettingSchool school,
+              const HandModel& model = {});
 
-// Where each near miss would lie best: a string that is free then, near the hand.
-void placeMisses(Piece& piece);
+// The same for a part, with what is about it as it is: the plans of the part.
+std::vector<NotePlan> placePart(const Instrument& instrument,
+                                const Rows& rows,
+                                const std::vector<StringTrait>& traits,
+                                FrettingSchool school,
+                                IndexSpan part,
+                                const HandModel& model = {});
 
-// A string sounds one note at a time: what was heard to ring on into the next note of its string
-// ends there. Times that were set stay.
-void endOnSameString(Piece& piece);
+// The notes about a moment as far as a decision there can matter: at most 24 notes or up to a rest
+// of 1.5 s on each side.
+IndexSpan neighbourhood(std::span<const Note> notes, double time_s);
+
+// Where each near miss would lie best: a string that is free then, near the hand; string 0: nowhere.
+std::vector<Position>
+placesOf(const std::vector<NearMiss>& misses, const Instrument& instrument, const Rows& rows);
+
+// When each note ends: a string sounds one note at a time, so that what was heard to ring on into
+// the next note of its string ends there. Times that were set stay.
+std::vector<double> endsOnStrings(const Rows& rows);
 
 } // namespace wirenote

@@ -1,7 +1,7 @@
 #include "fretting/solver.h"
 
 #include "base/best_path.h"
-#include "fretting/candidates.h"
+#include "hand/candidates.h"
 
 #include <algorithm>
 #include <cmath>

@@ -1,6 +1,6 @@
 #pragma once
 
-#include "fretting/hand_costs.h"
+#include "hand/hand_costs.h"
 
 #include <span>
 #include <vector>

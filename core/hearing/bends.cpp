@@ -18,7 +18,8 @@ void append(Note& note, const Note& rest) {
     for (const PitchPoint& p : rest.curve)
         note.curve.push_back({p.time_s, p.dev_cents + step_cents});
     note.time.value.end_s = rest.time.value.end_s;
-    note.time.probability = std::min(note.time.probability, rest.time.probability);
+    note.existence.probability = std::min(note.existence.probability, rest.existence.probability);
+    note.time.probability = note.existence.probability;
     if (rest.has(Technique::Vibrato) && !note.has(Technique::Vibrato))
         note.techniques.push_back(Technique::Vibrato);
 }

@@ -76,8 +76,4 @@ hearChords(SoundView sound,
            const JobControl& job,
            const std::function<void(const ChordEvent&)>& so_far = {});
 
-// True when these pitches can be taken at once: distinct strings, fretted notes within `reach`
-// frets.
-bool playableAtOnce(const Instrument& instrument, const std::vector<int>& midis, int reach = 4);
-
 } // namespace wirenote

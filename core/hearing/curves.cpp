@@ -20,7 +20,7 @@ constexpr double kUsualStiffness = 1e-4;
 constexpr int kFft = 4096;
 
 double stiffnessOf(const Note& note) {
-    return note.heard.stiffness.told() ? std::exp(note.heard.stiffness.log_b) : kUsualStiffness;
+    return note.heard().stiffness.told() ? std::exp(note.heard().stiffness.log_b) : kUsualStiffness;
 }
 
 class PitchFollower {

@@ -19,10 +19,11 @@ Note toNote(const ChordNote& heard, const ChordEvent& event, double loud_db) {
     Note note;
     note.time.value = {heard.onset_s, heard.offset_s};
     note.time.basis = Basis::Heard;
-    note.time.probability = heard.probability;
-    note.heard.attack.strength = event.strength;
+    note.existence = {true, Basis::Heard, heard.probability, {}, {}};
+    note.time.probability = heard.probability; // its start is as sure as the note
+    note.ownSound().attack.strength = event.strength;
     if (event.notes.size() > 2 || beginsUnrelated(event)) // an octave alone may be one string
-        note.heard.thick_first =
+        note.ownSound().thick_first =
             event.upward ? 1.0 - event.order_probability : event.order_probability;
     note.pitch.value = heard.midi;
     note.pitch.basis = Basis::Heard;
@@ -85,7 +86,7 @@ Note ghostNote(const ChordEvent& event, const Instrument& instrument, double lev
     stroke.offset_s = event.onset_s + 0.06;
     stroke.probability = 0.92; // nearly all that are named were there
     Note note = toNote(stroke, event, stroke.level_db);
-    note.heard.thick_first.reset(); // its strings are damped
+    note.ownSound().thick_first.reset(); // its strings are damped
     note.techniques.push_back(Technique::GhostStroke);
     return note;
 }
@@ -271,6 +272,9 @@ Result<Hearing> hearTake(SoundView sound,
     markFigures(hearing->notes);
     for (std::size_t i = 0; i < hearing->notes.size(); ++i)
         hearing->notes[i].id = static_cast<NoteId>(i) + 1;
+    for (Note& note : hearing->notes)
+        for (NoteFacts& own : note.facts)
+            own.span = note.time.value;
     return hearing;
 }
 

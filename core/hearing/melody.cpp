@@ -339,8 +339,9 @@ Note toNote(const Piecelet& p,
     const double offset_semitones = reference.cents() / 100.0;
     note.time.value = {p.span.start_s, soundingEnd(flux, track, p.span, parameters.end_drop_db)};
     note.time.basis = Basis::Heard;
-    note.time.probability = noteProbability(p);
-    note.heard.attack = {p.slurred ? -1.0 : p.onset_strength, p.slurred};
+    note.existence = {true, Basis::Heard, noteProbability(p), {}, {}};
+    note.time.probability = note.existence.probability; // its start is as sure as the note
+    note.ownSound().attack = {p.slurred ? -1.0 : p.onset_strength, p.slurred};
     note.pitch.value = std::round(p.midi - offset_semitones);
     note.pitch.basis = Basis::Heard;
     note.pitch.probability = std::clamp(p.clarity, 0.05, 0.99);

@@ -81,7 +81,7 @@ void markSlurs(SoundView sound, std::vector<Note>& notes, const SlurParameters& 
     std::vector<TimedValue> strength;
     for (const Note& note : notes) {
         noise.push_back({note.onset_s(), noiseAbout_db(sound, fft, note.onset_s())});
-        strength.push_back({note.onset_s(), std::max(0.0, note.heard.attack.strength)});
+        strength.push_back({note.onset_s(), std::max(0.0, note.heard().attack.strength)});
     }
     const Nearby usual_noise = usual(noise);
     const Nearby usual_strength = usual(strength);
@@ -98,7 +98,7 @@ void markSlurs(SoundView sound, std::vector<Note>& notes, const SlurParameters& 
             dipBefore_db(sound, note.onset_s()) > p.most_dip_db)
             continue;
         note.techniques.push_back(step > 0 ? Technique::HammerOn : Technique::PullOff);
-        note.heard.attack.soft = true;
+        note.ownSound().attack.soft = true;
     }
 }
 
@@ -130,7 +130,7 @@ int markSlursOnStrings(SoundView sound, Piece& piece, const SlurParameters& p) {
     const Nearby usual_noise = usual(struck);
     int marked = 0;
     for (std::size_t i = 0; i < notes.size(); ++i) {
-        const int string = piece.reading.plans[i].position.value.string;
+        const int string = piece.asPlayed().plans[i].position.value.string;
         if (string == 0)
             continue;
         const std::size_t before = std::exchange(last[static_cast<std::size_t>(string)], i);
@@ -148,7 +148,7 @@ int markSlursOnStrings(SoundView sound, Piece& piece, const SlurParameters& p) {
             note.onset_s() - notes[before].offset_s() > p.together_s || noise[i] > most_noise_db)
             continue;
         note.add(step > 0 ? Technique::HammerOn : Technique::PullOff);
-        note.heard.attack.soft = true;
+        note.ownSound().attack.soft = true;
         ++marked;
     }
     return marked;

@@ -94,7 +94,7 @@ Status hearSqueaks(SoundView sound,
     for (std::size_t i = 0; i < notes.size(); ++i) {
         if (job.cancelRequested())
             return cancelled();
-        notes[i].heard.squeak_before = false;
+        notes[i].ownSound().squeak_before = false;
         if (i == 0 || notes[i].slurred() || !notes[i].pitched())
             continue;
         const double from_s =
@@ -103,7 +103,7 @@ Status hearSqueaks(SoundView sound,
         for (double t = from_s; t < notes[i].onset_s() - kBefore_s; t += kHop_s)
             moments.push_back(bands.at(t));
         const double attack_db = bands.at(notes[i].onset_s() + 0.012).whistle_db;
-        notes[i].heard.squeak_before = whistles(moments, attack_db, parameters);
+        notes[i].ownSound().squeak_before = whistles(moments, attack_db, parameters);
     }
     return {};
 }

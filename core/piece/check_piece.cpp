@@ -28,8 +28,12 @@ Status checkTexts(const Piece& piece) {
     if (!isShort(piece.title))
         return wrong("its title is longer than " + std::to_string(kLongestName) +
                      " bytes, or holds characters that no file can");
-    if (!isShort(piece.reading.head.name))
-        return wrong("the name of its reading is too long, or holds characters that no file can");
+    if (piece.readings.empty() || piece.readings.size() > kMaxReadings)
+        return wrong("it has no reading, or more than " + std::to_string(kMaxReadings));
+    for (const Reading& reading : piece.readings)
+        if (!isShort(reading.head.name) || !isShort(reading.head.purpose, kLongestRemark))
+            return wrong(
+                "the name of its reading is too long, or holds characters that no file can");
     if (piece.log.size() > kMaxLogEntries)
         return wrong("its log has more than " + std::to_string(kMaxLogEntries) + " entries");
     for (const LogEntry& entry : piece.log)
@@ -50,18 +54,39 @@ Status checkNote(const Note& note, const std::string& where) {
     return {};
 }
 
+Status checkFacts(const Note& note, const Piece& piece, const std::string& where) {
+    if (note.facts.size() > kMaxFactsOfNote)
+        return wrong(where + " has more than " + std::to_string(kMaxFactsOfNote) + " facts");
+    for (const NoteFacts& from : note.facts)
+        if (from.take >= std::max<std::size_t>(1, piece.takes.size()) ||
+            !isTime(from.span.start_s) || !isTime(from.span.end_s))
+            return wrong(where + " has facts from a take or a time that is not there");
+    return {};
+}
+
+Status
+checkPlan(const NotePlan& plan, const Note& note, const Piece& piece, const std::string& where) {
+    if (plan.note != note.id)
+        return wrong(where + " has a wrong number");
+    const Position p = plan.position.value;
+    if (p.string != 0 && (!piece.instrument.hasString(p.string) || p.fret < 0 ||
+                          p.fret > piece.instrument.highestFret()))
+        return wrong(where + " is placed off the neck");
+    return {};
+}
+
 Status checkNotes(const Piece& piece) {
     if (piece.notes.size() > kMaxNotes)
         return wrong("it has more than " + std::to_string(kMaxNotes) + " notes");
-    if (piece.notes.size() != piece.reading.plans.size())
-        return wrong("it has " + std::to_string(piece.notes.size()) + " notes but " +
-                     std::to_string(piece.reading.plans.size()) + " placements");
+    for (const Reading& reading : piece.readings)
+        if (piece.notes.size() != reading.plans.size())
+            return wrong("it has " + std::to_string(piece.notes.size()) + " notes but " +
+                         std::to_string(reading.plans.size()) + " placements");
     std::unordered_set<NoteId> ids;
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         const Note& note = piece.notes[i];
-        const NotePlan& plan = piece.reading.plans[i];
         const std::string where = "note " + std::to_string(i + 1);
-        if (note.id <= 0 || note.id >= piece.next_id || plan.note != note.id)
+        if (note.id <= 0 || note.id >= piece.next_id)
             return wrong(where + " has a wrong number");
         if (!ids.insert(note.id).second)
             return wrong(where + " has the number of another note");
@@ -69,10 +94,11 @@ Status checkNotes(const Piece& piece) {
             return sound;
         if (i > 0 && note.onset_s() < piece.notes[i - 1].onset_s())
             return wrong(where + " comes before the one in front of it");
-        const Position p = plan.position.value;
-        if (p.string != 0 && (!piece.instrument.hasString(p.string) || p.fret < 0 ||
-                              p.fret > piece.instrument.highestFret()))
-            return wrong(where + " is placed off the neck");
+        if (const Status facts = checkFacts(note, piece, where); !facts)
+            return facts;
+        for (const Reading& reading : piece.readings)
+            if (const Status sound = checkPlan(reading.plans[i], note, piece, where); !sound)
+                return sound;
     }
     return {};
 }
@@ -98,9 +124,10 @@ Status checkTakes(const Piece& piece) {
         const std::string where = "the take \"" + take.name + "\"";
         if (!take.alignment.valid())
             return wrong(where + " is not lined up forward in time");
-        for (const TakeAlignment::Moment& m : take.alignment.moments)
-            if (!isTime(m.piece_s) || !isTime(m.take_s))
-                return wrong(where + " is lined up with moments beyond a day");
+        for (const TakeAlignment::Stretch& stretch : take.alignment.stretches)
+            for (const TakeAlignment::Moment& m : stretch)
+                if (!isTime(m.piece_s) || !isTime(m.take_s))
+                    return wrong(where + " is lined up with moments beyond a day");
         if (!(take.length_s >= 0.0) || !isTime(take.length_s))
             return wrong(where + " is longer than a day");
         if (!isTime(take.trim.start_s) || !isTime(take.trim.end_s) || take.trim.start_s < 0.0 ||

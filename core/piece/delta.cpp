@@ -1,12 +1,32 @@
 #include "piece/delta.h"
 
 #include <algorithm>
+#include <utility>
 #include <unordered_map>
 #include <unordered_set>
 
 namespace wirenote {
 namespace {
 
+PieceDelta::NoteState stateOf(const Piece& piece, std::size_t i) {
+    PieceDelta::NoteState state{piece.notes[i], {}};
+    for (const Reading& reading : piece.readings)
+        state.plans.push_back(reading.plans[i]);
+    return state;
+}
+
+bool sameAt(const Piece& a, std::size_t i, const Piece& b, std::size_t j) {
+    return a.notes[i] == b.notes[j] &&
+           std::ranges::equal(a.readings, b.readings, [&](const Reading& x, const Reading& y) {
+               return x.plans[i] == y.plans[j];
+           });
+}
+
+bool earlier(const Note& a, const Note& b) {
+    return a.onset_s() != b.onset_s() ? a.onset_s() < b.onset_s() : a.id < b.id;
+}
+
+// The heads of the readings are changed first: there are as many plans a note as there are of them.
 void replaceNotes(const std::vector<PieceDelta::NoteState>& out,
                   const std::vector<PieceDelta::NoteState>& in,
                   Piece& piece) {
@@ -15,21 +35,41 @@ void replaceNotes(const std::vector<PieceDelta::NoteState>& out,
     std::unordered_set<NoteId> leaving;
     for (const auto& state : out)
         leaving.insert(state.note.id);
-    std::vector<PieceDelta::NoteState> all;
-    for (std::size_t i = 0; i < piece.notes.size(); ++i)
-        if (!leaving.contains(piece.notes[i].id))
-            all.push_back({std::move(piece.notes[i]), std::move(piece.reading.plans[i])});
-    all.insert(all.end(), in.begin(), in.end());
-    std::sort(all.begin(), all.end(), [](const auto& a, const auto& b) {
-        return a.note.onset_s() != b.note.onset_s() ? a.note.onset_s() < b.note.onset_s()
-                                                    : a.note.id < b.note.id;
-    });
-    piece.notes.clear();
-    piece.reading.plans.clear();
-    for (auto& state : all) {
-        piece.notes.push_back(std::move(state.note));
-        piece.reading.plans.push_back(std::move(state.plan));
+    std::vector<PieceDelta::NoteState> coming = in;
+    std::ranges::sort(coming, earlier, &PieceDelta::NoteState::note);
+    std::vector<Note> notes;
+    notes.reserve(piece.notes.size() + coming.size());
+    std::vector<std::vector<NotePlan>> plans(piece.readings.size());
+    auto next = coming.begin();
+    const auto take = [&] {
+        notes.push_back(std::move(next->note));
+        for (std::size_t r = 0; r < plans.size(); ++r)
+            plans[r].push_back(r < next->plans.size() ? std::move(next->plans[r])
+                                                      : NotePlan{notes.back().id, {}, {}, {}, 0});
+        ++next;
+    };
+    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+        if (leaving.contains(piece.notes[i].id))
+            continue;
+        while (next != coming.end() && earlier(next->note, piece.notes[i]))
+            take();
+        notes.push_back(std::move(piece.notes[i]));
+        for (std::size_t r = 0; r < plans.size(); ++r)
+            if (i < piece.readings[r].plans.size())
+                plans[r].push_back(std::move(piece.readings[r].plans[i]));
     }
+    while (next != coming.end())
+        take();
+    piece.notes = std::move(notes);
+    for (std::size_t r = 0; r < plans.size(); ++r)
+        piece.readings[r].plans = std::move(plans[r]);
+}
+
+std::vector<ReadingHead> headsOf(const Piece& piece) {
+    std::vector<ReadingHead> heads;
+    for (const Reading& reading : piece.readings)
+        heads.push_back(reading.head);
+    return heads;
 }
 
 } // namespace
@@ -42,7 +82,7 @@ PieceDelta::Frame frameOf(const Piece& piece) {
             piece.key,
             piece.string_traits,
             piece.misses,
-            piece.reading.head,
+            headsOf(piece),
             piece.next_id};
 }
 
@@ -54,7 +94,9 @@ void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
     piece.key = frame.key;
     piece.string_traits = frame.string_traits;
     piece.misses = frame.misses;
-    piece.reading.head = frame.reading;
+    piece.readings.resize(std::max<std::size_t>(1, frame.readings.size()));
+    for (std::size_t r = 0; r < frame.readings.size(); ++r)
+        piece.readings[r].head = frame.readings[r];
     piece.next_id = frame.next_id;
 }
 
@@ -77,15 +119,14 @@ PieceDelta difference(const Piece& before, const Piece& after) {
     std::unordered_set<NoteId> kept;
     for (std::size_t i = 0; i < after.notes.size(); ++i) {
         const auto old = old_index.find(after.notes[i].id);
-        if (old != old_index.end() && before.notes[old->second] == after.notes[i] &&
-            before.reading.plans[old->second] == after.reading.plans[i])
+        if (old != old_index.end() && sameAt(before, old->second, after, i))
             kept.insert(after.notes[i].id);
         else
-            delta.come.push_back({after.notes[i], after.reading.plans[i]});
+            delta.come.push_back(stateOf(after, i));
     }
     for (std::size_t i = 0; i < before.notes.size(); ++i)
         if (!kept.contains(before.notes[i].id))
-            delta.gone.push_back({before.notes[i], before.reading.plans[i]});
+            delta.gone.push_back(stateOf(before, i));
     if (!(frameOf(before) == frameOf(after))) {
         delta.before = frameOf(before);
         delta.after = frameOf(after);
@@ -97,16 +138,16 @@ PieceDelta difference(const Piece& before, const Piece& after) {
 }
 
 void apply(const PieceDelta& delta, Piece& piece) {
-    replaceNotes(delta.gone, delta.come, piece);
     if (delta.after)
         setFrame(*delta.after, piece);
+    replaceNotes(delta.gone, delta.come, piece);
     piece.log.insert(piece.log.end(), delta.logged.begin(), delta.logged.end());
 }
 
 void revert(const PieceDelta& delta, Piece& piece) {
-    replaceNotes(delta.come, delta.gone, piece);
     if (delta.before)
         setFrame(*delta.before, piece);
+    replaceNotes(delta.come, delta.gone, piece);
     piece.log.resize(piece.log.size() - std::min(piece.log.size(), delta.logged.size()));
 }
 

@@ -13,7 +13,7 @@ namespace wirenote {
 struct PieceDelta {
     struct NoteState {
         Note note;
-        NotePlan plan;
+        std::vector<NotePlan> plans; // one a reading
     };
     // What is not a note. The notes, their plans and the log are carried apart.
     struct Frame {
@@ -24,7 +24,7 @@ struct PieceDelta {
         KeySignature key;
         std::vector<StringTrait> string_traits;
         std::vector<NearMiss> misses;
-        ReadingHead reading;
+        std::vector<ReadingHead> readings;
         NoteId next_id = 1;
         bool operator==(const Frame&) const = default;
     };

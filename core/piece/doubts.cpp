@@ -20,7 +20,7 @@ std::vector<Doubt> openDoubts(const Piece& piece, const DoubtParameters& paramet
     std::vector<Doubt> doubts;
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         const Note& note = piece.notes[i];
-        const NotePlan& plan = piece.reading.plans[i];
+        const NotePlan& plan = piece.asPlayed().plans[i];
         Doubt worst{note.id, DoubtKind::Place, note.onset_s(), 0.0};
         const auto consider = [&worst](DoubtKind kind, double urgency) {
             if (urgency > worst.urgency) {
@@ -34,8 +34,8 @@ std::vector<Doubt> openDoubts(const Piece& piece, const DoubtParameters& paramet
             consider(DoubtKind::Place, (1.0 - plan.position.probability) * weightOf(piece, i));
         if (!note.pitch.isSet())
             consider(DoubtKind::Pitch, 1.0 - note.pitch.probability);
-        if (!note.time.isSet())
-            consider(DoubtKind::Existence, 1.0 - note.time.probability);
+        if (!note.existence.isSet())
+            consider(DoubtKind::Existence, 1.0 - note.existence.probability);
         if (worst.urgency >= parameters.least_urgency)
             doubts.push_back(worst);
     }

@@ -26,7 +26,7 @@ void openPlacement(NotePlan& plan) {
 void givePitch(Note& note, int midi) {
     if (midi != note.midi()) {
         note.curve.clear();
-        note.heard.forgetString();
+        note.forgetString();
     }
     note.pitch.set(midi);
 }
@@ -46,21 +46,58 @@ void PieceEditor::log(std::string what, NoteId id) {
 }
 
 void PieceEditor::keepOrder() {
+    const auto earlier = [](const Note& x, const Note& y) {
+        return x.onset_s() != y.onset_s() ? x.onset_s() < y.onset_s() : x.id < y.id;
+    };
+    if (std::ranges::is_sorted(m_piece.notes, earlier))
+        return;
     std::vector<std::size_t> order(m_piece.notes.size());
     std::iota(order.begin(), order.end(), std::size_t{0});
-    std::sort(order.begin(), order.end(), [this](std::size_t a, std::size_t b) {
-        const Note& x = m_piece.notes[a];
-        const Note& y = m_piece.notes[b];
-        return x.onset_s() != y.onset_s() ? x.onset_s() < y.onset_s() : x.id < y.id;
+    std::ranges::sort(order, [&](std::size_t a, std::size_t b) {
+        return earlier(m_piece.notes[a], m_piece.notes[b]);
     });
-    std::vector<Note> notes;
-    std::vector<NotePlan> plans;
-    for (const std::size_t i : order) {
-        notes.push_back(std::move(m_piece.notes[i]));
-        plans.push_back(std::move(m_piece.reading.plans[i]));
+    const auto inOrder = [&order](auto& all) {
+        std::remove_reference_t<decltype(all)> sorted;
+        for (const std::size_t i : order)
+            sorted.push_back(std::move(all[i]));
+        all = std::move(sorted);
+    };
+    inOrder(m_piece.notes);
+    for (Reading& each : m_piece.readings)
+        inOrder(each.plans);
+}
+
+void PieceEditor::openEverywhere(std::size_t i) {
+    for (Reading& each : m_piece.readings)
+        openPlacement(each.plans[i]);
+}
+
+void PieceEditor::openWhereItDoesNotSound(std::size_t i, bool but_here) {
+    const Note& note = m_piece.notes[i];
+    for (Reading& each : m_piece.readings) {
+        NotePlan& there = each.plans[i];
+        if (!(but_here && &each == &reading()) && there.placed() &&
+            !m_piece.instrument.sounds(
+                there.position.value, note.frettedMidi(), note.has(Technique::Harmonic)))
+            openPlacement(there);
     }
-    m_piece.notes = std::move(notes);
-    m_piece.reading.plans = std::move(plans);
+}
+
+void PieceEditor::insertNote(std::size_t at, Note note, const std::vector<NotePlan>& plans) {
+    const auto offset = static_cast<std::ptrdiff_t>(at);
+    const NoteId id = note.id;
+    m_piece.notes.insert(m_piece.notes.begin() + offset, std::move(note));
+    for (std::size_t r = 0; r < m_piece.readings.size(); ++r) {
+        auto& into = m_piece.readings[r].plans;
+        into.insert(into.begin() + offset, plans[r])->note = id;
+    }
+}
+
+void PieceEditor::eraseNote(std::size_t i) {
+    const auto offset = static_cast<std::ptrdiff_t>(i);
+    m_piece.notes.erase(m_piece.notes.begin() + offset);
+    for (Reading& each : m_piece.readings)
+        each.plans.erase(each.plans.begin() + offset);
 }
 
 Status PieceEditor::moveToString(NoteId id, int string) {
@@ -78,10 +115,10 @@ Status PieceEditor::moveToString(NoteId id, int string) {
     if (fret < 0)
         return badCall(pitchName(note.pitch.value, m_piece.key.spelling()) + " is not on string " +
                        std::to_string(string));
-    NotePlan& plan = m_piece.reading.plans[i];
-    plan.position.set({string, fret});
-    plan.finger = {};
-    log("moved to " + placeText(plan.position.value), id);
+    NotePlan& there = plan(i);
+    there.position.set({string, fret});
+    there.finger = {};
+    log("moved to " + placeText(there.position.value), id);
     return {};
 }
 
@@ -89,18 +126,19 @@ Status PieceEditor::setFret(NoteId id, int fret) {
     std::size_t i = 0;
     if (const Status found = located(id, i); !found)
         return found;
-    NotePlan& plan = m_piece.reading.plans[i];
-    if (!plan.placed())
+    NotePlan& there = plan(i);
+    if (!there.placed())
         return badCall("give the note a string first");
     if (fret < 0 || fret > m_piece.instrument.highestFret())
         return badCall("this neck has frets 0 to " +
                        std::to_string(m_piece.instrument.highestFret()));
-    const Position position{plan.position.value.string, fret};
+    const Position position{there.position.value.string, fret};
     const int node =
         m_piece.notes[i].has(Technique::Harmonic) ? m_piece.instrument.harmonicMidi(position) : -1;
     givePitch(m_piece.notes[i], node >= 0 ? node : m_piece.instrument.midiAt(position));
-    plan.position.set(position);
-    plan.finger = {};
+    there.position.set(position);
+    there.finger = {};
+    openWhereItDoesNotSound(i, true);
     log("fret set: " + placeText(position), id);
     return {};
 }
@@ -112,7 +150,7 @@ Status PieceEditor::setPitch(NoteId id, int midi) {
     if (midi < m_piece.instrument.lowestMidi() || midi > m_piece.instrument.highestMidi())
         return badCall(pitchName(midi, m_piece.key.spelling()) + " is not on this neck");
     givePitch(m_piece.notes[i], midi);
-    openPlacement(m_piece.reading.plans[i]);
+    openEverywhere(i);
     log("pitch set: " + pitchName(midi, m_piece.key.spelling()), id);
     return {};
 }
@@ -125,7 +163,8 @@ Status PieceEditor::setTime(NoteId id, TimeRange time) {
         return badCall("a note starts at 0 s or later and lasts at least 10 ms");
     Note& note = m_piece.notes[i];
     if (std::abs(time.start_s - note.onset_s()) > kSameAttack_s)
-        note.heard = {}; // it was another attack
+        note.facts.clear(); // it was another attack
+    note.existence.set(true);
     note.time.set(time);
     log("start or end set", id);
     keepOrder();
@@ -136,11 +175,11 @@ Status PieceEditor::setFinger(NoteId id, Finger finger) {
     std::size_t i = 0;
     if (const Status found = located(id, i); !found)
         return found;
-    NotePlan& plan = m_piece.reading.plans[i];
-    if (plan.placed() && (plan.position.value.fret == 0) != (finger == Finger::Open))
+    NotePlan& there = plan(i);
+    if (there.placed() && (there.position.value.fret == 0) != (finger == Finger::Open))
         return badCall(finger == Finger::Open ? "a fretted note needs a finger"
                                               : "an open string needs no finger");
-    plan.finger.set(finger);
+    there.finger.set(finger);
     log("finger set", id);
     return {};
 }
@@ -149,7 +188,7 @@ Status PieceEditor::setStroke(NoteId id, Stroke stroke) {
     std::size_t i = 0;
     if (const Status found = located(id, i); !found)
         return found;
-    m_piece.reading.plans[i].stroke.set(stroke);
+    plan(i).stroke.set(stroke);
     log("stroke set", id);
     return {};
 }
@@ -164,17 +203,8 @@ Status PieceEditor::toggleTechnique(NoteId id, Technique technique) {
         techniques.erase(at);
     else
         techniques.push_back(technique);
-    NotePlan& plan = m_piece.reading.plans[i];
-    const Note& note = m_piece.notes[i];
-    // A harmonic lies elsewhere than the stopped note of its pitch.
-    if (technique == Technique::Harmonic && plan.placed()) {
-        const auto nodes =
-            m_piece.instrument.harmonicFrets(plan.position.value.string, note.midi());
-        const bool harmonic = note.has(Technique::Harmonic);
-        if (harmonic ? std::ranges::find(nodes, plan.position.value.fret) == nodes.end()
-                     : !m_piece.instrument.sounds(plan.position.value, note.frettedMidi(), false))
-            openPlacement(plan);
-    }
+    if (technique == Technique::Harmonic) // lies elsewhere than the stopped note of its pitch
+        openWhereItDoesNotSound(i, false);
     log("technique changed", id);
     return {};
 }
@@ -206,18 +236,19 @@ Status PieceEditor::split(NoteId id, double at_s) {
         return badCall("put the playhead inside the note to split it");
     Note second = first;
     second.id = m_piece.next_id++;
+    first.existence.set(true);
+    second.existence.set(true);
     first.time.set({first.onset_s(), at_s});
     second.time.set({at_s, second.offset_s()});
     second.techniques.clear();
-    second.heard = {};
+    second.facts.clear();
     const auto inFirst = [at_s](const PitchPoint& p) { return p.time_s < at_s; };
     std::erase_if(second.curve, inFirst);
     std::erase_if(first.curve, [&](const PitchPoint& p) { return !inFirst(p); });
-    NotePlan plan = m_piece.reading.plans[i];
-    plan.note = second.id;
-    const auto after = static_cast<std::ptrdiff_t>(i) + 1;
-    m_piece.notes.insert(m_piece.notes.begin() + after, std::move(second));
-    m_piece.reading.plans.insert(m_piece.reading.plans.begin() + after, std::move(plan));
+    std::vector<NotePlan> plans;
+    for (const Reading& each : m_piece.readings)
+        plans.push_back(each.plans[i]);
+    insertNote(i + 1, std::move(second), plans);
     keepOrder();
     log("split", id);
     return {};
@@ -234,10 +265,9 @@ Status PieceEditor::joinWithNext(NoteId id) {
     const double shift_cents = (next.pitch.value - note.pitch.value) * 100.0;
     for (const PitchPoint& p : next.curve)
         note.curve.push_back({p.time_s, p.dev_cents + shift_cents});
+    note.existence.set(true);
     note.time.set({note.onset_s(), std::max(note.offset_s(), next.offset_s())});
-    const auto after = static_cast<std::ptrdiff_t>(i) + 1;
-    m_piece.notes.erase(m_piece.notes.begin() + after);
-    m_piece.reading.plans.erase(m_piece.reading.plans.begin() + after);
+    eraseNote(i + 1);
     log("joined with the next note", id);
     return {};
 }
@@ -253,13 +283,13 @@ Result<NoteId> PieceEditor::add(TimeRange time, int midi, std::optional<Position
     note.id = m_piece.next_id++;
     note.time.set(time);
     note.pitch.set(midi);
-    NotePlan plan;
-    plan.note = note.id;
-    openPlacement(plan);
+    note.existence.set(true);
+    std::vector<NotePlan> plans(m_piece.readings.size());
+    for (NotePlan& open : plans)
+        openPlacement(open);
     if (position && m_piece.instrument.fretFor(position->string, midi) == position->fret)
-        plan.position.set(*position);
-    m_piece.notes.push_back(note);
-    m_piece.reading.plans.push_back(plan);
+        plans[m_reading].position.set(*position);
+    insertNote(m_piece.notes.size(), note, plans);
     keepOrder();
     log("added", note.id);
     return note.id;
@@ -279,8 +309,7 @@ Status PieceEditor::remove(NoteId id) {
     std::size_t i = 0;
     if (const Status found = located(id, i); !found)
         return found;
-    m_piece.notes.erase(m_piece.notes.begin() + static_cast<std::ptrdiff_t>(i));
-    m_piece.reading.plans.erase(m_piece.reading.plans.begin() + static_cast<std::ptrdiff_t>(i));
+    eraseNote(i);
     log("deleted", id);
     return {};
 }
@@ -290,11 +319,12 @@ Status PieceEditor::accept(NoteId id) {
     if (const Status found = located(id, i); !found)
         return found;
     Note& note = m_piece.notes[i];
-    NotePlan& plan = m_piece.reading.plans[i];
+    NotePlan& there = plan(i);
+    note.existence.set(true);
     note.time.set(note.time.value);
     note.pitch.set(note.pitch.value);
-    if (plan.placed())
-        plan.position.set(plan.position.value);
+    if (there.placed())
+        there.position.set(there.position.value);
     log("accepted", id);
     return {};
 }
@@ -320,15 +350,16 @@ Status PieceEditor::setReference(double a4_hz) {
         const double shift_cents = (note.pitch.value + moved - renamed) * 100.0;
         for (PitchPoint& p : note.curve)
             p.dev_cents += shift_cents;
-        if (renamed != note.pitch.value && !m_piece.reading.plans[i].position.isSet())
-            openPlacement(m_piece.reading.plans[i]);
+        for (Reading& each : m_piece.readings)
+            if (renamed != note.pitch.value && !each.plans[i].position.isSet())
+                openPlacement(each.plans[i]);
         note.pitch.value = renamed;
     }
     log("tuning reference set", 0);
     return {};
 }
 
-Status PieceEditor::decideLike(const NotePlan& plan,
+Status PieceEditor::decideLike(const NotePlan& model,
                                const std::vector<Technique>& techniques,
                                const std::vector<NoteId>& notes) {
     for (const NoteId id : notes) {
@@ -337,15 +368,15 @@ Status PieceEditor::decideLike(const NotePlan& plan,
             return found;
         Note& note = m_piece.notes[i];
         note.techniques = techniques;
-        NotePlan& other = m_piece.reading.plans[i];
-        if (plan.placed() && m_piece.instrument.sounds(plan.position.value,
+        NotePlan& other = plan(i);
+        if (model.placed() && m_piece.instrument.sounds(model.position.value,
                                                        note.frettedMidi(),
                                                        note.has(Technique::Harmonic)))
-            other.position.set(plan.position.value);
-        if (plan.finger.value != Finger::Unknown)
-            other.finger.set(plan.finger.value);
-        if (plan.stroke.isSet())
-            other.stroke.set(plan.stroke.value);
+            other.position.set(model.position.value);
+        if (model.finger.value != Finger::Unknown)
+            other.finger.set(model.finger.value);
+        if (model.stroke.isSet())
+            other.stroke.set(model.stroke.value);
         log("as in another repeat", id);
     }
     return {};
@@ -380,58 +411,6 @@ Status PieceEditor::setDownbeat(NoteId id) {
     const double onset_s = m_piece.notes[i].onset_s();
     return changeTimeline(
         "this note is one", [onset_s](Timeline& t) { return setOne(t, onset_s); }, true);
-}
-
-Status PieceEditor::setStringTraits(std::vector<StringTrait> traits) {
-    if (!traits.empty() && traits.size() != m_piece.instrument.strings.size())
-        return badCall("this calibration is of an instrument with " +
-                       std::to_string(traits.size()) + " strings");
-    m_piece.string_traits = std::move(traits);
-    log(m_piece.string_traits.empty() ? "calibration taken away" : "calibrated", 0);
-    return {};
-}
-
-namespace {
-
-// Tuned otherwise, perhaps.
-bool sameStrings(const Instrument& a, const Instrument& b) {
-    return a.scale_mm == b.scale_mm &&
-           std::ranges::equal(a.strings, b.strings, [](const StringSpec& s, const StringSpec& t) {
-               return s.gauge_mm == t.gauge_mm && s.material == t.material && s.build == t.build;
-           });
-}
-
-} // namespace
-
-Status PieceEditor::setInstrument(const Instrument& instrument) {
-    if (const Status usable = checkInstrument(instrument); !usable)
-        return usable;
-    // What was learned goes with the places it was learned from; a calibration stays with its
-    // strings.
-    const bool calibrated = std::ranges::any_of(
-        m_piece.string_traits, [](const StringTrait& t) { return t.basis == Basis::Set; });
-    if (!calibrated || !sameStrings(instrument, m_piece.instrument))
-        m_piece.string_traits.clear();
-    if (instrument.kind != m_piece.instrument.kind && !m_piece.reading.head.tool.isSet())
-        m_piece.reading.head.tool = {};
-    m_piece.instrument = instrument;
-    for (std::size_t i = 0; i < m_piece.notes.size(); ++i) {
-        NotePlan& plan = m_piece.reading.plans[i];
-        if (plan.placed() && !instrument.sounds(plan.position.value,
-                                                m_piece.notes[i].frettedMidi(),
-                                                m_piece.notes[i].has(Technique::Harmonic)))
-            openPlacement(plan);
-    }
-    log("instrument set", 0);
-    return {};
-}
-
-Status PieceEditor::setTool(PluckingTool tool) {
-    if (tool == PluckingTool::Unknown)
-        return badCall("choose a pick or the fingers");
-    m_piece.reading.head.tool.set(tool);
-    log(tool == PluckingTool::Pick ? "played with a pick" : "played with the fingers", 0);
-    return {};
 }
 
 } // namespace wirenote

@@ -12,8 +12,11 @@ namespace wirenote {
 
 class PieceEditor {
   public:
-    // `when` is the time written into the decision log (ISO 8601, UTC).
-    PieceEditor(Piece& piece, std::string when) : m_piece(piece), m_when(std::move(when)) {}
+    // `when` is the time written into the decision log (ISO 8601, UTC). What is decided of places,
+    // fingers and strokes is decided in one of the piece's readings; what is decided of notes holds
+    // for all of them.
+    PieceEditor(Piece& piece, std::string when, std::size_t reading = 0)
+        : m_piece(piece), m_when(std::move(when)), m_reading(reading) {}
 
     Status moveToString(NoteId id, int string); // same pitch on another string
     Status setFret(NoteId id, int fret);        // same string, pitch follows
@@ -57,14 +60,29 @@ class PieceEditor {
     // Placements off the new neck are open again; so is a tool that was only guessed.
     Status setInstrument(const Instrument& instrument);
     Status setTool(PluckingTool tool); // what it is played with; not Unknown
+    // Another reading of the same notes, a copy of this one: its places and strokes are then its
+    // own.
+    Status addReading(std::string name, std::string purpose);
+    Status renameReading(std::string name);
+    Status removeReading(); // "as played", the first, stays
 
   private:
     Status located(NoteId id, std::size_t& index) const;
     void log(std::string what, NoteId id);
     void keepOrder();
+    Status checkName(const std::string& name) const; // of a reading: new, and not empty
+    Reading& reading() { return m_piece.readings[m_reading]; }
+    NotePlan& plan(std::size_t i) { return reading().plans[i]; }
+    void openEverywhere(std::size_t i); // the placement, in every reading
+    void openWhereItDoesNotSound(std::size_t i, bool but_here);
+    void insertNote(std::size_t at, Note note, const std::vector<NotePlan>& plans);
+    void eraseNote(std::size_t i);
+    // `kept`: how many notes of before stayed.
+    Status adoptNotes(const Piece& heard, TimeRange span, std::size_t& kept);
 
     Piece& m_piece;
     std::string m_when;
+    std::size_t m_reading = 0;
 };
 
 } // namespace wirenote

@@ -1,11 +1,14 @@
 // What was measured of a note. Facts, not decisions: solvers read them, nobody is asked about them,
-// and deciding something leaves them as they are.
+// and deciding something leaves them as they are. Each belongs to the take and the span that told
+// it.
 #pragma once
 
 #include "base/measure.h"
+#include "base/time_range.h"
 
 #include <array>
 #include <optional>
+#include <vector>
 
 namespace wirenote {
 
@@ -22,7 +25,7 @@ struct HeardAttack {
 struct HeardStiffness {
     double log_b = 0.0;
     double sd = -1.0;
-    bool borrowed = false; // measured of the same note in other repeats of its phrase
+    bool borrowed = false; // lent by other repeats of its phrase
     bool among = false;    // while other strings sounded: it may be of another one
     bool operator==(const HeardStiffness&) const = default;
     bool told() const { return sd >= 0.0; }
@@ -49,5 +52,23 @@ struct HeardFacts {
         tone = {};
     }
 };
+
+// What the film showed at a note. Nothing looks at films yet.
+struct SeenFacts {
+    bool operator==(const SeenFacts&) const = default;
+};
+
+// What one stretch of one take told of a note: its own sound, another repeat of it, another take.
+struct NoteFacts {
+    std::size_t take = 0; // index into Piece::takes
+    TimeRange span;       // seconds in that take
+    HeardFacts heard;
+    SeenFacts seen;
+    bool operator==(const NoteFacts&) const = default;
+};
+constexpr std::size_t kMaxFactsOfNote = 256;
+
+// All of it together: each figure as the first stretch tells it that tells it at all.
+HeardFacts mergedFacts(const std::vector<NoteFacts>& facts);
 
 } // namespace wirenote

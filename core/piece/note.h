@@ -126,19 +126,26 @@ struct Slip {
 // Something heard.
 struct Note {
     NoteId id = 0;
-    Decision<TimeRange> time; // seconds in the take
+    Decision<bool> existence = {true, Basis::Reasoned, 1.0, {}, {}}; // that it was played at all
+    Decision<TimeRange> time;                                        // seconds in the leading take
     Decision<double> pitch;   // MIDI number against the take's tuning reference
     std::vector<PitchPoint> curve;
     double loudness_db = -30.0; // re full scale, at its loudest
     double velocity = 0.6;      // 0..1, loudness against the take's loudest notes
     std::vector<Technique> techniques;
-    HeardFacts heard;
+    std::vector<NoteFacts> facts; // the note's own stretch of the leading take first
     std::optional<Slip> slip;
     bool operator==(const Note&) const = default;
 
     double onset_s() const { return time.value.start_s; }
     double offset_s() const { return time.value.end_s; }
     int midi() const; // nearest semitone
+    // What all that was heard of it says together; a copy.
+    const HeardFacts heard() const { return mergedFacts(facts); }
+    // To be written: what the leading take's own sound tells.
+    HeardFacts& ownSound();
+    // What was measured of partials of a pitch that it turned out not to have is of no note.
+    void forgetString();
     bool has(Technique technique) const;
     void add(Technique technique); // once
     // False for strokes over damped strings: their pitch means nothing.

@@ -7,6 +7,38 @@
 
 namespace wirenote {
 
+HeardFacts mergedFacts(const std::vector<NoteFacts>& facts) {
+    HeardFacts all;
+    for (const NoteFacts& from : facts) {
+        const HeardFacts& heard = from.heard;
+        if (!all.attack.told())
+            all.attack = heard.attack;
+        if (!all.thick_first)
+            all.thick_first = heard.thick_first;
+        if (!all.stiffness.told())
+            all.stiffness = heard.stiffness;
+        for (std::size_t k = 0; k < all.tone.size(); ++k)
+            if (!all.tone[k].told())
+                all.tone[k] = heard.tone[k];
+        all.squeak_before = all.squeak_before || heard.squeak_before;
+    }
+    return all;
+}
+
+HeardFacts& Note::ownSound() {
+    const bool own = !facts.empty() && facts.front().take == 0 &&
+                     !facts.front().heard.stiffness.borrowed;
+    if (!own)
+        facts.insert(facts.begin(), {0, time.value, {}, {}});
+    return facts.front().heard;
+}
+
+void Note::forgetString() {
+    for (NoteFacts& from : facts)
+        from.heard.forgetString();
+    std::erase_if(facts, [](const NoteFacts& f) { return f.heard == HeardFacts{}; });
+}
+
 int Note::midi() const {
     return static_cast<int>(std::lround(pitch.value));
 }
@@ -51,7 +83,8 @@ const Note* Piece::note(NoteId id) const {
 
 const NotePlan* Piece::plan(NoteId id) const {
     const auto index = indexOf(id);
-    return index && *index < reading.plans.size() ? &reading.plans[*index] : nullptr;
+    const auto& plans = asPlayed().plans;
+    return index && *index < plans.size() ? &plans[*index] : nullptr;
 }
 
 KeySignature guessKey(const std::vector<Note>& notes) {

@@ -14,6 +14,7 @@ namespace wirenote {
 
 constexpr std::size_t kMaxNotes = 200000;
 constexpr std::size_t kMaxTakes = 64;
+constexpr std::size_t kMaxReadings = 32;
 constexpr std::size_t kMaxLogEntries = 1000000;
 constexpr std::size_t kLongestPath = 4096;   // bytes
 constexpr double kLongestPiece_s = 86400.0;  // a day: no time in a piece lies further off
@@ -75,17 +76,21 @@ struct Piece {
     std::vector<StringTrait> string_traits; // one a string, the thinnest first; empty: not known
     std::vector<NearMiss> misses;           // by onset
     std::vector<Note> notes;                // by onset, then by id
-    Reading reading;                        // "as played"
+    std::vector<Reading> readings = {Reading{}}; // "as played" first; never none
     std::vector<LogEntry> log;
     NoteId next_id = 1;
     bool operator==(const Piece&) const = default;
 
+    Reading& asPlayed() { return readings.front(); }
+    const Reading& asPlayed() const { return readings.front(); }
+    // The notes with what that reading says of each.
+    Rows rows(std::size_t reading = 0) const { return {notes, readings[reading].plans}; }
     // The leading take; null for a tab without a recording.
     Take* lead() { return takes.empty() ? nullptr : &takes.front(); }
     const Take* lead() const { return takes.empty() ? nullptr : &takes.front(); }
     std::optional<std::size_t> indexOf(NoteId id) const;
     const Note* note(NoteId id) const;
-    const NotePlan* plan(NoteId id) const;
+    const NotePlan* plan(NoteId id) const; // of "as played"
 };
 
 // What must hold of every piece; the message names the first thing that does not. Every reader's

@@ -3,6 +3,8 @@
 
 #include "piece/note.h"
 
+#include <optional>
+#include <span>
 #include <string>
 #include <vector>
 
@@ -12,14 +14,31 @@ namespace wirenote {
 enum class FrettingSchool { FingerPerFret };
 
 // What the strings are struck with. Unknown: nobody has said, and the notes were not asked yet.
-enum class PluckingTool { Unknown, Pick, Fingers };
+// Both: a pick and the fingers that do not hold it.
+enum class PluckingTool { Unknown, Pick, Fingers, Both };
+
+// The rules that the plucking hand is taken to follow. Alternate: down on the beat, up off it;
+// Pima: thumb and a finger a string; Im: index and middle take turns; Hybrid: the pick, and middle
+// and ring for what it cannot reach.
+enum class PluckingSchool { Unknown, Alternate, Pima, Im, Hybrid };
+
+// How a strumming or alternating hand moves: strokes to a beat (0: as each place suggests), and how
+// far that agrees with what was heard (0..1).
+struct HandMotion {
+    int per_beat = 0;
+    double trust = 0.0;
+    bool operator==(const HandMotion&) const = default;
+};
 
 struct ReadingHead {
     std::string name = "as played";
+    std::string purpose; // what it is for, in a person's words
     FrettingSchool fretting_school = FrettingSchool::FingerPerFret;
     // Asked of the notes once (plucking/strokes.h) and then kept, so that no edit turns every
     // stroke of the piece over. Heard, reasoned or set.
     Decision<PluckingTool> tool;
+    Decision<PluckingSchool> plucking_school;
+    std::optional<HandMotion> motion; // of a hand with a pick, once it was asked
     bool operator==(const ReadingHead&) const = default;
 };
 
@@ -27,6 +46,50 @@ struct Reading {
     ReadingHead head;
     std::vector<NotePlan> plans; // same order as Piece::notes
     bool operator==(const Reading&) const = default;
+};
+
+// A note with what a reading says of it.
+struct Row {
+    const Note& note;
+    const NotePlan& plan;
+};
+
+// Notes in order of time with what one reading says of each: what solvers walk.
+class Rows {
+  public:
+    // As many plans as notes.
+    Rows(std::span<const Note> notes, std::span<const NotePlan> plans)
+        : m_notes(notes), m_plans(plans) {}
+
+    std::size_t size() const { return m_notes.size(); }
+    bool empty() const { return m_notes.empty(); }
+    Row operator[](std::size_t i) const { return {m_notes[i], m_plans[i]}; }
+    const std::span<const Note>& notes() const { return m_notes; }
+    const std::span<const NotePlan>& plans() const { return m_plans; }
+    Rows part(std::size_t from, std::size_t to) const {
+        return {m_notes.subspan(from, to - from), m_plans.subspan(from, to - from)};
+    }
+
+    class Iterator {
+      public:
+        Iterator(const Rows& rows, std::size_t at) : m_rows(&rows), m_at(at) {}
+        Row operator*() const { return (*m_rows)[m_at]; }
+        Iterator& operator++() {
+            ++m_at;
+            return *this;
+        }
+        bool operator!=(const Iterator& other) const { return m_at != other.m_at; }
+
+      private:
+        const Rows* m_rows;
+        std::size_t m_at;
+    };
+    Iterator begin() const { return {*this, 0}; }
+    Iterator end() const { return {*this, size()}; }
+
+  private:
+    std::span<const Note> m_notes;
+    std::span<const NotePlan> m_plans;
 };
 
 } // namespace wirenote

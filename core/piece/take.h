@@ -1,6 +1,7 @@
 // One recording of the piece: what it is, how it is heard, and how it lies on the piece's time.
 #pragma once
 
+#include "base/clocks.h"
 #include "base/sound.h"
 #include "base/time_range.h"
 #include "music/pitch.h"
@@ -20,28 +21,37 @@ struct TuningReference {
     double cents() const { return centsBetween(kStandardA4Hz, a4_hz); }
 };
 
-// How the clock of a take follows the clock of the piece: pairs of moments that are the same place
-// of the music, both rising; between two pairs time passes evenly, before the first and after the
-// last as it does there. No pair: the clocks are the same. One pair: the same speed, shifted.
+// How the clock of a take follows the clock of the piece, stretch by stretch: in each, pairs of
+// moments that are the same place of the music, both rising; between two pairs time passes evenly,
+// before the first and after the last of a lone stretch as it does there. One pair: the same speed,
+// shifted. No stretch: the clocks are the same. A take may visit a place of the piece several times:
+// then it has several stretches, in the order of the take.
 struct TakeAlignment {
     struct Moment {
         double piece_s = 0.0;
         double take_s = 0.0;
         bool operator==(const Moment&) const = default;
     };
-    std::vector<Moment> moments;
+    using Stretch = std::vector<Moment>; // at least one
+    std::vector<Stretch> stretches;
     Basis basis = Basis::Reasoned; // heard: by sound; set: by a person
     double certainty = 1.0;        // 0..1
     int semitones = 0;             // how much higher the take sounds than the leading one
     bool operator==(const TakeAlignment&) const = default;
 
-    double toTake(double piece_s) const;
-    double toPiece(double take_s) const;
+    bool sameClock() const { return stretches.empty(); }
+    // The first moment of the take that is there in the piece; where none is, what the nearest
+    // stretch would come to.
+    TakeTime toTake(PieceTime at) const;
+    // Every moment of the take that is there in the piece, in the order of the take; of a lone
+    // stretch one, wherever it is.
+    std::vector<TakeTime> everyVisit(PieceTime at) const;
+    PieceTime toPiece(TakeTime at) const;
     // How many seconds of the take pass in one second of the piece there.
-    double rateAt(double piece_s) const;
+    double rateAt(PieceTime at) const;
     // Moved by hand: what stood at piece second t stands at t + by_s.
     void shift(double by_s);
-    bool valid() const; // rising in both, finite
+    bool valid() const; // rising in both, one stretch after the other in the take, finite
 };
 
 enum class TakeKind { Studio, Stage, Lesson, Own };

@@ -12,7 +12,7 @@ constexpr double kSameNote_s = 0.05;
 constexpr double kMostGain_db = 24.0;
 
 bool anythingSet(const Note& note, const NotePlan& plan) {
-    return note.time.isSet() || note.pitch.isSet() || plan.position.isSet() ||
+    return note.existence.isSet() || note.time.isSet() || note.pitch.isSet() || plan.position.isSet() ||
            plan.finger.isSet() || plan.stroke.isSet();
 }
 
@@ -50,6 +50,11 @@ Status PieceEditor::removeTake(std::size_t index) {
     if (index == 0 && m_piece.takes.size() > 1)
         return badCall("this take keeps the time of the piece; remove the others first");
     m_piece.takes.erase(m_piece.takes.begin() + static_cast<std::ptrdiff_t>(index));
+    for (Note& note : m_piece.notes) { // what it told goes with it
+        std::erase_if(note.facts, [index](const NoteFacts& f) { return f.take == index; });
+        for (NoteFacts& from : note.facts)
+            from.take -= from.take > index ? 1 : 0;
+    }
     log("take removed", 0);
     return {};
 }
@@ -59,7 +64,7 @@ Status PieceEditor::changeTake(std::size_t index, const std::function<void(Take&
         return badCall("there is no such take");
     Take changed = m_piece.takes[index];
     change(changed);
-    if (index == 0 && !changed.alignment.moments.empty())
+    if (index == 0 && !changed.alignment.sameClock())
         return badCall("this take keeps the time of the piece; move the others against it");
     if (const Status fit = checkTake(changed); !fit)
         return fit;
@@ -70,18 +75,22 @@ Status PieceEditor::changeTake(std::size_t index, const std::function<void(Take&
     return {};
 }
 
-Status PieceEditor::adoptHearing(const Piece& heard, TimeRange span) {
-    if (heard.notes.size() != heard.reading.plans.size())
-        return Error{ErrorKind::Internal, {}, "what was heard is not complete"};
+Status PieceEditor::adoptNotes(const Piece& heard, TimeRange span, std::size_t& kept) {
+    const auto stays = [&](std::size_t i) {
+        return !span.contains(m_piece.notes[i].onset_s()) ||
+               std::ranges::any_of(m_piece.readings, [&](const Reading& each) {
+                   return anythingSet(m_piece.notes[i], each.plans[i]);
+               });
+    };
     std::vector<Note> notes;
-    std::vector<NotePlan> plans;
+    std::vector<std::vector<NotePlan>> plans(m_piece.readings.size());
     for (std::size_t i = 0; i < m_piece.notes.size(); ++i)
-        if (!span.contains(m_piece.notes[i].onset_s()) ||
-            anythingSet(m_piece.notes[i], m_piece.reading.plans[i])) {
+        if (stays(i)) {
             notes.push_back(m_piece.notes[i]);
-            plans.push_back(m_piece.reading.plans[i]);
+            for (std::size_t r = 0; r < plans.size(); ++r)
+                plans[r].push_back(m_piece.readings[r].plans[i]);
         }
-    const std::size_t kept = notes.size();
+    kept = notes.size();
     for (std::size_t i = 0; i < heard.notes.size(); ++i) {
         const Note& note = heard.notes[i];
         const std::span before(notes.data(), kept); // by onset
@@ -93,9 +102,27 @@ Status PieceEditor::adoptHearing(const Piece& heard, TimeRange span) {
         if (near != before.end() && near->onset_s() < note.onset_s() + kSameNote_s)
             continue;
         notes.push_back(note);
-        plans.push_back(heard.reading.plans[i]);
-        notes.back().id = plans.back().note = m_piece.next_id++;
+        notes.back().id = m_piece.next_id++;
+        for (auto& each : plans) {
+            each.push_back(heard.asPlayed().plans[i]);
+            each.back().note = notes.back().id;
+        }
     }
+    if (notes.size() > kMaxNotes)
+        return badCall("a piece holds at most " + std::to_string(kMaxNotes) + " notes");
+    m_piece.notes = std::move(notes);
+    for (std::size_t r = 0; r < plans.size(); ++r)
+        m_piece.readings[r].plans = std::move(plans[r]);
+    keepOrder();
+    return {};
+}
+
+Status PieceEditor::adoptHearing(const Piece& heard, TimeRange span) {
+    if (heard.notes.size() != heard.asPlayed().plans.size())
+        return Error{ErrorKind::Internal, {}, "what was heard is not complete"};
+    std::size_t kept = 0;
+    if (const Status adopted = adoptNotes(heard, span, kept); !adopted)
+        return adopted;
     if (m_piece.string_traits.empty())
         m_piece.string_traits = heard.string_traits;
     std::erase_if(m_piece.misses,
@@ -104,14 +131,13 @@ Status PieceEditor::adoptHearing(const Piece& heard, TimeRange span) {
     std::ranges::stable_sort(m_piece.misses, {}, [](const NearMiss& m) { return m.time.start_s; });
     if (m_piece.misses.size() > kMaxMisses)
         m_piece.misses.resize(kMaxMisses);
-    if (notes.size() > kMaxNotes)
-        return badCall("a piece holds at most " + std::to_string(kMaxNotes) + " notes");
-    m_piece.notes = std::move(notes);
-    m_piece.reading.plans = std::move(plans);
-    keepOrder();
     // A guess from the few notes that were there gives way; a part heard again turns nothing over.
-    if (!m_piece.reading.head.tool.isSet() && heard.notes.size() > kept)
-        m_piece.reading.head.tool = heard.reading.head.tool;
+    for (Reading& each : m_piece.readings)
+        if (!each.head.tool.isSet() && heard.notes.size() > kept) {
+            each.head.tool = heard.asPlayed().head.tool;
+            each.head.plucking_school = heard.asPlayed().head.plucking_school;
+            each.head.motion = heard.asPlayed().head.motion;
+        }
     if (m_piece.timeline.basis != Basis::Set)
         m_piece.timeline = heard.timeline;
     m_piece.key = guessKey(m_piece.notes);

@@ -1,18 +1,12 @@
 #include "piece/timeline_map.h"
 
+#include "base/interpolate.h"
+
 #include <algorithm>
 #include <cmath>
 
 namespace wirenote {
 namespace {
-
-// Along the straight lines through (x, y), the outer ones going on.
-double along(const std::vector<double>& x, const std::vector<double>& y, double at) {
-    auto next = std::upper_bound(x.begin(), x.end(), at);
-    next = std::clamp(next, x.begin() + 1, x.end() - 1);
-    const auto i = static_cast<std::size_t>(next - x.begin());
-    return y[i - 1] + (at - x[i - 1]) / (x[i] - x[i - 1]) * (y[i] - y[i - 1]);
-}
 
 Timeline countable(Timeline timeline) {
     auto& beats = timeline.beats_s;

@@ -4,13 +4,13 @@
 
 namespace wirenote {
 
-std::vector<Attack> attacksOf(const Piece& piece) {
+std::vector<Attack> attacksOf(std::span<const Note> notes) {
     std::vector<Attack> attacks;
-    for (auto& struck : strokesOf(piece.notes)) {
+    for (auto& struck : strokesOf(notes)) {
         Attack attack{std::move(struck), 0.0, 0.5, false};
-        attack.onset_s = piece.notes[attack.notes.front()].onset_s();
+        attack.onset_s = notes[attack.notes.front()].onset_s();
         for (const std::size_t i : attack.notes)
-            if (const auto& thick_first = piece.notes[i].heard.thick_first) {
+            if (const auto thick_first = notes[i].heard().thick_first) {
                 attack.heard = true;
                 attack.down = *thick_first;
             }

@@ -1,7 +1,8 @@
 #pragma once
 
-#include "piece/piece.h"
+#include "piece/note.h"
 
+#include <span>
 #include <vector>
 
 namespace wirenote {
@@ -9,13 +10,13 @@ namespace wirenote {
 // Notes that one movement of the plucking hand begins: a strum, a pinch, or a single note. Slurred
 // notes belong to none.
 struct Attack {
-    std::vector<std::size_t> notes; // indices into the piece
+    std::vector<std::size_t> notes; // indices into the notes
     double onset_s = 0.0;
     double down = 0.5; // probability, from sound, that the thick strings came first
     bool heard = false;
 };
 
-// All attacks of a piece, in time.
-std::vector<Attack> attacksOf(const Piece& piece);
+// All attacks of notes by onset, in time.
+std::vector<Attack> attacksOf(std::span<const Note> notes);
 
 } // namespace wirenote

@@ -1,17 +1,17 @@
 #include "plucking/strokes.h"
 
+#include "base/interpolate.h"
 #include "plucking/attacks.h"
 
 #include <algorithm>
 #include <cmath>
-#include <optional>
 #include <set>
 
 namespace wirenote {
 namespace {
 
-constexpr double kToolTrust = 0.7; // of a tool that nobody has said
-constexpr std::size_t kEnoughForTool = 8; // notes; fewer are asked again with what comes
+constexpr double kToolTrust = 0.7;         // of a tool that nobody has said
+constexpr std::size_t kEnoughForTool = 8;  // notes; fewer are asked again with what comes
 constexpr double kAlternationTrust = 0.62;
 constexpr double kStrumTrust = 0.8; // a strumming hand keeps moving: common practice
 constexpr std::size_t kStrum = 4;   // strings of one stroke
@@ -25,85 +25,81 @@ constexpr double kMostlyHeld = 0.5;
 constexpr double kStrumShare = 0.1; // of the attacks: a pick
 constexpr double kSkipShare = 0.15; // of the attacks on several strings: fingers
 constexpr std::size_t kFewestHeard = 4;
-
-// Beats since the first beat, interpolated; beats_s has at least two.
-double beatPosition(const std::vector<double>& beats_s, double time_s) {
-    auto next = std::upper_bound(beats_s.begin(), beats_s.end(), time_s);
-    next = std::clamp(next, beats_s.begin() + 1, beats_s.end() - 1);
-    const auto before = next - 1;
-    return static_cast<double>(before - beats_s.begin()) +
-           (time_s - *before) / std::max(1e-6, *next - *before);
-}
-
-// How many strokes the hand makes to a beat about an attack: sixteenth motion counts four, anything
-// slower two; triplets three in turn.
-double partsAt(const Piece& piece, const std::vector<Attack>& attacks, std::size_t i) {
-    const auto& beats = piece.timeline.beats_s;
-    const double at = beatPosition(beats, attacks[i].onset_s);
-    double gap = 1.0;
-    if (i > 0)
-        gap = std::min(gap, at - beatPosition(beats, attacks[i - 1].onset_s));
-    if (i + 1 < attacks.size())
-        gap = std::min(gap, beatPosition(beats, attacks[i + 1].onset_s) - at);
-    if (piece.timeline.metre.compound())
-        return gap < 0.25 ? 6.0 : 3.0;
-    return gap < 0.3 ? 4.0 : gap < 0.4 ? 3.0 : 2.0;
-}
-
-// Down by the rule of the moving hand. `parts`: the whole piece's, or what each place suggests.
-bool downByRule(const Piece& piece,
-                const std::vector<Attack>& attacks,
-                std::size_t i,
-                std::optional<double> parts,
-                bool last_down) {
-    if (piece.timeline.beats_s.size() < 2)
-        return !last_down;
-    const double here = parts.value_or(partsAt(piece, attacks, i));
-    if (here == 3.0)
-        return !last_down || i == 0 || attacks[i].onset_s - attacks[i - 1].onset_s > kNewStart_s;
-    const double at = beatPosition(piece.timeline.beats_s, attacks[i].onset_s);
-    return std::lround(at * here) % 2 == 0;
-}
+constexpr std::size_t kContext = 12; // notes on either side of a part that are looked at
 
 double logOdds(double p) {
     const double q = std::clamp(p, 0.01, 0.99);
     return std::log(q / (1.0 - q));
 }
 
-// How the hand moves: how many strokes to a beat (none: as the place suggests), and how far that
-// can be trusted.
-struct Motion {
-    std::optional<double> parts;
-    double trust = kAlternationTrust;
-};
+// Strokes that move on by the beat: what the rule of the moving hand says of each attack.
+class MovingHand {
+  public:
+    MovingHand(const Timeline& timeline, const std::vector<Attack>& attacks)
+        : m_timeline(timeline), m_attacks(attacks) {}
 
-// The motion that agrees best with the strokes heard, trusted as far as it agrees.
-Motion motionOf(const Piece& piece, const std::vector<Attack>& attacks) {
-    Motion best;
-    double most = -1e9;
-    for (const std::optional<double> parts :
-         {std::optional<double>{}, std::optional(1.0), std::optional(2.0), std::optional(4.0)}) {
-        double sum = 0.0;
-        double agreed = 0.0;
-        std::size_t heard = 0;
-        bool down = false;
-        for (std::size_t i = 0; i < attacks.size(); ++i) {
-            down = downByRule(piece, attacks, i, parts, down);
-            heard += attacks[i].heard ? 1 : 0;
-            sum += (down ? 1.0 : -1.0) * logOdds(attacks[i].down);
-            if (attacks[i].heard)
-                agreed += down ? attacks[i].down : 1.0 - attacks[i].down;
-        }
-        if (heard < kFewestHeard)
-            return {};
-        if (sum > most + 1e-9) {
-            most = sum;
-            best = {parts,
-                    std::clamp(agreed / static_cast<double>(heard), kAlternationTrust, kMostTrust)};
-        }
+    // `per_beat`: the whole piece's, or (0) what each place suggests.
+    bool down(std::size_t i, int per_beat, bool last_down) const {
+        if (m_timeline.beats_s.size() < 2)
+            return !last_down;
+        const int here = per_beat > 0 ? per_beat : suggestedAt(i);
+        if (here == 3)
+            return !last_down || i == 0 ||
+                   m_attacks[i].onset_s - m_attacks[i - 1].onset_s > kNewStart_s;
+        return std::lround(beatOf(i) * here) % 2 == 0;
     }
-    return best;
-}
+
+    // The motion that agrees best with the strokes heard, trusted as far as it agrees.
+    HandMotion thatAgreesBest() const {
+        HandMotion best{0, kAlternationTrust};
+        double most = -1e9;
+        for (const int per_beat : {0, 1, 2, 4}) {
+            double sum = 0.0;
+            double agreed = 0.0;
+            std::size_t heard = 0;
+            bool last_down = false;
+            for (std::size_t i = 0; i < m_attacks.size(); ++i) {
+                const Attack& attack = m_attacks[i];
+                last_down = down(i, per_beat, last_down);
+                heard += attack.heard ? 1 : 0;
+                sum += (last_down ? 1.0 : -1.0) * logOdds(attack.down);
+                if (attack.heard)
+                    agreed += last_down ? attack.down : 1.0 - attack.down;
+            }
+            if (heard < kFewestHeard)
+                return best;
+            if (sum > most + 1e-9) {
+                most = sum;
+                best = {per_beat,
+                        std::clamp(
+                            agreed / static_cast<double>(heard), kAlternationTrust, kMostTrust)};
+            }
+        }
+        return best;
+    }
+
+  private:
+    double beatOf(std::size_t i) const {
+        return placeAmong(m_timeline.beats_s, m_attacks[i].onset_s);
+    }
+
+    // How many strokes the hand makes to a beat about an attack: sixteenth motion counts four,
+    // anything slower two; triplets three in turn.
+    int suggestedAt(std::size_t i) const {
+        const double at = beatOf(i);
+        double gap = 1.0;
+        if (i > 0)
+            gap = std::min(gap, at - beatOf(i - 1));
+        if (i + 1 < m_attacks.size())
+            gap = std::min(gap, beatOf(i + 1) - at);
+        if (m_timeline.metre.compound())
+            return gap < 0.25 ? 6 : 3;
+        return gap < 0.3 ? 4 : gap < 0.4 ? 3 : 2;
+    }
+
+    const Timeline& m_timeline;
+    const std::vector<Attack>& m_attacks;
+};
 
 // What ear and rule say together of one attack.
 Decision<Stroke> pickStroke(const Attack& attack, bool rule, double trust) {
@@ -126,33 +122,28 @@ Decision<Stroke> pickStroke(const Attack& attack, bool rule, double trust) {
     return stroke;
 }
 
-void strokeWithPick(Piece& piece, const std::vector<Attack>& attacks) {
-    const Motion motion = motionOf(piece, attacks);
-    bool down = false;
-    for (std::size_t i = 0; i < attacks.size(); ++i) {
-        const bool rule = downByRule(piece, attacks, i, motion.parts, down);
-        const double trust =
-            attacks[i].notes.size() >= kStrum ? std::max(motion.trust, kStrumTrust) : motion.trust;
-        const Decision<Stroke> solved = pickStroke(attacks[i], rule, trust);
-        down = solved.value == Stroke::Down;
-        for (const std::size_t n : attacks[i].notes) {
-            Decision<Stroke>& stroke = piece.reading.plans[n].stroke;
-            if (stroke.isSet())
-                down = stroke.value == Stroke::Down;
-            else
-                stroke = solved;
-        }
-    }
+// How many strings an attack is on, and how many lie from its first to its last.
+struct Spread {
+    int strings = 0;
+    int across = 0;
+    bool skips() const { return strings > 1 && across > strings; }
+};
+
+Spread spreadOf(const Instrument& instrument, const Rows& rows, const Attack& attack) {
+    std::set<int> used;
+    for (const std::size_t n : attack.notes)
+        if (const int string = rows[n].plan.position.value.string; instrument.hasString(string))
+            used.insert(string);
+    return used.empty() ? Spread{}
+                        : Spread{static_cast<int>(used.size()), *used.rbegin() - *used.begin() + 1};
 }
 
 // Notes that sound on under the next one on another string.
-double heldShare(const Piece& piece) {
+double heldShare(const Rows& rows) {
     std::size_t held = 0;
-    for (std::size_t i = 0; i + 1 < piece.notes.size(); ++i)
-        held += piece.notes[i].offset_s() > piece.notes[i + 1].onset_s() + kOver_s ? 1 : 0;
-    return piece.notes.empty()
-               ? 0.0
-               : static_cast<double>(held) / static_cast<double>(piece.notes.size());
+    for (std::size_t i = 0; i + 1 < rows.size(); ++i)
+        held += rows[i].note.offset_s() > rows[i + 1].note.onset_s() + kOver_s ? 1 : 0;
+    return rows.empty() ? 0.0 : static_cast<double>(held) / static_cast<double>(rows.size());
 }
 
 // The finger for a string; `index_before`: the index struck just before.
@@ -164,46 +155,155 @@ Stroke fingerFor(const Instrument& instrument, int string, bool chords, bool ind
     return index_before ? Stroke::M : Stroke::I;
 }
 
-void strokeWithFingers(Piece& piece, const std::vector<Attack>& attacks) {
-    const bool chords = !piece.instrument.isBass() && heldShare(piece) > kHeldShare;
-    Stroke last = Stroke::Unknown;
-    double last_s = -1e9;
-    for (const Attack& attack : attacks)
-        for (const std::size_t n : attack.notes) {
-            Decision<Stroke>& stroke = piece.reading.plans[n].stroke;
-            const int string = piece.reading.plans[n].position.value.string;
-            if (!stroke.isSet()) {
+// Strokes of the notes [write.first, write.end) of some rows; the others are as they are.
+class Plucking {
+  public:
+    Plucking(const Instrument& instrument, const Timeline& timeline, const Rows& rows, IndexSpan write)
+        : m_instrument(instrument), m_timeline(timeline), m_rows(rows), m_write(write),
+          m_attacks(attacksOf(rows.notes())) {
+        for (const NotePlan& plan : rows.plans())
+            m_strokes.push_back(plan.stroke);
+    }
+
+    HandMotion motion() const { return MovingHand(m_timeline, m_attacks).thatAgreesBest(); }
+
+    std::vector<Decision<Stroke>> by(PluckingSchool school, const HandMotion& motion) {
+        for (std::size_t i = m_write.first; i < m_write.end; ++i)
+            if (m_rows[i].note.slurred())
+                give(i,
+                     {Stroke::None,
+                      Basis::Reasoned,
+                      0.8,
+                      {},
+                      {{ReasonKind::NotStruck, Basis::Reasoned, 0, 0, 0.0}}});
+        if (school == PluckingSchool::Pima || school == PluckingSchool::Im)
+            withFingers(school == PluckingSchool::Pima);
+        else
+            withPick(motion, school == PluckingSchool::Hybrid);
+        return {m_strokes.begin() + static_cast<std::ptrdiff_t>(m_write.first),
+                m_strokes.begin() + static_cast<std::ptrdiff_t>(m_write.end)};
+    }
+
+  private:
+    bool writes(std::size_t i) const {
+        return i >= m_write.first && i < m_write.end && !m_strokes[i].isSet();
+    }
+    void give(std::size_t i, Decision<Stroke> stroke) {
+        if (writes(i))
+            m_strokes[i] = std::move(stroke);
+    }
+
+    void withPick(const HandMotion& motion, bool with_fingers) {
+        const MovingHand hand(m_timeline, m_attacks);
+        bool down = false;
+        for (std::size_t i = 0; i < m_attacks.size(); ++i) {
+            const Attack& attack = m_attacks[i];
+            const bool rule = hand.down(i, motion.per_beat, down);
+            const double trust =
+                attack.notes.size() >= kStrum ? std::max(motion.trust, kStrumTrust) : motion.trust;
+            const bool plucked = with_fingers && plucks(attack);
+            const Decision<Stroke> solved = pickStroke(attack, plucked || rule, trust);
+            down = solved.value == Stroke::Down;
+            for (const std::size_t n : attack.notes)
+                give(n, solved);
+            if (plucked)
+                fingersAbove(attack);
+            for (const std::size_t n : attack.notes)
+                if (m_strokes[n].isSet() || !writes(n))
+                    down = m_strokes[n].value == Stroke::Down;
+        }
+    }
+
+    // Two strings apart, or up to four taken at the same moment: not what one pick does.
+    bool plucks(const Attack& attack) const {
+        constexpr double kAtOnce_s = 0.004;
+        const Spread spread = spreadOf(m_instrument, m_rows, attack);
+        const double lasts_s =
+            m_rows[attack.notes.back()].note.onset_s() - m_rows[attack.notes.front()].note.onset_s();
+        return spread.skips() || (spread.strings > 1 && spread.strings <= 4 &&
+                                  lasts_s < kAtOnce_s * (spread.strings - 1));
+    }
+
+    // The pick keeps the thickest string; middle, ring and little finger have the others.
+    void fingersAbove(const Attack& attack) {
+        std::vector<std::size_t> notes = attack.notes;
+        std::ranges::sort(notes, std::greater<>{}, [this](std::size_t n) {
+            return m_rows[n].plan.position.value.string;
+        });
+        constexpr std::array kFingers = {Stroke::M, Stroke::A, Stroke::C};
+        for (std::size_t k = 1; k < notes.size(); ++k) {
+            const int string = m_rows[notes[k]].plan.position.value.string;
+            give(notes[k],
+                 {kFingers[std::min(k - 1, kFingers.size() - 1)],
+                  Basis::Reasoned,
+                  kFingerTrust,
+                  {},
+                  {{ReasonKind::FingerPerString, Basis::Reasoned, string, 0, 0.0}}});
+        }
+    }
+
+    void withFingers(bool chords) {
+        Stroke last = Stroke::Unknown;
+        double last_s = -1e9;
+        for (const Attack& attack : m_attacks)
+            for (const std::size_t n : attack.notes) {
+                const int string = m_rows[n].plan.position.value.string;
                 const bool index_before =
                     last == Stroke::I && attack.onset_s - last_s <= kNewStart_s;
-                stroke = {};
-                stroke.value = fingerFor(piece.instrument, string, chords, index_before);
-                stroke.probability = chords ? kHeldFingerTrust : kFingerTrust;
-                stroke.reasons = {
-                    {chords ? ReasonKind::FingerPerString : ReasonKind::FingersAlternate,
-                     Basis::Reasoned,
-                     string,
-                     0,
-                     0.0}};
+                give(n,
+                     {fingerFor(m_instrument, string, chords, index_before),
+                      Basis::Reasoned,
+                      chords ? kHeldFingerTrust : kFingerTrust,
+                      {},
+                      {{chords ? ReasonKind::FingerPerString : ReasonKind::FingersAlternate,
+                        Basis::Reasoned,
+                        string,
+                        0,
+                        0.0}}});
+                last = m_strokes[n].value;
+                last_s = attack.onset_s;
             }
-            last = stroke.value;
-            last_s = attack.onset_s;
-        }
-}
+    }
 
-// How many strings an attack is on, and how many lie from its first to its last.
-struct Spread {
-    int strings = 0;
-    int across = 0;
+    const Instrument& m_instrument;
+    const Timeline& m_timeline;
+    Rows m_rows;
+    IndexSpan m_write;
+    std::vector<Attack> m_attacks;
+    std::vector<Decision<Stroke>> m_strokes;
 };
 
-Spread spreadOf(const Piece& piece, const Attack& attack) {
-    std::set<int> used;
-    for (const std::size_t n : attack.notes)
-        if (const int string = piece.reading.plans[n].position.value.string;
-            piece.instrument.hasString(string))
-            used.insert(string);
-    return used.empty() ? Spread{}
-                        : Spread{static_cast<int>(used.size()), *used.rbegin() - *used.begin() + 1};
+// Tool and school as they are to be used; kept where they are known or enough notes were asked.
+Stroking asked(const Instrument& instrument, const Rows& rows, const ReadingHead& head) {
+    Stroking now{{}, head.tool, head.plucking_school, {}};
+    if (now.tool.value == PluckingTool::Unknown)
+        now.tool = {likelyTool(instrument, rows), Basis::Reasoned, kToolTrust, {}, {}};
+    if (now.school.value == PluckingSchool::Unknown)
+        now.school = {likelySchool(now.tool.value, instrument, rows),
+                      Basis::Reasoned,
+                      now.tool.probability,
+                      {},
+                      {}};
+    return now;
+}
+
+// What so few notes say is not kept.
+void keepIfEnough(const Rows& rows, const ReadingHead& head, Stroking& now) {
+    if (rows.size() >= kEnoughForTool)
+        return;
+    now.tool = head.tool;
+    now.school = head.plucking_school;
+}
+
+// Wide enough that no stroke of the hand is cut.
+IndexSpan wholeStrokes(std::span<const Note> notes, IndexSpan part) {
+    while (part.first > 0 && part.first < notes.size() &&
+           beginTogether(notes[part.first - 1].onset_s(), notes[part.first].onset_s()))
+        --part.first;
+    while (part.end > 0 && part.end < notes.size() &&
+           beginTogether(notes[part.end - 1].onset_s(), notes[part.end].onset_s()))
+        ++part.end;
+    return part;
 }
 
 } // namespace
@@ -214,47 +314,66 @@ PluckingTool usualTool(InstrumentKind kind) {
     return fingers ? PluckingTool::Fingers : PluckingTool::Pick;
 }
 
-PluckingTool likelyTool(const Piece& piece) {
-    if (usualTool(piece.instrument.kind) == PluckingTool::Fingers)
+PluckingTool likelyTool(const Instrument& instrument, const Rows& rows) {
+    if (usualTool(instrument.kind) == PluckingTool::Fingers)
         return PluckingTool::Fingers;
     int several = 0;
     int skipping = 0;
     int strums = 0;
-    const auto attacks = attacksOf(piece);
+    const auto attacks = attacksOf(rows.notes());
     for (const Attack& attack : attacks) {
-        const Spread spread = spreadOf(piece, attack);
+        const Spread spread = spreadOf(instrument, rows, attack);
         several += spread.strings > 1 ? 1 : 0;
-        skipping += spread.strings > 1 && spread.across > spread.strings ? 1 : 0;
+        skipping += spread.skips() ? 1 : 0;
         strums += spread.strings >= 3 && spread.across == spread.strings ? 1 : 0;
     }
-    if (strums > kStrumShare * static_cast<double>(attacks.size()) || heldShare(piece) < kHeldShare)
+    if (strums > kStrumShare * static_cast<double>(attacks.size()) || heldShare(rows) < kHeldShare)
         return PluckingTool::Pick;
     const bool pinches = several > 3 && skipping > kSkipShare * several;
-    const bool acoustic = piece.instrument.kind == InstrumentKind::Acoustic;
-    return acoustic || (pinches && heldShare(piece) > kMostlyHeld) ? PluckingTool::Fingers
-                                                                   : PluckingTool::Pick;
+    const bool acoustic = instrument.kind == InstrumentKind::Acoustic;
+    return acoustic || (pinches && heldShare(rows) > kMostlyHeld) ? PluckingTool::Fingers
+                                                                  : PluckingTool::Pick;
 }
 
-void planStrokes(Piece& piece) {
-    Decision<PluckingTool>& kept = piece.reading.head.tool;
-    const PluckingTool tool =
-        kept.value == PluckingTool::Unknown ? likelyTool(piece) : kept.value;
-    if (kept.value == PluckingTool::Unknown && piece.notes.size() >= kEnoughForTool)
-        kept = {tool, Basis::Reasoned, kToolTrust, {}, {}};
-    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
-        Decision<Stroke>& stroke = piece.reading.plans[i].stroke;
-        if (!piece.notes[i].slurred() || stroke.isSet())
-            continue;
-        stroke = {};
-        stroke.value = Stroke::None;
-        stroke.probability = 0.8;
-        stroke.reasons = {{ReasonKind::NotStruck, Basis::Reasoned, 0, 0, 0.0}};
-    }
-    const auto attacks = attacksOf(piece);
-    if (tool == PluckingTool::Pick)
-        strokeWithPick(piece, attacks);
-    else
-        strokeWithFingers(piece, attacks);
+PluckingSchool likelySchool(PluckingTool tool, const Instrument& instrument, const Rows& rows) {
+    if (tool == PluckingTool::Both)
+        return PluckingSchool::Hybrid;
+    if (tool != PluckingTool::Fingers)
+        return PluckingSchool::Alternate;
+    return !instrument.isBass() && heldShare(rows) > kHeldShare ? PluckingSchool::Pima
+                                                                : PluckingSchool::Im;
+}
+
+Stroking strokes(const Instrument& instrument,
+                 const Timeline& timeline,
+                 const Rows& rows,
+                 const ReadingHead& head) {
+    Stroking now = asked(instrument, rows, head);
+    Plucking plucking(instrument, timeline, rows, {0, rows.size()});
+    now.motion = plucking.motion();
+    now.strokes = plucking.by(now.school.value, *now.motion);
+    keepIfEnough(rows, head, now);
+    return now;
+}
+
+Stroking strokesOfPart(const Instrument& instrument,
+                       const Timeline& timeline,
+                       const Rows& rows,
+                       const ReadingHead& head,
+                       IndexSpan part) {
+    Stroking now = asked(instrument, rows, head);
+    now.motion = head.motion ? *head.motion
+                             : Plucking(instrument, timeline, rows, {0, 0}).motion();
+    const std::size_t from = part.first > kContext ? part.first - kContext : 0;
+    const IndexSpan around =
+        wholeStrokes(rows.notes(), {from, std::min(rows.size(), part.end + kContext)});
+    Plucking plucking(instrument,
+                      timeline,
+                      rows.part(around.first, around.end),
+                      {part.first - around.first, part.end - around.first});
+    now.strokes = plucking.by(now.school.value, *now.motion);
+    keepIfEnough(rows, head, now);
+    return now;
 }
 
 } // namespace wirenote

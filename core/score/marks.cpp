@@ -60,9 +60,9 @@ std::vector<std::string> techniqueMarks(const Note& note) {
 
 std::optional<std::size_t> noteBeforeOnString(const Piece& piece, std::size_t index) {
     constexpr std::size_t kFar = 48; // nothing further back still sounds
-    const int string = piece.reading.plans[index].position.value.string;
+    const int string = piece.asPlayed().plans[index].position.value.string;
     for (std::size_t away = 1; away <= std::min(index, kFar); ++away)
-        if (piece.reading.plans[index - away].position.value.string == string)
+        if (piece.asPlayed().plans[index - away].position.value.string == string)
             return index - away;
     return {};
 }

@@ -2,6 +2,7 @@
 
 #include "base/median.h"
 #include "base/best_path.h"
+#include "base/interpolate.h"
 #include "base/numbers.h"
 #include "piece/one_stroke.h"
 #include "piece/timeline_map.h"
@@ -71,18 +72,8 @@ class BeatClock {
   public:
     explicit BeatClock(const TimelineMap& map) : m_beats(map.beats_s()) {}
 
-    double at(double time_s) const { // beats, continued evenly at both ends
-        auto next = std::upper_bound(m_beats.begin(), m_beats.end(), time_s);
-        next = std::clamp(next, m_beats.begin() + 1, m_beats.end() - 1);
-        return static_cast<double>(next - m_beats.begin() - 1) +
-               (time_s - *(next - 1)) / (*next - *(next - 1));
-    }
-    double timeAt(double beats) const {
-        const double whole =
-            std::clamp(std::floor(beats), 0.0, static_cast<double>(m_beats.size() - 2));
-        const auto i = static_cast<std::size_t>(whole);
-        return m_beats[i] + (beats - whole) * (m_beats[i + 1] - m_beats[i]);
-    }
+    double at(double time_s) const { return placeAmong(m_beats, time_s); }
+    double timeAt(double beats) const { return atPlace(m_beats, beats); }
     double length(int beat) const { return timeAt(beat + 1.0) - timeAt(beat); }
 
   private:

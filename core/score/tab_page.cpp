@@ -170,7 +170,7 @@ class PageWriter {
 
     // Small, before the note it leads to.
     void grace(std::size_t index, double x) {
-        const NotePlan& plan = m_piece.reading.plans[index];
+        const NotePlan& plan = m_piece.asPlayed().plans[index];
         if (!plan.placed())
             return;
         text(x,
@@ -182,7 +182,7 @@ class PageWriter {
 
     void note(std::size_t index, double x) {
         const Note& note = m_piece.notes[index];
-        const NotePlan& plan = m_piece.reading.plans[index];
+        const NotePlan& plan = m_piece.asPlayed().plans[index];
         const bool doubtful = m_doubtful.contains(note.id);
         if (!plan.placed()) {
             text(x,

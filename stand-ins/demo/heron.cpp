@@ -107,7 +107,7 @@ class Tune {
                             : static_cast<Finger>(static_cast<int>(Finger::Index) + finger - 1));
         plan.stroke.set(slurred ? Stroke::None : m_eighths % 2 == 0 ? Stroke::Down : Stroke::Up);
         m_piece.notes.push_back(note);
-        m_piece.reading.plans.push_back(plan);
+        m_piece.asPlayed().plans.push_back(plan);
         m_eighths += length;
     }
 

@@ -1,6 +1,6 @@
 // The instrument card: tuning, gauges, sets of strings and the table they come from.
 #include "app/bench_fixture.h"
-#include "app/strings_choice.h"
+#include "app/benches/takes/strings_choice.h"
 
 #include "base/atomic_file.h"
 
@@ -96,7 +96,7 @@ TEST_F(InstrumentCardTest, WhatItIsPlayedWithIsSaidOnceAndKept) {
     tool->setCurrentIndex(tool->findText("the fingers"));
     emit tool->activated(tool->currentIndex());
     const auto fingers = [this] {
-        return std::ranges::count_if(piece().reading.plans, [](const NotePlan& plan) {
+        return std::ranges::count_if(piece().asPlayed().plans, [](const NotePlan& plan) {
             return plan.stroke.value == Stroke::P || plan.stroke.value == Stroke::I ||
                    plan.stroke.value == Stroke::M || plan.stroke.value == Stroke::A;
         });

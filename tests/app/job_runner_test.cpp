@@ -1,4 +1,4 @@
-#include "app/job_runner.h"
+#include "app/document/job_runner.h"
 
 #include <QElapsedTimer>
 #include <QSignalSpy>

@@ -66,7 +66,7 @@ TEST_F(Kept, TheNextStartOffersWhatWasNotSavedAndOpensItAsItWas) {
     ASSERT_TRUE(next.document().isOpen())
         << next.findChild<QLabel*>("bannerText")->text().toStdString();
     EXPECT_EQ(next.document().piece().notes, then.notes);
-    EXPECT_EQ(next.document().piece().reading.plans, then.reading.plans);
+    EXPECT_EQ(next.document().piece().asPlayed().plans, then.asPlayed().plans);
     EXPECT_TRUE(next.document().modified()) << "the file does not hold it yet";
     EXPECT_EQ(next.document().file().toStdString(), file().string());
     next.keepNow();

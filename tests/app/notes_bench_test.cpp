@@ -1,12 +1,12 @@
 // The Notes bench, driven as a person would: parts of the recording, slips, what sounds here.
 #include "app/bench_fixture.h"
-#include "app/listen_panel.h"
-#include "app/partials_view.h"
-#include "app/span_card.h"
-#include "app/stiffness_map.h"
-#include "app/take_commands.h"
+#include "app/playing/listen_panel.h"
+#include "app/benches/notes/partials_view.h"
+#include "app/benches/pulse/span_card.h"
+#include "app/benches/notes/stiffness_map.h"
+#include "app/commands/take_commands.h"
 
-#include "instrument/render.h"
+#include "sounding/render.h"
 #include "media/sound_file.h"
 #include "session/files.h"
 #include "session/note_partials.h"
@@ -100,7 +100,7 @@ TEST_F(NotesBench, TheWholeTakesStiffnessIsShownAndDecidedThere) {
         return 0;
     };
     for (const Note& note : piece().notes)
-        if (note.heard.stiffness.told() && otherString(note) > 0)
+        if (note.heard().stiffness.told() && otherString(note) > 0)
             told = note.id;
     ASSERT_NE(told, 0);
     const auto place = map->placeOf(told);

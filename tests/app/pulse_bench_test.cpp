@@ -1,15 +1,15 @@
 // The Pulse bench, driven as a person would: tapping, dragging, saying.
 #include "app/bench_fixture.h"
-#include "app/form_card.h"
-#include "app/form_wording.h"
-#include "app/map_view.h"
-#include "app/pulse_card.h"
+#include "app/benches/pulse/form_card.h"
+#include "app/text/form_wording.h"
+#include "app/strip/map_view.h"
+#include "app/benches/pulse/pulse_card.h"
 
-#include "app/take_commands.h"
+#include "app/commands/take_commands.h"
 #include "base/atomic_file.h"
 #include "piece/timeline_map.h"
 #include "session/files.h"
-#include "session/transcribe.h"
+#include "session/resolve.h"
 #include "support/pieces.h"
 
 #include <QLabel>

@@ -1,9 +1,9 @@
 // The Takes bench, driven as a person would: cards, lanes, the listening panel.
 #include "app/bench_fixture.h"
-#include "app/listen_panel.h"
-#include "app/take_card.h"
-#include "app/take_commands.h"
-#include "app/wording.h"
+#include "app/playing/listen_panel.h"
+#include "app/benches/takes/take_card.h"
+#include "app/commands/take_commands.h"
+#include "app/text/wording.h"
 
 #include "base/atomic_file.h"
 #include "session/files.h"
@@ -93,7 +93,7 @@ TEST_F(TakesBench, ATakeIsDraggedIntoPlaceAndTheFirstIsNot) {
     EXPECT_EQ(window.transport().take(), 1U) << "pressing a take chooses it";
     QTest::mouseMove(&window.strip(), to);
     QTest::mouseRelease(&window.strip(), Qt::LeftButton, {}, to);
-    const double moved = piece().takes[1].alignment.toPiece(20.0) - before.toPiece(20.0);
+    const double moved = piece().takes[1].alignment.toPiece({20.0}).s - before.toPiece({20.0}).s;
     EXPECT_GT(moved, 0.3);
     EXPECT_EQ(piece().takes[1].alignment.basis, Basis::Set);
     undo();

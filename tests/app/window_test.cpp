@@ -1,13 +1,13 @@
 // The real window, driven as a person would: keys, clicks, files.
 #include "app/main_window.h"
-#include "app/picture_view.h"
-#include "app/sheet_view.h"
+#include "app/benches/takes/picture_view.h"
+#include "app/benches/sheet/sheet_view.h"
 
 #include "base/atomic_file.h"
 #include "media/sound_file.h"
 #include "session/demo.h"
 #include "session/files.h"
-#include "session/transcribe.h"
+#include "session/resolve.h"
 #include "support/pieces.h"
 #include "support/recordings.h"
 #include "support/scratch.h"
@@ -66,8 +66,8 @@ class Window : public ::testing::Test {
         deaf.title = "heron-at-low-water";
         deaf.string_traits.clear();
         for (std::size_t i = 0; i < deaf.notes.size(); ++i) {
-            deaf.notes[i].heard.stiffness = {};
-            deaf.reading.plans[i].position = {};
+            deaf.notes[i].ownSound().stiffness = {};
+            deaf.asPlayed().plans[i].position = {};
         }
         placeAndStroke(deaf);
         EXPECT_TRUE(writeAny(deaf, scratch / "heron-at-low-water.wirenote").ok());
@@ -79,7 +79,7 @@ class Window : public ::testing::Test {
         window.opening().openMany({QString::fromStdString(demo().slow.string())});
         ASSERT_TRUE(QTest::qWaitFor(
             [&] {
-                return piece().takes.size() == 2 && !piece().takes[1].alignment.moments.empty();
+                return piece().takes.size() == 2 && !piece().takes[1].alignment.sameClock();
             },
             kPatience_ms));
         QTest::qWait(20);
@@ -111,7 +111,7 @@ TEST_F(Window, TheDemoIsHeardWithItsStringsAndLeavesNoDoubt) {
     for (std::size_t i = 0; i < truth.notes.size(); ++i)
         for (std::size_t k = 0; k < piece().notes.size(); ++k)
             if (std::abs(piece().notes[k].onset_s() - truth.notes[i].onset_s()) < 0.05 &&
-                piece().reading.plans[k].position.value == truth.reading.plans[i].position.value)
+                piece().asPlayed().plans[k].position.value == truth.asPlayed().plans[i].position.value)
                 ++right;
     EXPECT_GE(right * 100, truth.notes.size() * 95) << "string and fret, by their sound";
     EXPECT_LT(window.document().doubts().size(), 4U);
@@ -158,7 +158,7 @@ TEST_F(Window, FromDoubtsToAnExportedFile) {
     for (auto number = kNumber.globalMatch(words); number.hasNext();)
         ++written[number.next().captured().toInt()];
     std::map<int, int> played;
-    for (const NotePlan& one : piece().reading.plans)
+    for (const NotePlan& one : piece().asPlayed().plans)
         ++played[one.position.value.fret];
     for (const auto& [fret, times] : played)
         EXPECT_GE(written[fret], times) << "fret " << fret;
@@ -166,7 +166,7 @@ TEST_F(Window, FromDoubtsToAnExportedFile) {
     const Piece saved = piece();
     open(scratch / "p.wirenote");
     EXPECT_TRUE(piece().notes == saved.notes);
-    EXPECT_TRUE(piece().reading == saved.reading);
+    EXPECT_TRUE(piece().readings == saved.readings);
     EXPECT_TRUE(piece().log == saved.log);
 }
 
@@ -268,8 +268,8 @@ TEST_F(Window, ANoteNearlyHeardIsTakenByKeyAndByMouse) {
 TEST_F(Window, TheCardShowsHowStiffANoteSounds) {
     Piece line = test::pieceOf({{0.5, 0.9, 64}, {1.0, 1.4, 66}, {1.5, 1.9, 67}});
     for (Note& n : line.notes)
-        n.heard.stiffness = {-9.4, 0.1};
-    line.notes[2].heard.stiffness = {-10.2, 0.1};
+        n.ownSound().stiffness = {-9.4, 0.1};
+    line.notes[2].ownSound().stiffness = {-10.2, 0.1};
     placeAndStroke(line);
     ASSERT_TRUE(writeAny(line, scratch / "line.wirenote").ok());
     window.openPath(QString::fromStdString((scratch / "line.wirenote").string()));
@@ -386,7 +386,7 @@ TEST_F(Window, ASecondTakeIsLinedUpAndSwitchingKeepsTheMusicalPlace) {
     const TakeAlignment before = piece().takes[1].alignment;
     key(Qt::Key_Right, Qt::AltModifier);
     key(Qt::Key_Right, Qt::AltModifier);
-    EXPECT_NEAR(piece().takes[1].alignment.toPiece(20.0) - before.toPiece(20.0), 0.02, 1e-9);
+    EXPECT_NEAR(piece().takes[1].alignment.toPiece({20.0}).s - before.toPiece({20.0}).s, 0.02, 1e-9);
     EXPECT_EQ(piece().takes[1].alignment.basis, Basis::Set);
     key(Qt::Key_Z, Qt::ControlModifier);
     EXPECT_TRUE(piece().takes[1].alignment == before) << "two small steps are one";
@@ -399,8 +399,8 @@ TEST_F(Window, ASecondTakeIsLinedUpAndSwitchingKeepsTheMusicalPlace) {
         window.transport().seek(t + 0.05); // the person thinks it is a little later here
         key(Qt::Key_Q);
     }
-    ASSERT_EQ(piece().takes[1].alignment.moments.size(), 2U);
-    EXPECT_NEAR(piece().takes[1].alignment.toTake(8.0), before.toTake(8.05), 0.03);
+    ASSERT_EQ(piece().takes[1].alignment.stretches.front().size(), 2U);
+    EXPECT_NEAR(piece().takes[1].alignment.toTake({8.0}).s, before.toTake({8.05}).s, 0.03);
 }
 
 TEST_F(Window, ListensSlowerLowerAndInOneRangeByKey) {

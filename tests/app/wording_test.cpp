@@ -1,5 +1,5 @@
 // Everything the core can say has words for players.
-#include "app/wording.h"
+#include "app/text/wording.h"
 
 #include <gtest/gtest.h>
 #include <set>

@@ -89,16 +89,16 @@ TEST_F(Cli, EvidenceCanBeLeftOutForMeasuring) {
     const auto deaf = readAny(file("w.wirenote"));
     ASSERT_TRUE(deaf.ok());
     for (const Note& note : deaf->notes) {
-        EXPECT_FALSE(note.heard.stiffness.told());
-        EXPECT_FALSE(std::ranges::any_of(note.heard.tone, &Measure::told));
+        EXPECT_FALSE(note.heard().stiffness.told());
+        EXPECT_FALSE(std::ranges::any_of(note.heard().tone, &Measure::told));
     }
     ASSERT_EQ(cli(take + " --without decay").status, 0);
     int told = 0;
     const auto hearing = readAny(file("w.wirenote"));
     ASSERT_TRUE(hearing.ok());
     for (const Note& note : hearing->notes) {
-        EXPECT_FALSE(note.heard.tone[static_cast<std::size_t>(ToneFigure::DecayLow)].told());
-        told += note.heard.tone[static_cast<std::size_t>(ToneFigure::Comb)].told() ? 1 : 0;
+        EXPECT_FALSE(note.heard().tone[static_cast<std::size_t>(ToneFigure::DecayLow)].told());
+        told += note.heard().tone[static_cast<std::size_t>(ToneFigure::Comb)].told() ? 1 : 0;
     }
     EXPECT_GT(told, 10) << "the rest is measured";
     EXPECT_NE(cli(take + " --without luck").status, 0);
@@ -113,7 +113,7 @@ TEST_F(Cli, ConvertGoesBetweenFormats) {
     const auto back = readAny(file("c.json"));
     ASSERT_EQ(back->notes.size(), truth->notes.size());
     for (std::size_t i = 0; i < truth->notes.size(); ++i)
-        EXPECT_EQ(back->reading.plans[i].position.value, truth->reading.plans[i].position.value)
+        EXPECT_EQ(back->asPlayed().plans[i].position.value, truth->asPlayed().plans[i].position.value)
             << i;
 }
 
@@ -130,9 +130,9 @@ TEST_F(Cli, FingerPlacesBareNotes) {
     EXPECT_EQ(placed->instrument.kind, InstrumentKind::Acoustic);
     int with_place = 0;
     for (std::size_t i = 0; i < placed->notes.size(); ++i)
-        if (placed->reading.plans[i].placed()) {
+        if (placed->asPlayed().plans[i].placed()) {
             ++with_place;
-            EXPECT_EQ(placed->instrument.midiAt(placed->reading.plans[i].position.value),
+            EXPECT_EQ(placed->instrument.midiAt(placed->asPlayed().plans[i].position.value),
                       placed->notes[i].midi());
         }
     EXPECT_GT(with_place, 60);

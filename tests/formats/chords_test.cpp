@@ -45,7 +45,7 @@ TEST(ChordsInFormats, MusicXmlIsValidAndKeepsEveryString) {
     ASSERT_EQ(read->notes.size(), 9U);
     std::vector<Position> places;
     for (std::size_t i = 0; i < 4; ++i)
-        places.push_back(read->reading.plans[i].position.value);
+        places.push_back(read->asPlayed().plans[i].position.value);
     EXPECT_THAT(places,
                 ::testing::UnorderedElementsAre(
                     Position{5, 3}, Position{4, 2}, Position{3, 0}, Position{2, 1}));

@@ -8,7 +8,7 @@
 #include "formats/piece_json.h"
 #include "piece/delta.h"
 #include "piece/edits.h"
-#include "score/form.h"
+#include "form/form.h"
 #include "score/quantise.h"
 #include "support/pieces.h"
 

@@ -46,6 +46,8 @@ Course course() {
     edit([](PieceEditor& e) { return e.split(7, 3.0); });
     edit([](PieceEditor& e) { return e.setTempo(100); });
     edit([](PieceEditor& e) { return e.setFinger(5, Finger::Little); });
+    edit([](PieceEditor& e) { return e.addReading("one position", "to compare"); });
+    edit([](PieceEditor& e) { return e.renameReading("as heard"); });
     for (int back = 0; back < 2; ++back) { // two steps undone
         revert(done.back(), piece);
         made.journal += journalStep(done.back(), false);

@@ -8,6 +8,7 @@
 #include <filesystem>
 #include <fstream>
 #include <gmock/gmock.h>
+#include <nlohmann/json.hpp>
 
 namespace wirenote {
 namespace {
@@ -47,10 +48,10 @@ TEST(PieceJson, KeepsEveryDecisionWithItsEvidence) {
     other.remark = "left hand visible";
     other.origin = "the evening class";
     other.rights = TakeRights::StudyOnly;
-    other.alignment = {{{0.5, 2.0}, {4.0, 6.25}}, Basis::Heard, 0.9, -2};
+    other.alignment = {{{{0.5, 2.0}, {4.0, 6.25}}}, Basis::Heard, 0.9, -2};
     piece.instrument.left_handed = true;
     piece.instrument.capo = 0;
-    piece.reading.head.tool.set(PluckingTool::Fingers);
+    piece.asPlayed().head.tool.set(PluckingTool::Fingers);
     for (StringSpec& s : piece.instrument.strings) // stored to a ten-thousandth of a millimetre
         s.gauge_mm = std::round(s.gauge_mm * 1e4) / 1e4;
     const auto read = readPieceJson(writePieceJson(piece));
@@ -93,8 +94,8 @@ TEST(PieceJson, EveryFileOfAnEarlierVersionOpens) {
             piece = *read;
         }
         EXPECT_GE(piece.notes.size(), 8U);
-        EXPECT_EQ(piece.reading.head.fretting_school, FrettingSchool::FingerPerFret);
-        EXPECT_EQ(piece.reading.head.tool.value, PluckingTool::Unknown);
+        EXPECT_EQ(piece.asPlayed().head.fretting_school, FrettingSchool::FingerPerFret);
+        EXPECT_EQ(piece.asPlayed().head.tool.value, PluckingTool::Unknown);
         EXPECT_TRUE(readPieceJson(writePieceJson(piece)).ok());
         ++opened;
     }
@@ -104,19 +105,26 @@ TEST(PieceJson, EveryFileOfAnEarlierVersionOpens) {
 TEST(PieceJson, WhatEarlierFilesKeptAmongReasonsIsReadAsFacts) {
     Piece piece = test::richPiece();
     for (Note& note : piece.notes)
-        note.heard = {};
+        note.facts.clear();
     piece.notes[0].time.reasons = {{ReasonKind::SharpAttack, Basis::Heard, 0, 0, 0.75},
                                    {ReasonKind::StringsInTurn, Basis::Heard, -1, 0, 0.875}};
     piece.notes[1].time.reasons = {{ReasonKind::StringsInTurn, Basis::Heard, 1, 0, 0.75}};
     piece.notes[2].time.reasons = {{ReasonKind::SoftAttack, Basis::Heard, 0, 0, 0.0}};
     piece.notes[3].time.reasons = {{ReasonKind::DecidedByPerson, Basis::Set, 0, 0, 0.0}};
-    const auto read = readPieceJson(writePieceJson(piece));
+    auto earlier = nlohmann::json::parse(writePieceJson(piece));
+    earlier["format"] = "wirenote-piece/2";
+    for (auto& note : earlier["notes"]) {
+        note.erase("existence");
+        note.erase("facts");
+    }
+    const auto read = readPieceJson(earlier.dump());
     ASSERT_TRUE(read.ok()) << read.error().message;
-    EXPECT_EQ(read->notes[0].heard.attack, (HeardAttack{0.75, false}));
-    EXPECT_EQ(read->notes[0].heard.thick_first, 0.125);
-    EXPECT_EQ(read->notes[1].heard.thick_first, 0.75);
-    EXPECT_TRUE(read->notes[2].heard.attack.soft);
-    EXPECT_EQ(read->notes[3].heard, HeardFacts{});
+    EXPECT_EQ(read->notes[0].existence.probability, piece.notes[0].time.probability);
+    EXPECT_EQ(read->notes[0].heard().attack, (HeardAttack{0.75, false}));
+    EXPECT_EQ(read->notes[0].heard().thick_first, 0.125);
+    EXPECT_EQ(read->notes[1].heard().thick_first, 0.75);
+    EXPECT_TRUE(read->notes[2].heard().attack.soft);
+    EXPECT_EQ(read->notes[3].heard(), HeardFacts{});
     for (std::size_t i = 0; i < 3; ++i)
         EXPECT_TRUE(read->notes[i].time.reasons.empty()) << i;
     EXPECT_EQ(read->notes[3].time.reasons.size(), 1U);
@@ -125,12 +133,60 @@ TEST(PieceJson, WhatEarlierFilesKeptAmongReasonsIsReadAsFacts) {
     EXPECT_TRUE(*again == *read);
 }
 
+TEST(PieceJson, TheOneStretchOfAnEarlierFileIsRead) {
+    Piece piece = test::richPiece();
+    piece.takes = {Take{}, Take{}};
+    auto earlier = nlohmann::json::parse(writePieceJson(piece));
+    earlier["format"] = "wirenote-piece/2";
+    earlier["takes"][1]["alignment"].erase("stretches");
+    earlier["takes"][1]["alignment"]["moments"] = {{0.5, 2.0}, {4.0, 6.25}};
+    const auto read = readPieceJson(earlier.dump());
+    ASSERT_TRUE(read.ok()) << read.error().message;
+    EXPECT_EQ(read->takes[1].alignment.stretches,
+              (std::vector<TakeAlignment::Stretch>{{{0.5, 2.0}, {4.0, 6.25}}}));
+    EXPECT_TRUE(read->takes[0].alignment.sameClock());
+}
+
+// What a hostile or damaged file may say of readings and facts.
+TEST(PieceJson, ReadingsAndFactsThatDoNotFitAreRefusedWhereTheyStand) {
+    const auto good = nlohmann::json::parse(writePieceJson(test::richPiece()));
+    struct Case {
+        const char* at;
+        nlohmann::json value;
+        const char* problem;
+    };
+    const nlohmann::json none = nlohmann::json::array();
+    for (const auto& [at, value, problem] : {
+             Case{"/readings", none, "placements"},
+             Case{"/readings", nlohmann::json(33, good["readings"][0]), "readings"},
+             Case{"/readings/1/plans", none, "placements"},
+             Case{"/readings/1/plans/2/note", 1, "wrong number"},
+             Case{"/readings/1/plans/2/position/value", {6, 99}, "position"},
+             Case{"/readings/0/plucking",
+                  {{"value", "telepathy"}, {"basis", "set"}, {"probability", 1}},
+                  "plucking is a word this version does not know"},
+             Case{"/readings/0/motion/per_beat", 1000000, "out of range"},
+             Case{"/readings/1/purpose", std::string(200000, 'x'), "purpose"},
+             Case{"/notes/0/existence/value", 7, "neither true nor false"},
+             Case{"/notes/0/facts/0/take", 9, "a take or a time that is not there"},
+             Case{"/notes/0/facts/0/take", -1, "out of range"},
+             Case{"/notes/0/facts/0/span", {0, 1e300}, "out of range"},
+             Case{"/notes/0/facts", nlohmann::json(257, good["notes"][0]["facts"][0]), "facts"},
+         }) {
+        auto changed = good;
+        changed[nlohmann::json::json_pointer(at)] = value;
+        const auto read = readPieceJson(changed.dump());
+        ASSERT_FALSE(read.ok()) << at;
+        EXPECT_THAT(read.error().message, HasSubstr(problem)) << at;
+    }
+}
+
 TEST(PieceJson, ATakeThatGoesBackInTimeIsRefused) {
     Piece piece = test::richPiece();
     piece.takes = {Take{}};
     std::string text = writePieceJson(piece);
-    const std::string none = "\"moments\": []";
-    text.replace(text.find(none), none.size(), "\"moments\": [[0,1],[1,0]]");
+    const std::string none = "\"stretches\": []";
+    text.replace(text.find(none), none.size(), "\"stretches\": [[[0,1],[1,0]]]");
     EXPECT_THAT(readPieceJson(text).error().message, HasSubstr("do not go forward"));
 }
 
@@ -142,11 +198,11 @@ TEST(NotesJson, KeepsNotesPlacesFingersStrokesAndConfidence) {
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         EXPECT_NEAR(read->notes[i].onset_s(), piece.notes[i].onset_s(), 1e-4);
         EXPECT_EQ(read->notes[i].techniques, piece.notes[i].techniques);
-        EXPECT_EQ(read->reading.plans[i].position.value, piece.reading.plans[i].position.value);
-        EXPECT_NEAR(read->reading.plans[i].position.probability, 0.9, 1e-9);
-        EXPECT_EQ(read->reading.plans[i].position.runners_up.size(), 1U);
-        EXPECT_EQ(read->reading.plans[i].finger.value, piece.reading.plans[i].finger.value);
-        EXPECT_EQ(read->reading.plans[i].stroke.value, piece.reading.plans[i].stroke.value);
+        EXPECT_EQ(read->asPlayed().plans[i].position.value, piece.asPlayed().plans[i].position.value);
+        EXPECT_NEAR(read->asPlayed().plans[i].position.probability, 0.9, 1e-9);
+        EXPECT_EQ(read->asPlayed().plans[i].position.runners_up.size(), 1U);
+        EXPECT_EQ(read->asPlayed().plans[i].finger.value, piece.asPlayed().plans[i].finger.value);
+        EXPECT_EQ(read->asPlayed().plans[i].stroke.value, piece.asPlayed().plans[i].stroke.value);
     }
     EXPECT_EQ(read->timeline.first_downbeat, 2);
 }
@@ -157,12 +213,12 @@ TEST(NotesJson, WhatIsWrittenOfAnOddPieceOpensAgain) {
     bent.time.value = {0.5, 0.50002}; // shorter than the steps in which times are written
     bent.techniques = {Technique::Bend};
     bent.curve = {{0.5, 0.0}, {0.5001, 3000.0}};
-    piece.reading.plans.front().position.value = {1, 0};
-    piece.reading.plans.front().position.runners_up = {{{0, 0}, 0.25}, {{2, 5}, 0.125}};
+    piece.asPlayed().plans.front().position.value = {1, 0};
+    piece.asPlayed().plans.front().position.runners_up = {{{0, 0}, 0.25}, {{2, 5}, 0.125}};
     ASSERT_TRUE(checkPiece(piece).ok());
     const auto read = readNotesJson(writeNotesJson(piece));
     ASSERT_TRUE(read.ok()) << read.error().message;
-    const auto& others = read->reading.plans.front().position.runners_up;
+    const auto& others = read->asPlayed().plans.front().position.runners_up;
     ASSERT_EQ(others.size(), 1u) << "not placed is no other place";
     EXPECT_EQ(others.front().value, (Position{2, 5}));
     EXPECT_EQ(read->notes.front().bendSemitones(), 30.0);
@@ -173,7 +229,7 @@ TEST(NotesJson, OnlyTimesAndPitchesAreNeeded) {
         R"({"format":"wirenote-notes/1","notes":[{"onset_s":1,"offset_s":2,"midi":60.4},{"onset_s":0,"offset_s":1,"midi":64,"string":null}]})");
     ASSERT_TRUE(read.ok()) << read.error().message;
     EXPECT_EQ(read->notes[0].midi(), 64) << "notes are put in order of time";
-    EXPECT_FALSE(read->reading.plans[0].placed());
+    EXPECT_FALSE(read->asPlayed().plans[0].placed());
 }
 
 struct Hostile {

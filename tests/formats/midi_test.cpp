@@ -54,7 +54,7 @@ TEST(Midi, AnIndependentReaderSeesEveryNoteOnItsStringsChannel) {
         if (i == 0)
             shift = start - piece.notes[0].onset_s();
         EXPECT_EQ(midi, piece.notes[i].midi());
-        EXPECT_EQ(channel, piece.reading.plans[i].position.value.string - 1);
+        EXPECT_EQ(channel, piece.asPlayed().plans[i].position.value.string - 1);
         EXPECT_NEAR(start - shift, piece.notes[i].onset_s(), 0.004) << "performed time is kept";
         EXPECT_NEAR(end - shift, piece.notes[i].offset_s(), 0.004);
     }
@@ -67,7 +67,7 @@ TEST(Midi, IsReadBack) {
     ASSERT_EQ(read->notes.size(), piece.notes.size());
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         EXPECT_EQ(read->notes[i].midi(), piece.notes[i].midi());
-        EXPECT_FALSE(read->reading.plans[i].placed());
+        EXPECT_FALSE(read->asPlayed().plans[i].placed());
     }
     EXPECT_EQ(read->timeline.metre, piece.timeline.metre);
     EXPECT_NEAR(read->timeline.tempo_bpm, 120.0, 0.01);

@@ -62,8 +62,8 @@ TEST(Properties, NotesKeepTheirPitchesAndPlaces) {
         RC_ASSERT(read->notes.size() == piece.notes.size());
         for (std::size_t i = 0; i < piece.notes.size(); ++i) {
             RC_ASSERT(read->notes[i].midi() == piece.notes[i].midi());
-            RC_ASSERT(read->reading.plans[i].position.value ==
-                      piece.reading.plans[i].position.value);
+            RC_ASSERT(read->asPlayed().plans[i].position.value ==
+                      piece.asPlayed().plans[i].position.value);
         }
     });
 }

@@ -26,10 +26,10 @@ std::string with(std::string text, const std::string& from, const std::string& t
 Piece tonedPiece() {
     Piece piece = test::richPiece();
     Note& note = piece.notes.front();
-    note.heard.stiffness = {-9.5, 0.04, true};
-    note.heard.tone[at(ToneFigure::DecayLow)] = {2.1234, 0.05};
-    note.heard.tone[at(ToneFigure::Comb)] = {-1.25, 0.02};
-    note.heard.squeak_before = true;
+    note.ownSound().stiffness = {-9.5, 0.04, true};
+    note.ownSound().tone[at(ToneFigure::DecayLow)] = {2.1234, 0.05};
+    note.ownSound().tone[at(ToneFigure::Comb)] = {-1.25, 0.02};
+    note.ownSound().squeak_before = true;
     piece.string_traits.assign(piece.instrument.strings.size(), {0.125, 0.25, Basis::Heard, {}});
     piece.string_traits[1].tone[at(ToneFigure::DecayHigh)] = {3.5, 0.875, 0.125, -0.0625};
     piece.string_traits[1].tone[at(ToneFigure::Tilt)] = {-6.5, -1.25, 0.75, 0.0};
@@ -40,18 +40,18 @@ TEST(PieceJson, KeepsTheToneOfNotesAndStrings) {
     const Piece piece = tonedPiece();
     const auto read = readPieceJson(writePieceJson(piece));
     ASSERT_TRUE(read.ok()) << read.error().message;
-    EXPECT_EQ(read->notes.front().heard.tone, piece.notes.front().heard.tone);
-    EXPECT_EQ(read->notes.front().heard.stiffness, piece.notes.front().heard.stiffness);
-    EXPECT_TRUE(read->notes.front().heard.squeak_before);
-    EXPECT_FALSE(read->notes.back().heard.squeak_before);
+    EXPECT_EQ(read->notes.front().heard().tone, piece.notes.front().heard().tone);
+    EXPECT_EQ(read->notes.front().heard().stiffness, piece.notes.front().heard().stiffness);
+    EXPECT_TRUE(read->notes.front().heard().squeak_before);
+    EXPECT_FALSE(read->notes.back().heard().squeak_before);
     EXPECT_EQ(read->string_traits, piece.string_traits);
 }
 
 TEST(PieceJson, APieceWithoutToneIsAsBefore) {
     Piece piece = tonedPiece();
     for (Note& note : piece.notes) {
-        note.heard.tone = {};
-        note.heard.squeak_before = false;
+        note.ownSound().tone = {};
+        note.ownSound().squeak_before = false;
     }
     piece.string_traits.clear();
     const std::string text = writePieceJson(piece);
@@ -59,7 +59,7 @@ TEST(PieceJson, APieceWithoutToneIsAsBefore) {
     EXPECT_EQ(text.find("squeak"), std::string::npos);
     const auto read = readPieceJson(text);
     ASSERT_TRUE(read.ok());
-    EXPECT_FALSE(read->notes.front().heard.tone[at(ToneFigure::Comb)].told());
+    EXPECT_FALSE(read->notes.front().heard().tone[at(ToneFigure::Comb)].told());
 }
 
 TEST(PieceJson, HostileToneIsRefusedWhereItStands) {

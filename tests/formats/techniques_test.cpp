@@ -32,11 +32,11 @@ Piece withAll() {
                 note.curve.push_back({note.onset_s() + 0.02 * k, k < 8 ? 0.0 : sign * 200.0});
         if (note.has(Technique::Harmonic)) {
             note.pitch.value = 71;
-            piece.reading.plans[static_cast<std::size_t>(Technique::Harmonic)].position.value = {
+            piece.asPlayed().plans[static_cast<std::size_t>(Technique::Harmonic)].position.value = {
                 2, 12};
         }
         if (note.has(Technique::PreBend))
-            piece.reading.plans[static_cast<std::size_t>(Technique::PreBend)].position.value = {2,
+            piece.asPlayed().plans[static_cast<std::size_t>(Technique::PreBend)].position.value = {2,
                                                                                                 3};
     }
     return piece;
@@ -100,7 +100,7 @@ TEST(TechniquesInFormats, MusicXmlIsValidAndBringsBackWhatItHasElementsFor) {
     }
     const auto harmonic = static_cast<std::size_t>(Technique::Harmonic);
     EXPECT_EQ(read->notes[harmonic].midi(), 71);
-    EXPECT_EQ(read->reading.plans[harmonic].position.value, (Position{2, 12}));
+    EXPECT_EQ(read->asPlayed().plans[harmonic].position.value, (Position{2, 12}));
 }
 
 TEST(TechniquesInFormats, TheTextTabSaysThemInOneSign) {

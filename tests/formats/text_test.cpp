@@ -28,7 +28,7 @@ E |------|------------------------|-----------------------|
 TEST(AsciiTab, LinesOfASystemAreEquallyLongAndBroken) {
     Piece piece = test::scalePiece(100);
     for (std::size_t i = 0; i < piece.notes.size(); ++i)
-        piece.reading.plans[i].position.value = {1, 0};
+        piece.asPlayed().plans[i].position.value = {1, 0};
     std::istringstream lines(writeAsciiTab(piece, 60));
     int tab_lines = 0;
     for (std::string line; std::getline(lines, line);)

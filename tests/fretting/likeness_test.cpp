@@ -3,6 +3,7 @@
 
 #include "fretting/placing.h"
 #include "support/pieces.h"
+#include "support/solving.h"
 
 #include <gtest/gtest.h>
 
@@ -26,7 +27,7 @@ const StringEvidence* of(ReasonKind kind, const std::vector<StringEvidence>& evi
 }
 
 void put(Piece& piece, std::size_t note, Position place, double probability) {
-    auto& position = piece.reading.plans[note].position;
+    auto& position = piece.asPlayed().plans[note].position;
     position.value = place;
     position.probability = probability;
 }
@@ -36,19 +37,19 @@ TEST(Likeness, APowerChordKeepsItsShapeAsItMoves) {
     const std::vector<int> e = {40, 47, 52};
     const std::vector<int> g = {43, 50, 55};
     Piece piece = strokesOf({e, e, g, e, g, e});
-    placeAll(piece);
+    test::placeAll(piece);
     for (std::size_t i = 0; i < piece.notes.size(); i += 3) {
         const int fret = piece.notes[i].midi() - 40;
-        EXPECT_EQ(piece.reading.plans[i].position.value, (Position{6, fret})) << i;
-        EXPECT_EQ(piece.reading.plans[i + 1].position.value, (Position{5, fret + 2})) << i;
-        EXPECT_EQ(piece.reading.plans[i + 2].position.value, (Position{4, fret + 2})) << i;
+        EXPECT_EQ(piece.asPlayed().plans[i].position.value, (Position{6, fret})) << i;
+        EXPECT_EQ(piece.asPlayed().plans[i + 1].position.value, (Position{5, fret + 2})) << i;
+        EXPECT_EQ(piece.asPlayed().plans[i + 2].position.value, (Position{4, fret + 2})) << i;
     }
     // On its own the same chord is as good with its open strings.
     Piece alone = strokesOf({g});
-    placeAll(alone);
-    EXPECT_EQ(alone.reading.plans[1].position.value, (Position{4, 0}));
+    test::placeAll(alone);
+    EXPECT_EQ(alone.asPlayed().plans[1].position.value, (Position{4, 0}));
     // The reason is given.
-    const auto& reasons = piece.reading.plans[7].position.reasons;
+    const auto& reasons = piece.asPlayed().plans[7].position.reasons;
     EXPECT_TRUE(std::ranges::any_of(
         reasons, [](const Reason& r) { return r.kind == ReasonKind::ShapeMoves && r.a == 5; }));
 }
@@ -60,8 +61,8 @@ TEST(Likeness, AGripStruckAgainSpeaksForTheDoubtfulStroke) {
         put(piece, 3 * k + 1, {3, 0}, k == 1 ? 0.4 : 0.98);
         put(piece, 3 * k + 2, {2, 0}, k == 1 ? 0.4 : 0.98);
     }
-    piece.reading.plans[3].position.runners_up = {{{5, 5}, 0.6}};
-    const auto evidence = likenessEvidence(piece, 3, 6);
+    piece.asPlayed().plans[3].position.runners_up = {{{5, 5}, 0.6}};
+    const auto evidence = likenessEvidence(6, piece.rows(), {3, 6});
     ASSERT_EQ(evidence.size(), 3U);
     for (int v = 0; v < 3; ++v) {
         const auto* again = of(ReasonKind::StruckAgain, evidence[static_cast<std::size_t>(v)]);
@@ -76,36 +77,36 @@ TEST(Likeness, AGripStruckAgainSpeaksForTheDoubtfulStroke) {
         EXPECT_LT(again->against(6) - again->against(string), 5.0);
     }
     // What is doubtful itself says little to its neighbours.
-    const auto first = likenessEvidence(piece, 0, 1);
+    const auto first = likenessEvidence(6, piece.rows(), {0, 1});
     const auto* weak = of(ReasonKind::StruckAgain, first[0]);
     EXPECT_LT(std::abs(weak->against(4) - weak->against(5)), 0.5);
 }
 
 TEST(Likeness, SingleNotesAndFarStrokesSayNothing) {
     Piece line = test::scalePiece(16);
-    placeAll(line);
-    for (const auto& evidence : likenessEvidence(line, 0, 16))
+    test::placeAll(line);
+    for (const auto& evidence : likenessEvidence(6, line.rows(), {0, 16}))
         EXPECT_TRUE(evidence.empty());
     Piece far = strokesOf({{50, 55, 59}, {50, 55, 59}}, 4.0);
-    placeAll(far);
-    for (const auto& evidence : likenessEvidence(far, 0, 6))
+    test::placeAll(far);
+    for (const auto& evidence : likenessEvidence(6, far.rows(), {0, 6}))
         EXPECT_TRUE(evidence.empty());
-    EXPECT_TRUE(likenessEvidence(far, 2, 2).empty());
+    EXPECT_TRUE(likenessEvidence(6, far.rows(), {2, 2}).empty());
     // One shared pitch is no grip.
     Piece other = strokesOf({{50, 55, 59}, {50, 57, 62}});
-    placeAll(other);
-    EXPECT_EQ(of(ReasonKind::StruckAgain, likenessEvidence(other, 0, 1)[0]), nullptr);
+    test::placeAll(other);
+    EXPECT_EQ(of(ReasonKind::StruckAgain, likenessEvidence(6, other.rows(), {0, 1})[0]), nullptr);
 }
 
 TEST(Likeness, WhatAPersonSetSpeaksForItsLike) {
     Piece piece = strokesOf({{43, 50, 55}, {43, 50, 55}, {43, 50, 55}, {43, 50, 55}});
-    placeAll(piece);
-    ASSERT_EQ(piece.reading.plans[5].position.value.string, 3);
+    test::placeAll(piece);
+    ASSERT_EQ(piece.asPlayed().plans[5].position.value.string, 3);
     for (const std::size_t i : {0U, 1U, 2U})
-        piece.reading.plans[i].position.set({6 - static_cast<int>(i), i == 0 ? 3 : 5});
-    placeAll(piece);
-    EXPECT_EQ(piece.reading.plans[4].position.value, (Position{5, 5}));
-    EXPECT_EQ(piece.reading.plans[5].position.value, (Position{4, 5}));
+        piece.asPlayed().plans[i].position.set({6 - static_cast<int>(i), i == 0 ? 3 : 5});
+    test::placeAll(piece);
+    EXPECT_EQ(piece.asPlayed().plans[4].position.value, (Position{5, 5}));
+    EXPECT_EQ(piece.asPlayed().plans[5].position.value, (Position{4, 5}));
 }
 
 // A whole tone on the second string at the eighth fret, not on the first at the third, where it
@@ -118,22 +119,22 @@ TEST(DrawnStrings, AreTakenWhereTheyYield) {
         for (int k = 0; k < 20; ++k)
             note.curve.push_back({note.onset_s() + 0.02 * k, std::min(cents, 20.0 * k)});
     };
-    placeAll(piece);
-    const Position before = piece.reading.plans[1].position.value;
+    test::placeAll(piece);
+    const Position before = piece.asPlayed().plans[1].position.value;
     EXPECT_EQ(before, (Position{1, 3}));
     draw(1, 200.0);
-    placeAll(piece);
-    EXPECT_EQ(piece.reading.plans[1].position.value, (Position{2, 8}));
-    EXPECT_EQ(piece.reading.plans[1].finger.value, Finger::Ring);
+    test::placeAll(piece);
+    EXPECT_EQ(piece.asPlayed().plans[1].position.value, (Position{2, 8}));
+    EXPECT_EQ(piece.asPlayed().plans[1].finger.value, Finger::Ring);
 }
 
 TEST(DrawnStrings, AnOpenStringDoesNotShake) {
     Piece still = test::pieceOf({{0.0, 0.9, 64}});
-    placeAll(still);
-    EXPECT_EQ(still.reading.plans[0].position.value, (Position{1, 0}));
+    test::placeAll(still);
+    EXPECT_EQ(still.asPlayed().plans[0].position.value, (Position{1, 0}));
     Piece shaken = test::pieceOf({{0.0, 0.9, 64, {0, 0}, {Technique::Vibrato}}});
-    placeAll(shaken);
-    EXPECT_NE(shaken.reading.plans[0].position.value.fret, 0);
+    test::placeAll(shaken);
+    EXPECT_NE(shaken.asPlayed().plans[0].position.value.fret, 0);
 }
 
 } // namespace

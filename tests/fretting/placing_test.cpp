@@ -1,18 +1,25 @@
 #include "fretting/placing.h"
 #include "piece/edits.h"
 #include "support/pieces.h"
+#include "support/solving.h"
 
 #include <gtest/gtest.h>
 
 namespace wirenote {
 namespace {
 
+void endOnStrings(Piece& piece) {
+    const auto ends = endsOnStrings(piece.rows());
+    for (std::size_t i = 0; i < ends.size(); ++i)
+        piece.notes[i].time.value.end_s = ends[i];
+}
+
 TEST(Placing, EveryNoteGetsPlaceFingerProbabilityAndReason) {
     Piece piece = test::scalePiece(40);
-    placeAll(piece);
+    test::placeAll(piece);
     ASSERT_TRUE(checkPiece(piece).ok());
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
-        const NotePlan& plan = piece.reading.plans[i];
+        const NotePlan& plan = piece.asPlayed().plans[i];
         ASSERT_TRUE(plan.placed());
         EXPECT_EQ(piece.instrument.midiAt(plan.position.value), piece.notes[i].midi());
         EXPECT_EQ(plan.position.basis, Basis::Reasoned);
@@ -25,43 +32,43 @@ TEST(Placing, EveryNoteGetsPlaceFingerProbabilityAndReason) {
 
 TEST(Placing, WhatAPersonDecidedSurvivesReAnalysis) {
     Piece piece = test::scalePiece(24);
-    placeAll(piece);
+    test::placeAll(piece);
     PieceEditor editor(piece, "now");
     ASSERT_TRUE(editor.moveToString(10, 4).ok());
     ASSERT_TRUE(editor
                     .setFinger(12,
-                               piece.reading.plans[11].position.value.fret == 0 ? Finger::Open
+                               piece.asPlayed().plans[11].position.value.fret == 0 ? Finger::Open
                                                                                 : Finger::Little)
                     .ok());
-    const Decision<Position> position = piece.reading.plans[9].position;
-    const Decision<Finger> finger = piece.reading.plans[11].finger;
-    placeAll(piece);
-    EXPECT_EQ(piece.reading.plans[9].position, position);
-    EXPECT_EQ(piece.reading.plans[11].finger, finger);
+    const Decision<Position> position = piece.asPlayed().plans[9].position;
+    const Decision<Finger> finger = piece.asPlayed().plans[11].finger;
+    test::placeAll(piece);
+    EXPECT_EQ(piece.asPlayed().plans[9].position, position);
+    EXPECT_EQ(piece.asPlayed().plans[11].finger, finger);
 }
 
 TEST(Placing, ANeighbourhoodIsSolvedWithoutTouchingTheRest) {
     Piece piece = test::scalePiece(200);
-    placeAll(piece);
+    test::placeAll(piece);
     const Piece before = piece;
     PieceEditor editor(piece, "now");
     ASSERT_TRUE(editor.moveToString(100, 5).ok());
-    placeAround(piece, piece.notes[99].onset_s());
+    test::placeAround(piece, piece.notes[99].onset_s());
     for (std::size_t i = 0; i < piece.notes.size(); ++i)
         if (i + 26 < 99 || i > 99 + 26) {
-            EXPECT_EQ(piece.reading.plans[i], before.reading.plans[i]) << i;
+            EXPECT_EQ(piece.asPlayed().plans[i], before.asPlayed().plans[i]) << i;
         }
-    EXPECT_EQ(piece.reading.plans[99].position.value.string, 5);
-    EXPECT_TRUE(piece.reading.plans[99].finger.value != Finger::Unknown);
+    EXPECT_EQ(piece.asPlayed().plans[99].position.value.string, 5);
+    EXPECT_TRUE(piece.asPlayed().plans[99].finger.value != Finger::Unknown);
 }
 
 TEST(Placing, SolvingAroundNothingIsHarmless) {
     Piece empty;
-    placeAround(empty, 1.0);
-    placeAll(empty);
+    test::placeAround(empty, 1.0);
+    test::placeAll(empty);
     Piece one = test::scalePiece(1);
-    placeAround(one, 99.0);
-    EXPECT_TRUE(one.reading.plans[0].placed());
+    test::placeAround(one, 99.0);
+    EXPECT_TRUE(one.asPlayed().plans[0].placed());
 }
 
 // Open chords as every player takes them, fret by fret from the thickest string: common practice.
@@ -81,9 +88,9 @@ TEST(Placing, OpenChordsTakeOneStringANoteAndTheirUsualFrets) {
         for (const int midi : chord.midis)
             rows.push_back({1.0, 2.0, midi});
         Piece piece = test::pieceOf(rows);
-        placeAll(piece);
+        test::placeAll(piece);
         for (std::size_t i = 0; i < rows.size(); ++i)
-            EXPECT_EQ(piece.reading.plans[i].position.value, chord.places[i])
+            EXPECT_EQ(piece.asPlayed().plans[i].position.value, chord.places[i])
                 << chord.name << ", note " << i;
     }
 }
@@ -97,24 +104,24 @@ TEST(Placing, ASqueakTellsWhenTheHandMoved) {
                                      {1.0, 1.4, 60},
                                      {1.5, 1.9, 62},
                                      {2.0, 2.4, 59}});
-        piece.reading.plans[0].position.set({4, 2});
-        piece.reading.plans[4].position.set({4, 9});
-        piece.notes[1].heard.squeak_before = squeak;
-        placeAll(piece);
+        piece.asPlayed().plans[0].position.set({4, 2});
+        piece.asPlayed().plans[4].position.set({4, 9});
+        piece.notes[1].ownSound().squeak_before = squeak;
+        test::placeAll(piece);
         return piece;
     };
     const Piece silent = placed(false);
     const Piece heard = placed(true);
     const auto high = [](const Piece& piece) {
-        const auto& position = piece.reading.plans[1].position;
+        const auto& position = piece.asPlayed().plans[1].position;
         double p = position.value == Position{4, 7} ? position.probability : 0.0;
         for (const auto& other : position.runners_up)
             p += other.value == Position{4, 7} ? other.probability : 0.0;
         return p;
     };
     EXPECT_GT(high(heard), high(silent));
-    EXPECT_EQ(heard.reading.plans[1].position.value, (Position{4, 7}));
-    const auto& reasons = heard.reading.plans[1].position.reasons;
+    EXPECT_EQ(heard.asPlayed().plans[1].position.value, (Position{4, 7}));
+    const auto& reasons = heard.asPlayed().plans[1].position.reasons;
     EXPECT_TRUE(std::ranges::any_of(
         reasons, [](const Reason& r) { return r.kind == ReasonKind::SlideHeard; }));
 }
@@ -125,10 +132,10 @@ TEST(Placing, AStrumDoesNotPassOverAString) {
     const auto placed = [](double step_s) {
         Piece piece =
             test::pieceOf({{1.0, 1.4, 43}, {1.0 + step_s, 1.4, 50}, {1.0 + 2 * step_s, 1.4, 55}});
-        piece.reading.plans[0].position.set({6, 3});
-        piece.reading.plans[1].position.set({5, 5});
-        placeAll(piece);
-        return piece.reading.plans[2].position;
+        piece.asPlayed().plans[0].position.set({6, 3});
+        piece.asPlayed().plans[1].position.set({5, 5});
+        test::placeAll(piece);
+        return piece.asPlayed().plans[2].position;
     };
     const auto share = [](const Decision<Position>& d, Position place) {
         double p = d.value == place ? d.probability : 0.0;
@@ -142,11 +149,11 @@ TEST(Placing, AStrumDoesNotPassOverAString) {
 TEST(Placing, ANewNoteOnAStringEndsTheOldOne) {
     Piece piece =
         test::pieceOf({{0.0, 2.0, 52, {4, 2}}, {0.5, 1.5, 57, {3, 2}}, {1.0, 2.0, 50, {4, 0}}});
-    endOnSameString(piece);
+    endOnStrings(piece);
     EXPECT_DOUBLE_EQ(piece.notes[0].offset_s(), 1.0);
     EXPECT_DOUBLE_EQ(piece.notes[1].offset_s(), 1.5);
     piece.notes[0].time.set({0.0, 2.0});
-    endOnSameString(piece);
+    endOnStrings(piece);
     EXPECT_DOUBLE_EQ(piece.notes[0].offset_s(), 2.0) << "what a person set stays";
 }
 

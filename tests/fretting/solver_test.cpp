@@ -1,4 +1,4 @@
-#include "fretting/candidates.h"
+#include "hand/candidates.h"
 #include "fretting/solver.h"
 
 #include <cmath>

@@ -138,7 +138,7 @@ struct Struck {
         Note note;
         note.time.value = {at_s, next_s};
         note.pitch.value = midi;
-        note.heard.attack.strength = stroke ? 1.0 : 0.6;
+        note.ownSound().attack.strength = stroke ? 1.0 : 0.6;
         notes.push_back(note);
     }
 };
@@ -161,8 +161,8 @@ TEST(Slurs, ANoteWithoutTheNoiseOfAStrokeIsHammeredOrPulled) {
     for (const std::size_t k : {0U, 2U, 3U, 5U})
         EXPECT_TRUE(line.notes[k].techniques.empty()) << k;
     EXPECT_TRUE(line.notes[6].techniques.empty()) << "seven frets are no slur";
-    EXPECT_TRUE(line.notes[1].heard.attack.soft);
-    EXPECT_FALSE(line.notes[2].heard.attack.soft);
+    EXPECT_TRUE(line.notes[1].heard().attack.soft);
+    EXPECT_FALSE(line.notes[2].heard().attack.soft);
 }
 
 // Low notes of three kinds: free, stopped short, and with the palm on the string: upper partials

@@ -88,15 +88,6 @@ TEST(Chords, ALineIsALine) {
     EXPECT_EQ(spans.front().voices, Voices::Line);
 }
 
-TEST(Chords, KnowWhatAHandCanTake) {
-    EXPECT_TRUE(playableAtOnce(guitar(), {40, 47, 52, 55, 59, 64})) << "an open grip";
-    EXPECT_TRUE(playableAtOnce(guitar(), {45, 57, 69})) << "octaves";
-    EXPECT_FALSE(playableAtOnce(guitar(), {40, 41})) << "E and F are both on string 6 alone";
-    EXPECT_FALSE(playableAtOnce(guitar(), {40, 45, 50, 55, 59, 64, 67}))
-        << "seven notes, six strings";
-    EXPECT_FALSE(playableAtOnce(guitar(), {41, 84})) << "fret 1 and fret 20";
-}
-
 TEST(Chords, AStrokeOverDampedStringsIsAGhost) {
     Sound sound = test::silence(5.0, kRate);
     std::uint32_t state = 5;

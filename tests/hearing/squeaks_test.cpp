@@ -53,7 +53,7 @@ std::vector<NoteId> marked(Line& line) {
     EXPECT_TRUE(hearSqueaks(line.sound.view(), line.notes, {}).ok());
     std::vector<NoteId> ids;
     for (const Note& note : line.notes)
-        if (note.heard.squeak_before)
+        if (note.heard().squeak_before)
             ids.push_back(note.id);
     return ids;
 }

@@ -10,9 +10,9 @@ namespace {
 Piece doubtful() {
     Piece piece = test::pieceOf(
         {{0.0, 0.4, 64, {1, 0}}, {0.5, 0.9, 59, {2, 0}}, {1.0, 1.4, 67, {1, 3}}, {1.5, 1.9, 62}});
-    piece.reading.plans[0].position.probability = 0.55;
-    piece.reading.plans[1].position.probability = 0.35;
-    piece.reading.plans[2].position.probability = 0.98;
+    piece.asPlayed().plans[0].position.probability = 0.55;
+    piece.asPlayed().plans[1].position.probability = 0.35;
+    piece.asPlayed().plans[2].position.probability = 0.98;
     return piece;
 }
 

@@ -3,10 +3,12 @@
 #include "support/pieces.h"
 
 #include <functional>
-#include <gtest/gtest.h>
+#include <gmock/gmock.h>
 
 namespace wirenote {
 namespace {
+
+using ::testing::HasSubstr;
 
 using test::pieceOf;
 
@@ -122,47 +124,47 @@ TEST(Edits, FretChangesThePitchAndStringKeepsIt) {
     EXPECT_TRUE(piece.notes[1].pitch.isSet());
     ASSERT_TRUE(editor.moveToString(2, 3).ok());
     EXPECT_EQ(piece.notes[1].midi(), 64);
-    EXPECT_EQ(piece.reading.plans[1].position.value, (Position{3, 9}));
+    EXPECT_EQ(piece.asPlayed().plans[1].position.value, (Position{3, 9}));
 }
 
 Piece withFacts() {
     Piece piece = threeNotes();
     for (Note& note : piece.notes) {
-        note.heard.attack.strength = 0.8;
-        note.heard.thick_first = 0.1;
-        note.heard.stiffness = {-9.0, 0.1};
-        note.heard.tone[static_cast<std::size_t>(ToneFigure::Comb)] = {-1.0, 0.1};
+        note.ownSound().attack.strength = 0.8;
+        note.ownSound().thick_first = 0.1;
+        note.ownSound().stiffness = {-9.0, 0.1};
+        note.ownSound().tone[static_cast<std::size_t>(ToneFigure::Comb)] = {-1.0, 0.1};
     }
     return piece;
 }
 
 TEST(Edits, DecidingLosesNoFactThatIsStillTrue) {
     Piece piece = withFacts();
-    const HeardFacts heard = piece.notes[1].heard;
+    const HeardFacts heard = piece.notes[1].heard();
     PieceEditor editor(piece, "2026-01-01T00:00:00Z");
     ASSERT_TRUE(editor.accept(2).ok());
     ASSERT_TRUE(editor.moveToString(2, 3).ok());
     ASSERT_TRUE(editor.setPitch(2, 59).ok()) << "the pitch that it has";
     ASSERT_TRUE(editor.setTime(2, {0.51, 0.8}).ok()) << "the same attack, put right";
     ASSERT_TRUE(editor.toggleTechnique(2, Technique::Accent).ok());
-    EXPECT_EQ(piece.notes[1].heard, heard);
+    EXPECT_EQ(piece.notes[1].heard(), heard);
 }
 
 TEST(Edits, AFactThatIsNoLongerTrueIsDropped) {
     Piece piece = withFacts();
     PieceEditor editor(piece, "2026-01-01T00:00:00Z");
     ASSERT_TRUE(editor.setFret(2, 3).ok());
-    EXPECT_FALSE(piece.notes[1].heard.stiffness.told()) << "measured of another pitch";
-    EXPECT_EQ(piece.notes[1].heard.tone, HeardTone{});
-    EXPECT_EQ(piece.notes[1].heard.thick_first, 0.1) << "the stroke was the same";
+    EXPECT_FALSE(piece.notes[1].heard().stiffness.told()) << "measured of another pitch";
+    EXPECT_EQ(piece.notes[1].heard().tone, HeardTone{});
+    EXPECT_EQ(piece.notes[1].heard().thick_first, 0.1) << "the stroke was the same";
     ASSERT_TRUE(editor.setPitch(1, 52).ok());
-    EXPECT_FALSE(piece.notes[0].heard.stiffness.told());
+    EXPECT_FALSE(piece.notes[0].heard().stiffness.told());
     ASSERT_TRUE(editor.setTime(3, {1.2, 1.4}).ok());
-    EXPECT_EQ(piece.notes[2].heard, HeardFacts{}) << "another attack";
+    EXPECT_EQ(piece.notes[2].heard(), HeardFacts{}) << "another attack";
     Piece whole = withFacts();
     ASSERT_TRUE(PieceEditor(whole, "2026-01-01T00:00:00Z").split(1, 0.2).ok());
-    EXPECT_TRUE(whole.notes[0].heard.stiffness.told());
-    EXPECT_EQ(whole.notes[1].heard, HeardFacts{}) << "nothing was heard to begin there";
+    EXPECT_TRUE(whole.notes[0].heard().stiffness.told());
+    EXPECT_EQ(whole.notes[1].heard(), HeardFacts{}) << "nothing was heard to begin there";
 }
 
 TEST(Edits, SplitSharesTheCurveAndJoinGivesItBack) {
@@ -200,13 +202,13 @@ TEST(Edits, TheOneIsWhereAPersonSaysItIs) {
 
 TEST(CheckPiece, NamesWhatIsWrong) {
     Piece piece = threeNotes();
-    piece.reading.plans[1].position.value = {9, 2};
+    piece.asPlayed().plans[1].position.value = {9, 2};
     EXPECT_EQ(checkPiece(piece).error().message, "note 2 is placed off the neck");
     piece = threeNotes();
     std::swap(piece.notes[0], piece.notes[1]);
     EXPECT_FALSE(checkPiece(piece).ok());
     piece = threeNotes();
-    piece.reading.plans.pop_back();
+    piece.asPlayed().plans.pop_back();
     EXPECT_FALSE(checkPiece(piece).ok());
 }
 
@@ -248,6 +250,84 @@ TEST(StringTraits, OfAnotherInstrumentAreForgotten) {
     PieceEditor editor(piece, "2026-01-01T00:00:00Z");
     ASSERT_TRUE(editor.setInstrument(standardInstrument(InstrumentKind::Acoustic)).ok());
     EXPECT_TRUE(piece.string_traits.empty());
+}
+
+// What a reading decides is its own; what a note is, holds for all of them.
+TEST(Readings, DecideApartAndShareTheirNotes) {
+    Piece piece = threeNotes();
+    const Piece before = piece;
+    PieceEditor played(piece, "2026-01-01T00:00:00Z");
+    EXPECT_THAT(played.addReading("", "").error().message, HasSubstr("give the reading a name"));
+    EXPECT_THAT(played.addReading("as played", "").error().message, HasSubstr("already"));
+    ASSERT_TRUE(played.addReading("easier", "for a first lesson").ok());
+    ASSERT_EQ(piece.readings.size(), 2U);
+
+    PieceEditor easier(piece, "2026-01-01T00:00:00Z", 1);
+    const Position as_played = piece.asPlayed().plans[1].position.value;
+    ASSERT_TRUE(easier.moveToString(2, 3).ok());
+    EXPECT_EQ(piece.readings[1].plans[1].position.value.string, 3);
+    EXPECT_EQ(piece.asPlayed().plans[1].position.value, as_played);
+
+    ASSERT_TRUE(easier.setPitch(2, 65).ok());
+    for (const Reading& reading : piece.readings)
+        EXPECT_FALSE(reading.plans[1].placed()) << reading.head.name << ": it lay elsewhere";
+    const auto added = played.add({2.0, 2.5}, 64, Position{1, 0});
+    ASSERT_TRUE(added.ok());
+    EXPECT_TRUE(piece.asPlayed().plans.back().placed());
+    EXPECT_FALSE(piece.readings[1].plans.back().placed());
+    ASSERT_TRUE(played.split(1, 0.2).ok());
+    ASSERT_TRUE(played.remove(3).ok());
+    ASSERT_TRUE(checkPiece(piece).ok()) << checkPiece(piece).error().message;
+
+    EXPECT_THAT(played.removeReading().error().message, HasSubstr("what was played"));
+    ASSERT_TRUE(easier.removeReading().ok());
+    EXPECT_EQ(piece.readings.size(), 1U);
+
+    // All of it is one difference, there and back.
+    const PieceDelta all = difference(before, piece);
+    Piece again = before;
+    apply(all, again);
+    EXPECT_TRUE(again == piece);
+    revert(all, again);
+    EXPECT_TRUE(again == before);
+}
+
+TEST(Readings, AnotherOneIsUndoneAndRedoneWithItsPlans) {
+    Piece piece = threeNotes();
+    const Piece before = piece;
+    ASSERT_TRUE(PieceEditor(piece, "2026-01-01T00:00:00Z").addReading("closed", "").ok());
+    ASSERT_TRUE(PieceEditor(piece, "2026-01-01T00:00:00Z", 1).moveToString(2, 3).ok());
+    const PieceDelta delta = difference(before, piece);
+    Piece there = before;
+    apply(delta, there);
+    EXPECT_TRUE(there == piece);
+    revert(delta, there);
+    EXPECT_TRUE(there == before);
+}
+
+TEST(Facts, GoWithTheTakeThatToldThem) {
+    Piece piece = withFacts();
+    piece.takes = {Take{}, Take{}, Take{}};
+    piece.takes[1].path = "b";
+    piece.takes[2].path = "c";
+    NoteFacts second;
+    second.take = 1;
+    second.heard.squeak_before = true;
+    NoteFacts third;
+    third.take = 2;
+    third.span = {7.0, 8.0};
+    third.heard.stiffness = {-8.0, 0.2};
+    piece.notes[0].facts = {second, third};
+    EXPECT_NEAR(piece.notes[0].heard().stiffness.log_b, -8.0, 1e-9);
+    EXPECT_TRUE(piece.notes[0].heard().squeak_before);
+    ASSERT_TRUE(PieceEditor(piece, "2026-01-01T00:00:00Z").removeTake(1).ok());
+    ASSERT_EQ(piece.notes[0].facts.size(), 1U);
+    EXPECT_EQ(piece.notes[0].facts[0].take, 1U) << "the third take is the second now";
+    EXPECT_FALSE(piece.notes[0].heard().squeak_before);
+    // What its own sound tells goes before what others lend.
+    piece.notes[0].ownSound().stiffness = {-9.0, 0.5};
+    EXPECT_NEAR(piece.notes[0].heard().stiffness.log_b, -9.0, 1e-9);
+    EXPECT_EQ(piece.notes[0].facts.size(), 2U);
 }
 
 } // namespace

@@ -12,37 +12,52 @@ using ::testing::HasSubstr;
 
 TakeAlignment bent() {
     TakeAlignment a;
-    a.moments = {{0.0, 2.0}, {10.0, 14.0}, {20.0, 24.0}};
+    a.stretches = {{{0.0, 2.0}, {10.0, 14.0}, {20.0, 24.0}}};
     return a;
 }
 
-struct Row {
+struct Case {
     const char* name;
     double piece_s;
     double take_s;
 };
 TEST(TakeAlignment, MapsBothWaysAndGoesOnAtTheEnds) {
     const TakeAlignment a = bent();
-    for (const Row& row : {Row{"on a moment", 10.0, 14.0},
-                           Row{"between", 5.0, 8.0},
-                           Row{"after the bend", 15.0, 19.0},
-                           Row{"before the first", -5.0, -4.0},
-                           Row{"after the last", 30.0, 34.0}}) {
-        EXPECT_NEAR(a.toTake(row.piece_s), row.take_s, 1e-9) << row.name;
-        EXPECT_NEAR(a.toPiece(row.take_s), row.piece_s, 1e-9) << row.name;
+    for (const Case& row : {Case{"on a moment", 10.0, 14.0},
+                           Case{"between", 5.0, 8.0},
+                           Case{"after the bend", 15.0, 19.0},
+                           Case{"before the first", -5.0, -4.0},
+                           Case{"after the last", 30.0, 34.0}}) {
+        EXPECT_NEAR(a.toTake({row.piece_s}).s, row.take_s, 1e-9) << row.name;
+        EXPECT_NEAR(a.toPiece({row.take_s}).s, row.piece_s, 1e-9) << row.name;
     }
-    EXPECT_NEAR(a.rateAt(3.0), 1.2, 1e-6);
-    EXPECT_DOUBLE_EQ(TakeAlignment{}.toTake(7.5), 7.5);
+    EXPECT_NEAR(a.rateAt({3.0}), 1.2, 1e-6);
+    EXPECT_DOUBLE_EQ(TakeAlignment{}.toTake({7.5}).s, 7.5);
     TakeAlignment shifted;
     shifted.shift(2.0);
-    EXPECT_DOUBLE_EQ(shifted.toTake(5.0), 3.0);
+    EXPECT_DOUBLE_EQ(shifted.toTake({5.0}).s, 3.0);
 }
 
 TEST(TakeAlignment, TimeMustGoForward) {
     TakeAlignment a = bent();
     EXPECT_TRUE(a.valid());
-    a.moments[1].take_s = 30.0;
+    a.stretches[0][1].take_s = 30.0;
     EXPECT_FALSE(a.valid());
+}
+
+// A lesson: bars 1 to 2 twice, then on from 3 at half speed.
+TEST(TakeAlignment, ATakeMayVisitAPlaceSeveralTimes) {
+    TakeAlignment a;
+    a.stretches = {{{0.0, 1.0}, {4.0, 5.0}}, {{0.0, 10.0}, {4.0, 14.0}}, {{4.0, 20.0}, {8.0, 28.0}}};
+    ASSERT_TRUE(a.valid());
+    EXPECT_EQ(a.everyVisit({2.0}), (std::vector<TakeTime>{{3.0}, {12.0}}));
+    EXPECT_EQ(a.everyVisit({6.0}), (std::vector<TakeTime>{{24.0}}));
+    EXPECT_TRUE(a.everyVisit({9.0}).empty());
+    EXPECT_EQ(a.toTake({2.0}), TakeTime{3.0}) << "the first visit";
+    EXPECT_EQ(a.toPiece({12.0}), PieceTime{2.0});
+    EXPECT_EQ(a.toPiece({24.0}), PieceTime{6.0});
+    a.stretches[1][0].take_s = 4.0;
+    EXPECT_FALSE(a.valid()) << "begins before the stretch in front of it ends";
 }
 
 Piece withTakes() {
@@ -78,7 +93,7 @@ TEST(TakeEdits, RefuseWhatMakesNoSense) {
     EXPECT_THAT(says(editor.changeTake(1, [](Take& t) { t.gain_db = 90.0; })), HasSubstr("24 dB"));
     EXPECT_THAT(says(editor.changeTake(1,
                                        [](Take& t) {
-                                           t.alignment.moments = {{1, 2}, {2, 1}};
+                                           t.alignment.stretches = {{{1, 2}, {2, 1}}};
                                        })),
                 HasSubstr("follow each other"));
     EXPECT_TRUE(piece == before);
@@ -107,7 +122,7 @@ TEST(AdoptHearing, WhatAPersonDecidedSurvivesAndIsNotHeardTwice) {
     heard.takes = {piece.takes.front()};
     heard.takes.front().reference = {438.0, 2.0, Basis::Heard};
     heard.notes.erase(heard.notes.begin());
-    heard.reading.plans.erase(heard.reading.plans.begin());
+    heard.asPlayed().plans.erase(heard.asPlayed().plans.begin());
     ASSERT_TRUE(editor.adoptHearing(heard, {0.0, 1.6}).ok());
     // Of the old notes the set one stays and the one after the span; five of the heard ones are
     // new.
@@ -126,18 +141,18 @@ TEST(AdoptHearing, TheToolOfAWholeHearingIsTakenUnlessAPersonSaidIt) {
     Piece piece = withTakes();
     PieceEditor editor(piece, "2026-01-01T00:00:00Z");
     Piece heard = test::scalePiece(8);
-    heard.reading.head.tool = {PluckingTool::Fingers, Basis::Reasoned, 0.7, {}, {}};
-    piece.reading.head.tool = {PluckingTool::Pick, Basis::Reasoned, 0.7, {}, {}};
+    heard.asPlayed().head.tool = {PluckingTool::Fingers, Basis::Reasoned, 0.7, {}, {}};
+    piece.asPlayed().head.tool = {PluckingTool::Pick, Basis::Reasoned, 0.7, {}, {}};
     Piece part = heard;
     part.notes.resize(1);
-    part.reading.plans.resize(1);
+    part.asPlayed().plans.resize(1);
     ASSERT_TRUE(editor.adoptHearing(part, {0.0, 0.2}).ok());
-    EXPECT_EQ(piece.reading.head.tool.value, PluckingTool::Pick) << "a part turns nothing over";
+    EXPECT_EQ(piece.asPlayed().head.tool.value, PluckingTool::Pick) << "a part turns nothing over";
     ASSERT_TRUE(editor.adoptHearing(heard, {0.0, 30.0}).ok());
-    EXPECT_EQ(piece.reading.head.tool.value, PluckingTool::Fingers);
+    EXPECT_EQ(piece.asPlayed().head.tool.value, PluckingTool::Fingers);
     ASSERT_TRUE(editor.setTool(PluckingTool::Pick).ok());
     ASSERT_TRUE(editor.adoptHearing(heard, {0.0, 30.0}).ok());
-    EXPECT_EQ(piece.reading.head.tool.value, PluckingTool::Pick);
+    EXPECT_EQ(piece.asPlayed().head.tool.value, PluckingTool::Pick);
 }
 
 } // namespace

@@ -8,15 +8,29 @@
 namespace wirenote {
 namespace {
 
+void planStrokes(Piece& piece) {
+    Stroking found =
+        strokes(piece.instrument, piece.timeline, piece.rows(), piece.asPlayed().head);
+    for (std::size_t i = 0; i < found.strokes.size(); ++i)
+        piece.asPlayed().plans[i].stroke = found.strokes[i];
+    piece.asPlayed().head.tool = found.tool;
+    piece.asPlayed().head.plucking_school = found.school;
+    piece.asPlayed().head.motion = found.motion;
+}
+
+PluckingTool likelyTool(const Piece& piece) {
+    return wirenote::likelyTool(piece.instrument, piece.rows());
+}
+
 std::vector<Stroke> strokesOf(const Piece& piece) {
     std::vector<Stroke> strokes;
-    for (const NotePlan& plan : piece.reading.plans)
+    for (const NotePlan& plan : piece.asPlayed().plans)
         strokes.push_back(plan.stroke.value);
     return strokes;
 }
 
 void strokeWith(Piece& piece, PluckingTool tool) {
-    piece.reading.head.tool.set(tool);
+    piece.asPlayed().head.tool.set(tool);
     planStrokes(piece);
 }
 
@@ -55,12 +69,12 @@ TEST(Strokes, AnOffBeatAfterARestIsUp) {
 TEST(Strokes, ASlurredNoteIsNotStruckAndASetStrokeStays) {
     Piece piece = test::pieceOf(
         {{0.0, 0.2, 60}, {0.25, 0.45, 62, {0, 0}, {Technique::HammerOn}}, {0.5, 0.7, 64}});
-    piece.reading.plans[2].stroke.set(Stroke::Up);
+    piece.asPlayed().plans[2].stroke.set(Stroke::Up);
     strokeWith(piece, PluckingTool::Pick);
     EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{D, Stroke::None, U}));
-    EXPECT_EQ(piece.reading.plans[2].stroke.basis, Basis::Set);
-    EXPECT_EQ(piece.reading.plans[0].stroke.basis, Basis::Reasoned);
-    EXPECT_LT(piece.reading.plans[0].stroke.probability, 0.7)
+    EXPECT_EQ(piece.asPlayed().plans[2].stroke.basis, Basis::Set);
+    EXPECT_EQ(piece.asPlayed().plans[0].stroke.basis, Basis::Reasoned);
+    EXPECT_LT(piece.asPlayed().plans[0].stroke.probability, 0.7)
         << "a rule without evidence is no certainty";
 }
 
@@ -77,7 +91,7 @@ TEST(Strokes, FingersTakeTurnsAndTheThumbHasTheBassStrings) {
 
 void hear(Piece& piece, std::size_t first, std::size_t count, bool down, double sure) {
     for (std::size_t i = first; i < first + count; ++i)
-        piece.notes[i].heard.thick_first = down ? sure : 1.0 - sure;
+        piece.notes[i].ownSound().thick_first = down ? sure : 1.0 - sure;
 }
 
 TEST(Attacks, NotesOfOneMovementBelongTogether) {
@@ -87,7 +101,7 @@ TEST(Attacks, NotesOfOneMovementBelongTogether) {
                                  {0.500, 0.9, 60, {2, 1}},
                                  {0.700, 0.9, 62, {2, 3}, {Technique::HammerOn}}});
     hear(piece, 0, 3, false, 0.9);
-    const auto attacks = attacksOf(piece);
+    const auto attacks = attacksOf(piece.notes);
     ASSERT_EQ(attacks.size(), 2U) << "a slurred note is no attack";
     EXPECT_EQ(attacks[0].notes.size(), 3U);
     EXPECT_TRUE(attacks[0].heard);
@@ -103,9 +117,9 @@ TEST(Strokes, WhatWasHeardClearlyOutweighsTheRule) {
     hear(piece, 0, 2, false, 0.95);
     strokeWith(piece, PluckingTool::Pick);
     EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{U, U, D, D}));
-    EXPECT_EQ(piece.reading.plans[0].stroke.basis, Basis::Heard);
-    EXPECT_EQ(piece.reading.plans[2].stroke.basis, Basis::Reasoned);
-    EXPECT_EQ(piece.reading.plans[0].stroke.reasons.front().kind, ReasonKind::StringsInTurn);
+    EXPECT_EQ(piece.asPlayed().plans[0].stroke.basis, Basis::Heard);
+    EXPECT_EQ(piece.asPlayed().plans[2].stroke.basis, Basis::Reasoned);
+    EXPECT_EQ(piece.asPlayed().plans[0].stroke.reasons.front().kind, ReasonKind::StringsInTurn);
 }
 
 TEST(Strokes, AcceptingEveryNoteOfAStrumKeepsWhichWayItWasHeardToGo) {
@@ -116,7 +130,7 @@ TEST(Strokes, AcceptingEveryNoteOfAStrumKeepsWhichWayItWasHeardToGo) {
     ASSERT_TRUE(editor.accept(2).ok());
     strokeWith(piece, PluckingTool::Pick);
     EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{U, U}));
-    EXPECT_EQ(piece.reading.plans[0].stroke.basis, Basis::Heard);
+    EXPECT_EQ(piece.asPlayed().plans[0].stroke.basis, Basis::Heard);
 }
 
 // Down-strokes only (common practice for heavy riffs): once enough are heard, the hand is taken to
@@ -130,9 +144,9 @@ TEST(Strokes, TheMotionOfTheHandFollowsWhatIsHeard) {
     for (std::size_t k = 0; k < 8; ++k)
         hear(piece, 2 * k, 2, true, k == 3 ? 0.52 : 0.9);
     strokeWith(piece, PluckingTool::Pick);
-    for (const NotePlan& plan : piece.reading.plans)
+    for (const NotePlan& plan : piece.asPlayed().plans)
         EXPECT_EQ(plan.stroke.value, D);
-    EXPECT_GT(piece.reading.plans[6].stroke.probability, 0.62)
+    EXPECT_GT(piece.asPlayed().plans[6].stroke.probability, 0.62)
         << "the others speak for the doubtful one";
 }
 
@@ -167,26 +181,70 @@ TEST(LikelyTool, StrumsAreAPickAndHeldPatternsOfAnAcousticAreFingers) {
 TEST(LikelyTool, IsAskedForOnceAndNeverAgainstAPerson) {
     Piece piece = test::scalePiece(16);
     planStrokes(piece);
-    EXPECT_EQ(piece.reading.head.tool.value, PluckingTool::Pick);
-    EXPECT_EQ(piece.reading.head.tool.basis, Basis::Reasoned);
+    EXPECT_EQ(piece.asPlayed().head.tool.value, PluckingTool::Pick);
+    EXPECT_EQ(piece.asPlayed().head.tool.basis, Basis::Reasoned);
 
     PieceEditor editor(piece, "2026-01-01T00:00:00Z");
     ASSERT_TRUE(editor.setTool(PluckingTool::Fingers).ok());
     EXPECT_FALSE(editor.setTool(PluckingTool::Unknown).ok());
     planStrokes(piece);
-    EXPECT_EQ(piece.reading.plans[0].stroke.value, Stroke::I);
-    EXPECT_TRUE(piece.reading.head.tool.isSet());
+    EXPECT_EQ(piece.asPlayed().plans[0].stroke.value, Stroke::I);
+    EXPECT_TRUE(piece.asPlayed().head.tool.isSet());
 
     Piece few = test::scalePiece(4);
     planStrokes(few);
-    EXPECT_EQ(few.reading.plans[0].stroke.value, Stroke::Down);
-    EXPECT_EQ(few.reading.head.tool.value, PluckingTool::Unknown) << "four notes say little";
+    EXPECT_EQ(few.asPlayed().plans[0].stroke.value, Stroke::Down);
+    EXPECT_EQ(few.asPlayed().head.tool.value, PluckingTool::Unknown) << "four notes say little";
 
     // Guessed of another kind of instrument, it is asked for anew.
-    piece.reading.head.tool = {PluckingTool::Pick, Basis::Reasoned, 0.7, {}, {}};
+    piece.asPlayed().head.tool = {PluckingTool::Pick, Basis::Reasoned, 0.7, {}, {}};
     ASSERT_TRUE(editor.setInstrument(standardInstrument(InstrumentKind::Nylon)).ok());
     planStrokes(piece);
-    EXPECT_EQ(piece.reading.head.tool.value, PluckingTool::Fingers);
+    EXPECT_EQ(piece.asPlayed().head.tool.value, PluckingTool::Fingers);
+}
+
+// Common practice: the pick keeps the bass, middle and ring finger pluck what lies above it.
+TEST(Strokes, WithPickAndFingersAPinchIsSharedAndALineIsPicked) {
+    Piece piece = test::pieceOf({{0.0, 0.4, 45, {5, 0}},
+                                 {0.0, 0.4, 60, {2, 1}},
+                                 {0.001, 0.4, 64, {1, 0}},
+                                 {0.5, 0.7, 48, {5, 3}},
+                                 {0.75, 0.95, 50, {4, 0}}});
+    strokeWith(piece, PluckingTool::Both);
+    EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{D, Stroke::M, Stroke::A, D, U}));
+    EXPECT_EQ(likelySchool(PluckingTool::Both, piece.instrument, piece.rows()),
+              PluckingSchool::Hybrid);
+}
+
+// What an edit asks for: the strokes of a part are those that the whole piece has.
+TEST(Strokes, OfAPartAreThoseOfTheWhole) {
+    std::vector<test::Row> rows;
+    for (int k = 0; k < 120; ++k) // now eighths, now sixteenths, some slurred
+        rows.push_back({0.25 * k + (k % 7 == 3 ? 0.125 : 0.0),
+                        0.25 * k + 0.2,
+                        50 + k % 9,
+                        {1 + k % 5, 2},
+                        k % 11 == 5 ? std::vector{Technique::HammerOn} : std::vector<Technique>{}});
+    for (const PluckingTool tool : {PluckingTool::Pick, PluckingTool::Fingers, PluckingTool::Both}) {
+        Piece piece = test::pieceOf(rows);
+        for (std::size_t i = 0; i < 40; ++i)
+            piece.notes[i].ownSound().thick_first = i % 2 == 0 ? 0.9 : 0.2;
+        strokeWith(piece, tool);
+        for (std::size_t from = 0; from + 9 < rows.size(); from += 13) {
+            Piece open = piece;
+            for (std::size_t i = from; i < from + 9; ++i)
+                open.asPlayed().plans[i].stroke = {};
+            const auto part = strokesOfPart(open.instrument,
+                                            open.timeline,
+                                            open.rows(),
+                                            open.asPlayed().head,
+                                            {from, from + 9});
+            for (std::size_t i = 0; i < 9; ++i)
+                EXPECT_EQ(part.strokes[i], piece.asPlayed().plans[from + i].stroke)
+                    << "note " << from + i;
+            EXPECT_EQ(part.motion, piece.asPlayed().head.motion);
+        }
+    }
 }
 
 } // namespace

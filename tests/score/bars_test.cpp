@@ -129,7 +129,7 @@ TEST(TimelineMap, IsItsOwnInverse) {
 TEST(TabPage, ShowsEveryFretOnItsLineWithinThePaper) {
     Piece piece = test::scalePiece(64);
     for (std::size_t i = 0; i < piece.notes.size(); ++i)
-        piece.reading.plans[i].position.value = {4, piece.notes[i].midi() - 50};
+        piece.asPlayed().plans[i].position.value = {4, piece.notes[i].midi() - 50};
     const auto pages = layOutTabPages(piece);
     const PageFormat format;
     std::size_t frets = 0;

@@ -1,8 +1,10 @@
 // A calibration take by the simulated instrument, whose strings are known.
 #include "session/calibrate.h"
 
+#include "formats/calibration_json.h"
+
 #include "base/atomic_file.h"
-#include "instrument/render.h"
+#include "sounding/render.h"
 #include "media/sound_file.h"
 #include "support/pieces.h"
 #include "support/scratch.h"

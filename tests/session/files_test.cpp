@@ -30,7 +30,7 @@ TEST(Files, EveryFormatIsWrittenByItsEndingAndReadBackWhereItCan) {
         if (!readable)
             continue;
         EXPECT_EQ(read->notes.size(), piece.notes.size()) << name;
-        for (const NotePlan& plan : read->reading.plans)
+        for (const NotePlan& plan : read->asPlayed().plans)
             EXPECT_TRUE(plan.placed()) << name << ": notes without a place are placed";
     }
     EXPECT_THAT(readAny(scratch / "a.tab").error().sentence(), HasSubstr("written but not read"));

@@ -1,5 +1,5 @@
 // The partials of one note out of a recording, as a person asks for them.
-#include "instrument/render.h"
+#include "sounding/render.h"
 #include "media/sound_file.h"
 #include "music/pitch.h"
 #include "music/string_physics.h"

@@ -1,5 +1,5 @@
 // One note, one string, all but one, out of a recording.
-#include "instrument/render.h"
+#include "sounding/render.h"
 #include "media/stereo_source.h"
 #include "session/part_source.h"
 #include "support/pieces.h"
@@ -31,10 +31,10 @@ std::shared_ptr<StereoSource> played(const Piece& piece) {
 Piece only(Piece piece, const std::vector<std::size_t>& kept) {
     Piece part = piece;
     part.notes.clear();
-    part.reading.plans.clear();
+    part.asPlayed().plans.clear();
     for (const std::size_t i : kept) {
         part.notes.push_back(piece.notes[i]);
-        part.reading.plans.push_back(piece.reading.plans[i]);
+        part.asPlayed().plans.push_back(piece.asPlayed().plans[i]);
     }
     return part;
 }
@@ -85,7 +85,7 @@ TEST(PartSource, OneNoteComesOutAsIfPlayedAlone) {
 TEST(PartSource, ANoteHiddenInAnothersPartialsGetsCloserToItself) {
     Piece piece = duet();
     piece.notes[1].pitch.value = 64;
-    piece.reading.plans[1].position.value = {1, 0};
+    piece.asPlayed().plans[1].position.value = {1, 0};
     const auto whole = played(piece);
     const auto alone = played(only(piece, {1}));
     const auto part = partOf(whole, piece, Take{}, SoundPart::Note, piece.notes[1].id);
@@ -135,10 +135,10 @@ TEST(PartSource, FollowsTheClockAndThePitchOfTheTakeThatIsHeard) {
         note.time.value.end_s += 0.5;
         note.pitch.value += 2;
     }
-    for (NotePlan& plan : elsewhere.reading.plans)
+    for (NotePlan& plan : elsewhere.asPlayed().plans)
         plan.position.value.fret += 2;
     Take take;
-    take.alignment.moments = {{0.0, 0.5}};
+    take.alignment.stretches = {{{0.0, 0.5}}};
     take.alignment.semitones = 2;
     const auto whole = played(elsewhere);
     const auto alone = played(only(elsewhere, {1}));

@@ -80,7 +80,7 @@ TEST_F(Sampled, StrumsDownAndUpOnACleanElectric) {
     for (std::size_t i = 0; i < heard.notes.size(); ++i) {
         const auto stroke = static_cast<int>(std::lround((heard.notes[i].onset_s() - 0.42) / 0.5));
         right +=
-            heard.reading.plans[i].stroke.value == (stroke % 2 == 0 ? Stroke::Down : Stroke::Up)
+            heard.asPlayed().plans[i].stroke.value == (stroke % 2 == 0 ? Stroke::Down : Stroke::Up)
                 ? 1
                 : 0;
         ++all;

@@ -3,7 +3,7 @@
 #include "session/workspace.h"
 
 #include "demo/heron.h"
-#include "instrument/render.h"
+#include "sounding/render.h"
 #include "media/sound_file.h"
 #include "media/time_stretch.h"
 #include "session/demo.h"
@@ -84,7 +84,7 @@ TEST_P(LiningUp, IsRightWithinTwentyMilliseconds) {
                                 std::max(0.0, change.offset_s);
         if (expected <= std::max(0.0, change.offset_s) || note.onset_s() > kPart_s - 1.0)
             continue; // cut away
-        EXPECT_NEAR(study->take.alignment.toTake(note.onset_s()), expected, 0.020)
+        EXPECT_NEAR(study->take.alignment.toTake({note.onset_s()}).s, expected, 0.020)
             << note.onset_s();
     }
     EXPECT_NEAR(
@@ -122,7 +122,7 @@ TEST(Demo, TheSecondTakeIsSlowerLowerFlatterAndLinedUp) {
     ASSERT_EQ(lead_truth->notes.size(), slow_truth->notes.size());
     double sum = 0.0;
     for (std::size_t i = 0; i + 1 < lead_truth->notes.size(); ++i)
-        sum += std::abs(slow.alignment.toTake(lead_truth->notes[i].onset_s()) -
+        sum += std::abs(slow.alignment.toTake({lead_truth->notes[i].onset_s()}).s -
                         slow_truth->notes[i].onset_s());
     EXPECT_LT(sum / static_cast<double>(lead_truth->notes.size()), 0.020);
 }
@@ -184,7 +184,7 @@ TEST(Transcribe, VoicesAndStrumsAreHeardAndPlaced) {
                 heard->notes[i].midi() == note.midi()) {
                 ++hit;
                 placed +=
-                    heard->reading.plans[i].position.value == truth.plan(note.id)->position.value;
+                    heard->asPlayed().plans[i].position.value == truth.plan(note.id)->position.value;
                 break;
             }
     const double f1 = 2.0 * hit / static_cast<double>(truth.notes.size() + heard->notes.size());

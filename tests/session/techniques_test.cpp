@@ -1,6 +1,6 @@
 // Techniques played by the simulated instrument and heard again.
 #include "hearing/hearing.h"
-#include "instrument/render.h"
+#include "sounding/render.h"
 #include "media/sound_file.h"
 #include "session/transcribe.h"
 #include "support/pieces.h"
@@ -239,8 +239,8 @@ TEST(Figures, ALouderNoteAmongEqualsIsAccented) {
     Piece piece = test::scalePiece(24);
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         piece.notes[i].velocity = i == 11 ? 1.0 : 0.4;
-        piece.reading.plans[i].position.value = {1 + static_cast<int>(i % 2), 5};
-        piece.notes[i].pitch.value = piece.instrument.midiAt(piece.reading.plans[i].position.value);
+        piece.asPlayed().plans[i].position.value = {1 + static_cast<int>(i % 2), 5};
+        piece.notes[i].pitch.value = piece.instrument.midiAt(piece.asPlayed().plans[i].position.value);
     }
     const Hearing hearing = hear(piece);
     for (const Note& note : hearing.notes)

@@ -1,11 +1,12 @@
+#include "session/resolve.h"
 #include "session/transcribe.h"
 
 #include "demo/heron.h"
-#include "instrument/render.h"
+#include "sounding/render.h"
 #include "media/sound_file.h"
 #include "session/demo.h"
 #include "session/files.h"
-#include "session/repeats.h"
+#include "form/lent_facts.h"
 #include "session/workspace.h"
 #include "support/matching.h"
 #include "support/pieces.h"
@@ -45,7 +46,7 @@ TEST_P(OnEveryInstrument, ALineIsHeard) {
     std::vector<Note> notes;
     std::vector<NotePlan> plans;
     for (std::size_t i = 0; i < truth.notes.size() && truth.notes[i].onset_s() < 12.0; ++i) {
-        NotePlan plan = truth.reading.plans[i];
+        NotePlan plan = truth.asPlayed().plans[i];
         plan.position.value.string -=
             first_string; // a bass has the four thickest strings, an octave down
         if (!truth.instrument.hasString(plan.position.value.string))
@@ -56,7 +57,7 @@ TEST_P(OnEveryInstrument, ALineIsHeard) {
         plans.push_back(plan);
     }
     truth.notes = notes;
-    truth.reading.plans = plans;
+    truth.asPlayed().plans = plans;
     truth.lead()->length_s = 13.0;
     standin::RenderOptions render;
     render.noise_db = -60.0;
@@ -90,7 +91,7 @@ TEST(Transcribe, WhatAPersonSaysIsTaken) {
     EXPECT_DOUBLE_EQ(piece->lead()->reference.a4_hz, 440.0);
     EXPECT_DOUBLE_EQ(piece->timeline.tempo_bpm, 46.0);
     EXPECT_EQ(piece->timeline.metre, (Metre{2, 4}));
-    EXPECT_EQ(piece->reading.plans[0].stroke.value, Stroke::P);
+    EXPECT_EQ(piece->asPlayed().plans[0].stroke.value, Stroke::P);
 }
 
 // Watching must not change what is heard; what appears on the way is close to it.
@@ -124,17 +125,17 @@ TEST(Transcribe, NotesAppearWhileTheTakeIsHeard) {
 TEST(Repeats, ShareWhatTheirNotesSayOfTheString) {
     Piece piece = test::scalePiece(32); // four times the same bar
     const HeardStiffness stiff{-9.0, 0.05, false};
-    piece.notes[3].heard.stiffness = stiff;
-    piece.notes[11].heard.stiffness = {-9.03, 0.05, false};
-    piece.notes[4].heard.stiffness = stiff; // once on a thin string, once on a thick one
-    piece.notes[12].heard.stiffness = {-7.5, 0.05, false};
+    piece.notes[3].ownSound().stiffness = stiff;
+    piece.notes[11].ownSound().stiffness = {-9.03, 0.05, false};
+    piece.notes[4].ownSound().stiffness = stiff; // once on a thin string, once on a thick one
+    piece.notes[12].ownSound().stiffness = {-7.5, 0.05, false};
     EXPECT_EQ(poolStiffness(piece), 2);
     for (const std::size_t i : {19U, 27U}) {
-        EXPECT_TRUE(piece.notes[i].heard.stiffness.borrowed);
-        EXPECT_NEAR(piece.notes[i].heard.stiffness.log_b, -9.015, 1e-6);
+        EXPECT_TRUE(piece.notes[i].heard().stiffness.borrowed);
+        EXPECT_NEAR(piece.notes[i].heard().stiffness.log_b, -9.015, 1e-6);
     }
-    EXPECT_EQ(piece.notes[3].heard.stiffness, stiff) << "what was measured stays";
-    EXPECT_FALSE(piece.notes[20].heard.stiffness.told());
+    EXPECT_EQ(piece.notes[3].heard().stiffness, stiff) << "what was measured stays";
+    EXPECT_FALSE(piece.notes[20].heard().stiffness.told());
     Piece once = test::scalePiece(4);
     EXPECT_EQ(poolStiffness(once), 0);
 }
@@ -172,7 +173,7 @@ TEST(Slips, ArePutRightInAnotherCopyOnly) {
 
 TEST(Workspace, AnEditSaysWhatFollowedAndLeavesThePieceAlone) {
     Piece piece = standin::heronAtLowWater();
-    for (NotePlan& plan : piece.reading.plans) { // as if heard, not set
+    for (NotePlan& plan : piece.asPlayed().plans) { // as if heard, not set
         plan.position.basis = Basis::Reasoned;
         plan.finger.basis = Basis::Reasoned;
     }
@@ -216,14 +217,14 @@ TEST(Workspace, AnEditInALongPieceIsQuick) {
     for (int repeat = 1; repeat < 28; ++repeat) // about 2000 notes
         for (std::size_t i = 0; i < tune.notes.size(); ++i) {
             Note note = tune.notes[i];
-            NotePlan plan = tune.reading.plans[i];
+            NotePlan plan = tune.asPlayed().plans[i];
             note.id = plan.note = piece.next_id++;
             note.time.value.start_s += 43.0 * repeat;
             note.time.value.end_s += 43.0 * repeat;
             piece.notes.push_back(note);
-            piece.reading.plans.push_back(plan);
+            piece.asPlayed().plans.push_back(plan);
         }
-    for (NotePlan& plan : piece.reading.plans)
+    for (NotePlan& plan : piece.asPlayed().plans)
         plan.position.basis = plan.finger.basis = Basis::Reasoned;
     const auto time = [](auto work) {
         const std::clock_t began = std::clock();

@@ -19,8 +19,8 @@ inline Piece richPiece() {
                            {4.5, 4.98, 66, {1, 2}}});
     piece.timeline.first_downbeat = 2; // the first note is a pick-up
     piece.key = guessKey(piece.notes);
-    for (std::size_t i = 0; i < piece.reading.plans.size(); ++i) {
-        NotePlan& plan = piece.reading.plans[i];
+    for (std::size_t i = 0; i < piece.asPlayed().plans.size(); ++i) {
+        NotePlan& plan = piece.asPlayed().plans[i];
         plan.position.runners_up = {{{5, 7}, 0.1}};
         plan.position.reasons = {{ReasonKind::OtherNeedsShift, Basis::Reasoned, 5, 3, 0.0}};
         plan.finger.value = plan.position.value.fret == 0 ? Finger::Open : Finger::Middle;
@@ -31,14 +31,26 @@ inline Piece richPiece() {
         plan.stroke.probability = 0.6;
         plan.hand_fret = 1;
     }
-    piece.notes[0].heard.stiffness = {-9.25, 0.125};
-    piece.notes[0].heard.attack = {0.8125, false};
-    piece.notes[0].heard.thick_first = 0.75;
-    piece.notes[2].heard.attack = {-1.0, true};
+    piece.notes[0].ownSound().stiffness = {-9.25, 0.125};
+    piece.notes[0].ownSound().attack = {0.8125, false};
+    piece.notes[0].ownSound().thick_first = 0.75;
+    piece.notes[2].ownSound().attack = {-1.0, true};
+    NoteFacts lent; // by another repeat
+    lent.span = {4.5, 5.0};
+    lent.heard.stiffness = {-9.5, 0.25, true, false};
+    piece.notes[1].facts.push_back(lent);
     piece.string_traits.assign(6, {0.125, 0.25, Basis::Heard});
     piece.string_traits[5].basis = Basis::Set;
     piece.misses = {{{1.5, 1.75}, 71, 0.25, {2, 12}}, {{2.5, 2.75}, 40, 0.5, {6, 0}}};
     piece.notes[0].curve = {{0.55, -3.5}, {0.6, 2.0}};
+    Reading easier = piece.asPlayed();
+    easier.head.name = "easier";
+    easier.head.purpose = "for a first lesson";
+    easier.head.tool.set(PluckingTool::Fingers);
+    easier.head.plucking_school.set(PluckingSchool::Pima);
+    easier.plans[0].position.set({0, 0}); // left out
+    piece.readings.push_back(easier);
+    piece.asPlayed().head.motion = HandMotion{2, 0.75};
     piece.log = {{"2026-01-01T00:00:00Z", "accepted", 1}};
     return piece;
 }

@@ -32,7 +32,7 @@ inline Piece pieceOf(const std::vector<Row>& rows, double bpm = 120.0) {
         plan.position.value = row.position;
         plan.position.probability = row.position.string > 0 ? 0.9 : 0.0;
         piece.notes.push_back(note);
-        piece.reading.plans.push_back(plan);
+        piece.asPlayed().plans.push_back(plan);
     }
     const double end = rows.empty() ? 4.0 : rows.back().end_s;
     piece.timeline.tempo_bpm = bpm;

@@ -1,5 +1,5 @@
 // train_render NOTES.json OUT.wav: the simulated instrument plays a tab, a little noise behind it.
-#include "instrument/render.h"
+#include "sounding/render.h"
 #include "media/sound_file.h"
 #include "session/files.h"
 

@@ -1,0 +1,238 @@
+#include "app/benches/neck/neck_view.h"
+
+#include "app/document/document.h"
+#include "app/document/selection.h"
+#include "app/theme.h"
+#include "app/playing/transport.h"
+#include "app/text/wording.h"
+#include "piece/one_stroke.h"
+
+#include <QPainter>
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace wirenote::app {
+namespace {
+constexpr double kWordsWidth = 190.0;
+constexpr int kMostRinging = 3;
+} // namespace
+
+struct NeckView::Moment {
+    const NotePlan* now = nullptr;
+    const Note* note = nullptr;
+    const NotePlan* next = nullptr;
+    std::vector<const NotePlan*> together; // struck in the same stroke
+    std::vector<const NotePlan*> ringing;
+};
+
+NeckView::NeckView(Workbench bench, QWidget* parent) : QWidget(parent), m_bench(bench) {
+    setObjectName("neck");
+    setMinimumHeight(150);
+    setAccessibleName(tr("Neck: where the hand is"));
+    const auto redraw = [this] { update(); };
+    connect(&bench.document, &Document::opened, this, redraw);
+    connect(&bench.document, &Document::changed, this, redraw);
+    connect(&bench.selection, &Selection::changed, this, redraw);
+    connect(&bench.transport, &Transport::moved, this, redraw);
+    connect(&bench.transport, &Transport::changed, this, redraw);
+}
+
+QRectF NeckView::board() const {
+    return QRectF(50, 34, width() - 50 - kWordsWidth, height() - 66);
+}
+
+double NeckView::fretX(int fret) const {
+    const Instrument& instrument = m_bench.document.piece().instrument;
+    const QRectF b = board();
+    const double along = b.width() * fretPlace_mm(instrument.scale_mm, fret) /
+                         fretPlace_mm(instrument.scale_mm, instrument.frets);
+    return instrument.left_handed ? b.right() - along : b.left() + along;
+}
+
+double NeckView::dotX(Position position) const {
+    const int fret = m_bench.document.piece().instrument.capo + position.fret;
+    if (position.fret == 0)
+        return fretX(m_bench.document.piece().instrument.capo) +
+               (m_bench.document.piece().instrument.left_handed ? 13 : -13);
+    return fretX(fret) - 0.42 * (fretX(fret) - fretX(fret - 1));
+}
+
+double NeckView::stringY(int string) const {
+    const QRectF b = board();
+    const int strings = m_bench.document.piece().instrument.stringCount();
+    return b.top() + b.height() * (string - 0.5) / strings;
+}
+
+NeckView::Moment NeckView::momentNow() const {
+    Moment moment;
+    const Piece& piece = m_bench.document.piece();
+    // While it plays the hand follows the sound; at rest it shows the chosen note.
+    const bool follow = m_bench.transport.playing() || m_bench.selection.note() == 0;
+    const Note* chosen = piece.note(m_bench.selection.note());
+    const double t = follow || !chosen ? m_bench.transport.playhead_s() : chosen->onset_s();
+    std::vector<std::size_t> sounding;
+    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+        const Note& note = piece.notes[i];
+        if (!piece.asPlayed().plans[i].placed())
+            continue;
+        if (note.onset_s() > t + kStrokeApart_s) {
+            moment.next = &piece.asPlayed().plans[i];
+            break;
+        }
+        if (note.offset_s() > t)
+            sounding.push_back(i);
+    }
+    if (sounding.empty())
+        return moment;
+    // The chosen note where there is one, or else the last that began.
+    std::size_t now = sounding.back();
+    for (const std::size_t i : sounding)
+        if (!follow && chosen && piece.notes[i].id == chosen->id)
+            now = i;
+    moment.now = &piece.asPlayed().plans[now];
+    moment.note = &piece.notes[now];
+    for (const std::size_t i : sounding) {
+        const bool same = beginTogether(piece.notes[i].onset_s(), moment.note->onset_s());
+        if (i != now)
+            (same ? moment.together : moment.ringing).push_back(&piece.asPlayed().plans[i]);
+    }
+    return moment;
+}
+
+void NeckView::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.fillRect(rect(), theme().paper);
+    if (!m_bench.document.isOpen())
+        return;
+    const Moment moment = momentNow();
+    paintBoard(painter);
+    paintHand(painter, moment);
+    paintWords(painter, moment);
+}
+
+void NeckView::paintBoard(QPainter& painter) const {
+    const Instrument& instrument = m_bench.document.piece().instrument;
+    const QRectF b = board();
+    painter.fillRect(b, theme().wood);
+    painter.setPen(QPen(theme().wire, 1.4));
+    for (int fret = 1; fret <= instrument.frets; ++fret)
+        painter.drawLine(QPointF(fretX(fret), b.top()), QPointF(fretX(fret), b.bottom()));
+    painter.setPen(QPen(theme().ink, 4.0, Qt::SolidLine, Qt::FlatCap));
+    painter.drawLine(QPointF(fretX(0), b.top() - 2), QPointF(fretX(0), b.bottom() + 2));
+    if (instrument.capo > 0) {
+        painter.setPen(QPen(theme().ink, 7.0, Qt::SolidLine, Qt::RoundCap));
+        const double x = fretX(instrument.capo) + (instrument.left_handed ? 6 : -6);
+        painter.drawLine(QPointF(x, b.top()), QPointF(x, b.bottom()));
+    }
+    for (int s = 1; s <= instrument.stringCount(); ++s) {
+        painter.setPen(
+            QPen(theme().wire, std::clamp(instrument.string(s).gauge_mm * 1.6, 0.8, 4.0)));
+        painter.drawLine(QPointF(b.left() - 14, stringY(s)), QPointF(b.right() + 6, stringY(s)));
+        painter.setPen(theme().quiet);
+        painter.setFont(uiFont(7.5));
+        painter.drawText(QRectF(2, stringY(s) - 8, 14, 16), Qt::AlignCenter, QString::number(s));
+    }
+    painter.setPen(theme().quiet);
+    painter.setFont(uiFont(8.0));
+    static constexpr std::array<int, 10> kNumbered = {
+        1, 3, 5, 7, 9, 12, 15, 17, 19, 21}; // where necks carry inlays
+    for (const int fret : kNumbered)
+        if (const int absolute = instrument.capo + fret; absolute <= instrument.frets) {
+            const double x = (fretX(absolute) + fretX(absolute - 1)) / 2.0;
+            painter.drawText(
+                QRectF(x - 14, b.bottom() + 5, 28, 16), Qt::AlignCenter, QString::number(fret));
+        }
+}
+
+void NeckView::paintDot(QPainter& painter, const NotePlan& plan, bool now, bool next) const {
+    const QPointF centre(dotX(plan.position.value), stringY(plan.position.value.string));
+    const double radius =
+        std::min(11.0, board().height() / m_bench.document.piece().instrument.stringCount() * 0.46);
+    painter.setPen(next ? QPen(theme().ink, 1.3, Qt::DashLine)
+                        : QPen(now ? theme().paper : theme().ink, 1.3));
+    painter.setBrush(now    ? QBrush(theme().accent)
+                     : next ? QBrush(theme().wood)
+                            : QBrush(theme().ink));
+    painter.drawEllipse(centre, radius, radius);
+    static constexpr std::array<const char*, 7> kDigits = {"", "0", "1", "2", "3", "4", "T"};
+    painter.setPen(now || !next ? theme().paper : theme().ink);
+    painter.setFont(uiFont(8.5, now));
+    painter.drawText(QRectF(centre.x() - radius, centre.y() - radius, 2 * radius, 2 * radius),
+                     Qt::AlignCenter,
+                     QString::fromLatin1(kDigits[static_cast<std::size_t>(plan.finger.value)]));
+}
+
+void NeckView::paintHand(QPainter& painter, const Moment& moment) const {
+    if (moment.next && (!moment.now || moment.next->position.value != moment.now->position.value))
+        paintDot(painter, *moment.next, false, true);
+    for (const NotePlan* plan : moment.ringing)
+        paintDot(painter, *plan, false, false);
+    for (const NotePlan* plan : moment.together)
+        paintDot(painter, *plan, true, false);
+    if (moment.now)
+        paintDot(painter, *moment.now, true, false);
+    const int hand = moment.now ? moment.now->hand_fret : 0;
+    if (hand <= 0)
+        return;
+    const Instrument& instrument = m_bench.document.piece().instrument;
+    const int first = instrument.capo + hand;
+    const auto [x0, x1] =
+        std::minmax({fretX(first - 1), fretX(std::min(instrument.frets, first + 3))});
+    const double y = board().top() - 8;
+    painter.setPen(QPen(theme().accent, 2.2));
+    painter.drawPolyline(QPolygonF({{x0, y + 6}, {x0, y}, {x1, y}, {x1, y + 6}}));
+    painter.setFont(uiFont(8.5, true));
+    painter.drawText(
+        QRectF(x0, y - 19, 240, 16), Qt::AlignLeft | Qt::AlignVCenter, positionText(hand));
+    if (moment.next && moment.next->hand_fret > 0 && moment.next->hand_fret != hand) {
+        painter.setPen(theme().quiet);
+        painter.setFont(uiFont(8.5));
+        painter.drawText(QRectF(x0 + 130, y - 19, 260, 16),
+                         Qt::AlignLeft | Qt::AlignVCenter,
+                         tr("next: %1").arg(positionText(moment.next->hand_fret)));
+    }
+}
+
+void NeckView::paintWords(QPainter& painter, const Moment& moment) const {
+    const Piece& piece = m_bench.document.piece();
+    const double x = width() - kWordsWidth + 22;
+    double y = board().top() - 4;
+    const auto line = [&](const QString& text, const QColor& colour, bool strong) {
+        painter.setPen(colour);
+        painter.setFont(uiFont(9.0, strong));
+        painter.drawText(
+            QRectF(x, y, kWordsWidth - 28, 18), Qt::AlignLeft | Qt::AlignVCenter, text);
+        y += 19;
+    };
+    const auto place = [&](const NotePlan& plan) {
+        return plan.position.value.fret == 0 ? tr("string %1, open").arg(plan.position.value.string)
+                                             : tr("string %1, fret %2")
+                                                   .arg(plan.position.value.string)
+                                                   .arg(plan.position.value.fret);
+    };
+    if (!moment.now) {
+        line(tr("nothing sounds here"), theme().quiet, false);
+        return;
+    }
+    line(tr("now: %1").arg(pitchText(piece, moment.note->pitch.value)), theme().quiet, false);
+    line(place(*moment.now), theme().ink, true);
+    if (!moment.together.empty())
+        line(moment.together.size() == 1
+                 ? tr("and one more in this stroke")
+                 : tr("and %1 more in this stroke").arg(moment.together.size()),
+             theme().quiet,
+             false);
+    if (!moment.ringing.empty()) {
+        line(tr("still ringing:"), theme().quiet, false);
+        for (std::size_t i = 0; i < moment.ringing.size() && i < kMostRinging; ++i)
+            line(place(*moment.ringing[i]), theme().ink, false);
+    }
+    if (moment.next) {
+        line(tr("next:"), theme().quiet, false);
+        line(place(*moment.next), theme().ink, false);
+    }
+}
+
+} // namespace wirenote::app

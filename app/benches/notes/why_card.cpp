@@ -1,0 +1,428 @@
+#include "app/benches/notes/why_card.h"
+
+#include "base/median.h"
+#include "app/document/document.h"
+#include "app/commands/edit_commands.h"
+#include "app/playing/listen_panel.h"
+#include "app/marks.h"
+#include "app/benches/notes/partials_view.h"
+#include "app/commands/pulse_commands.h"
+#include "app/document/score_facts.h"
+#include "app/document/selection.h"
+#include "app/benches/notes/stiffness_view.h"
+#include "app/text/wording.h"
+#include "piece/timeline_map.h"
+#include "form/harmony.h"
+
+#include <QCheckBox>
+#include <QHBoxLayout>
+#include <algorithm>
+#include <cmath>
+
+namespace wirenote::app {
+namespace {
+
+class BasisMark : public QWidget {
+  public:
+    explicit BasisMark(Basis basis) : m_basis(basis) {
+        setFixedSize(18, 20);
+        setAccessibleName(basisText(basis));
+        setToolTip(basisText(basis));
+    }
+
+  protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter painter(this);
+        paintBasisMark(painter, m_basis, {8, 10}, theme().ink);
+    }
+
+  private:
+    Basis m_basis;
+};
+
+class ShareBar : public QWidget {
+  public:
+    ShareBar(double share, bool chosen) : m_share(share), m_chosen(chosen) { setFixedHeight(10); }
+
+  protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter painter(this);
+        painter.fillRect(rect(), theme().panel);
+        painter.fillRect(QRectF(0, 0, width() * m_share, height()),
+                         m_chosen ? theme().ink : theme().quiet);
+    }
+
+  private:
+    double m_share;
+    bool m_chosen;
+};
+
+// The median keeps slides, attacks and vibrato out of it.
+double middleDeviation(const Note& note) {
+    std::vector<double> cents;
+    for (const PitchPoint& p : note.curve)
+        cents.push_back(p.dev_cents);
+    return median(cents).value_or(0.0);
+}
+
+QString placeText(Position p) {
+    return p.fret == 0 ? QObject::tr("string %1, open").arg(p.string)
+                       : QObject::tr("string %1, fret %2").arg(p.string).arg(p.fret);
+}
+
+} // namespace
+
+WhyCard::WhyCard(Workbench bench, QWidget* parent)
+    : Card(parent), m_bench(bench), m_partials(bench) {
+    setObjectName("why");
+    setAccessibleName(tr("Why here: the evidence for the chosen note"));
+    m_soon.setSingleShot(true);
+    m_soon.setInterval(0);
+    connect(&m_soon, &QTimer::timeout, this, &WhyCard::rebuild);
+    const auto soon = [this] { m_soon.start(); };
+    connect(&m_partials, &PartialsProbe::changed, this, soon);
+    connect(&bench.document, &Document::opened, this, soon);
+    connect(&bench.document, &Document::changed, this, soon);
+    connect(&bench.facts, &ScoreFacts::changed, this, soon);
+    connect(&bench.selection, &Selection::changed, this, [this] {
+        m_followed = 0;
+        m_soon.start();
+    });
+    connect(&bench.document, &Document::followed, this, [this](int notes) {
+        m_followed = notes;
+        m_soon.start();
+    });
+    rebuild();
+}
+
+void WhyCard::rebuild() {
+    // Who steps through pitches or tabs through the card stays where he was.
+    const QWidget* focused = m_content ? m_content->focusWidget() : nullptr;
+    const QString stay = focused && focused->hasFocus() ? focused->objectName() : QString();
+    delete m_content;
+    m_content = new QWidget;
+    m_rows = new QVBoxLayout(m_content);
+    m_rows->setContentsMargins(0, 0, 0, 0);
+    m_rows->setSpacing(7);
+    column()->addWidget(m_content);
+    const Piece& piece = m_bench.document.piece();
+    const Note* note = piece.note(m_bench.selection.note());
+    const NotePlan* plan = piece.plan(m_bench.selection.note());
+    if (!note || !plan) {
+        showNothing();
+    } else {
+        showHeading(*note, *plan);
+        showEvidence(*note, *plan);
+        showStiffness(*note, *plan);
+        showPlaces(*plan);
+        showOthers(*note, *plan);
+        showSlip(*note);
+        showBeat(*note);
+        showButtons();
+    }
+    m_rows->addStretch(1);
+    m_content->show();
+    if (auto* again = stay.isEmpty() ? nullptr : m_content->findChild<QWidget*>(stay))
+        again->setFocus();
+}
+
+void WhyCard::showNothing() {
+    m_rows->addWidget(label(tr("Why here?"), 12, true, theme().ink));
+    const auto doubts = static_cast<int>(m_bench.document.doubts().size());
+    QString text = tr("Open a recording to begin.");
+    if (m_bench.document.isOpen())
+        text =
+            doubts > 0
+                ? tr("Choose a note to see what was heard and reasoned about it, or press N: %1.")
+                      .arg(countText(doubts,
+                                     QT_TRANSLATE_NOOP("wording", "%1 open doubt"),
+                                     QT_TRANSLATE_NOOP("wording", "%1 open doubts")))
+                : tr("No open doubts. Choose a note to see what was heard and reasoned about it.");
+    m_rows->addWidget(label(text, 9.5, false, theme().quiet));
+}
+
+void WhyCard::showHeading(const Note& note, const NotePlan& plan) {
+    const Piece& piece = m_bench.document.piece();
+    const Doubt* doubt = m_bench.document.doubtOf(note.id);
+    const auto where = TimelineMap(piece.timeline).barBeatAt(note.onset_s());
+    auto* row = new QHBoxLayout;
+    row->addWidget(label(doubt ? doubtText(doubt->kind) : tr("Why here?"),
+                         12,
+                         true,
+                         doubt ? theme().accent : theme().ink),
+                   1);
+    auto* place = label(
+        tr("bar %1, beat %2")
+            .arg(where.bar)
+            .arg(where.beat, 0, 'f', std::abs(where.beat - std::round(where.beat)) < 0.06 ? 0 : 1),
+        8.5,
+        false,
+        theme().quiet);
+    place->setWordWrap(false);
+    row->addWidget(place);
+    m_rows->addLayout(row);
+    QString text = pitchText(piece, note.pitch.value);
+    if (plan.placed())
+        text += ", " + placeText(plan.position.value);
+    if (plan.placed() && plan.position.value.fret > 0)
+        text += ", " + fingerText(plan.finger.value);
+    text += ", " + strokeText(plan.stroke.value);
+    if (outsideTheKey(piece.key, note.midi()))
+        text += ", " + tr("outside the key");
+    for (const Technique t : note.techniques)
+        text += ", " + techniqueText(note, t);
+    m_rows->addWidget(label(text, 9.5, false, theme().ink));
+    constexpr double kNoticed_s = 0.012;
+    if (const auto late = m_bench.facts.late_s(note.id); late && std::abs(*late) >= kNoticed_s) {
+        const QString by = tr("%1 ms").arg(std::lround(1000.0 * std::abs(*late)));
+        m_rows->addWidget(label(*late > 0.0 ? tr("played %1 after its place").arg(by)
+                                            : tr("played %1 before its place").arg(by),
+                                8.5,
+                                false,
+                                theme().quiet));
+    }
+}
+
+void WhyCard::addReason(Basis basis, const QString& title, const QString& detail) {
+    auto* row = new QHBoxLayout;
+    row->setSpacing(6);
+    row->addWidget(new BasisMark(basis), 0, Qt::AlignTop);
+    auto* text = new QVBoxLayout;
+    text->setSpacing(1);
+    text->addWidget(label(title, 9.0, true, theme().ink));
+    if (!detail.isEmpty())
+        text->addWidget(label(detail, 8.5, false, theme().quiet));
+    row->addLayout(text, 1);
+    m_rows->addLayout(row);
+}
+
+void WhyCard::showEvidence(const Note& note, const NotePlan& plan) {
+    const Piece& piece = m_bench.document.piece();
+    const auto list = [&piece](const std::vector<Reason>& reasons, std::size_t from) {
+        QStringList words;
+        for (std::size_t i = from; i < reasons.size(); ++i)
+            words << reasonTitle(reasons[i]);
+        return words.join("; ");
+    };
+    if (note.pitch.basis == Basis::Heard && !note.pitch.reasons.empty()) {
+        const long off = std::lround(middleDeviation(note));
+        const QString tune = note.curve.empty() || off == 0 ? tr("in tune")
+                             : off == 1                     ? tr("1 cent high")
+                             : off == -1                    ? tr("1 cent low")
+                             : off > 0                      ? tr("%1 cents high").arg(off)
+                                                            : tr("%1 cents low").arg(-off);
+        addReason(Basis::Heard,
+                  tr("Heard: %1").arg(reasonTitle(note.pitch.reasons.front())),
+                  tr("%1; %2").arg(beginningText(note), tune));
+    } else {
+        addReason(note.pitch.basis,
+                  note.pitch.isSet() ? tr("Set: pitch and time") : tr("From the file"),
+                  list(note.pitch.reasons, 0));
+    }
+    if (plan.position.isSet())
+        addReason(Basis::Set, tr("Set: the string"), tr("no analysis will change it"));
+    else if (!plan.position.reasons.empty())
+        addReason(plan.position.basis,
+                  tr("%1: %2").arg(basisText(plan.position.basis),
+                                   reasonTitle(plan.position.reasons.front())),
+                  list(plan.position.reasons, 1));
+}
+
+void WhyCard::showStiffness(const Note& note, const NotePlan& plan) {
+    const Piece& piece = m_bench.document.piece();
+    const auto expected = expectedStiffness(piece.instrument, piece.string_traits, note.midi());
+    if (expected.size() < 2)
+        return;
+    if (note.heard().stiffness.told()) {
+        auto* view = new StiffnessView(note.heard().stiffness, expected, plan.position.value.string);
+        view->setObjectName("stiffness");
+        m_rows->addWidget(view);
+    }
+    if (piece.lead() && !piece.lead()->path.empty())
+        showPartialsOf(note, plan);
+}
+
+void WhyCard::showPartials(bool shown) {
+    m_partials.setWanted(shown);
+}
+
+// The partials the stiffness was fitted to, for who asks.
+void WhyCard::showPartialsOf(const Note& note, const NotePlan& plan) {
+    if (m_partials.wanted()) {
+        const Piece& piece = m_bench.document.piece();
+        if (const StiffnessFit* fit = m_partials.of(note))
+            m_rows->addWidget(new PartialsView(
+                *fit,
+                expectedStiffness(piece.instrument, piece.string_traits, note.midi()),
+                plan.position.value.string));
+        else
+            m_rows->addWidget(label(m_partials.problem().isEmpty() ? tr("Measuring the partials …")
+                                                                   : m_partials.problem(),
+                                    8.5,
+                                    false,
+                                    theme().quiet));
+    }
+    auto* toggle = button(
+        m_partials.wanted() ? tr("Hide its partials") : tr("Show its partials"), tr("9"), false);
+    toggle->setObjectName("partialsToggle");
+    toggle->setFont(uiFont(8.5));
+    connect(toggle, &QPushButton::clicked, this, [this] { showPartials(!partialsShown()); });
+    m_rows->addWidget(toggle);
+}
+
+void WhyCard::showPlaces(const NotePlan& plan) {
+    if (!plan.placed())
+        return;
+    struct Row {
+        Position position;
+        double probability;
+        bool chosen;
+    };
+    std::vector<Row> rows = {{plan.position.value, plan.position.probability, true}};
+    for (const auto& other : plan.position.runners_up)
+        rows.push_back({other.value, other.probability, false});
+    if (rows.size() < 2)
+        return;
+    std::sort(rows.begin(), rows.end(), [](const Row& a, const Row& b) {
+        return a.position.string < b.position.string;
+    });
+    auto* grid = new QGridLayout;
+    grid->setHorizontalSpacing(8);
+    grid->setVerticalSpacing(4);
+    grid->setColumnStretch(1, 1);
+    for (std::size_t i = 0; i < rows.size(); ++i) {
+        const int r = static_cast<int>(i);
+        grid->addWidget(
+            label(tr("string %1").arg(rows[i].position.string), 8.5, rows[i].chosen, theme().ink),
+            r,
+            0);
+        grid->addWidget(new ShareBar(rows[i].probability, rows[i].chosen), r, 1, Qt::AlignVCenter);
+        auto* share = label(percentText(rows[i].probability), 8.5, rows[i].chosen, theme().ink);
+        share->setAlignment(Qt::AlignRight | Qt::AlignVCenter);
+        share->setMinimumWidth(38);
+        grid->addWidget(share, r, 2);
+    }
+    m_rows->addLayout(grid);
+}
+
+QPushButton* WhyCard::button(const QString& text, const QString& key, bool primary) {
+    auto* b = new QPushButton(key.isEmpty() ? text : QString("%1   %2").arg(text, key));
+    b->setMinimumHeight(34);
+    b->setFont(uiFont(9.5, primary));
+    b->setCursor(Qt::PointingHandCursor);
+    b->setProperty("primary", primary);
+    return b;
+}
+
+void WhyCard::showOthers(const Note& note, const NotePlan& plan) {
+    if (plan.position.runners_up.empty())
+        return;
+    m_rows->addWidget(label(tr("If it were"), 9.5, true, theme().ink));
+    int shown = 0;
+    for (const auto& other : plan.position.runners_up) {
+        if (++shown > 3)
+            break;
+        const int string = other.value.string;
+        const NoteId id = note.id;
+        const int follow = m_bench.document.wouldFollow(
+            note.onset_s(), [id, string](PieceEditor& e) { return e.moveToString(id, string); });
+        const QString after = follow == 0
+                                  ? tr("nothing else changes")
+                                  : countText(follow,
+                                              QT_TRANSLATE_NOOP("wording", "%1 other note moves"),
+                                              QT_TRANSLATE_NOOP("wording", "%1 other notes move"));
+        auto* b = button(
+            tr("%1: %2").arg(placeText(other.value), after), tr("press %1").arg(string), false);
+        b->setFont(uiFont(8.5));
+        b->setObjectName(QString("other%1").arg(string));
+        connect(b, &QPushButton::clicked, this, [this, string] {
+            m_bench.commands.moveToString(string);
+        });
+        m_rows->addWidget(b);
+    }
+}
+
+// What was meant, of a note that a person marked as a slip.
+void WhyCard::showSlip(const Note& note) {
+    if (!note.slip)
+        return;
+    addReason(Basis::Set,
+              tr("A slip of the performer"),
+              tr("kept as played; put right where the sheet is written as meant (View)"));
+    auto* row = new QHBoxLayout;
+    auto* nothing = new QCheckBox(tr("a note was meant:"));
+    nothing->setObjectName("meantAny");
+    nothing->setChecked(note.slip->meant_midi != 0);
+    auto* meant = new PitchBox;
+    meant->setObjectName("meant");
+    meant->setAccessibleName(tr("The note that was meant"));
+    meant->setValue(note.slip->meant_midi != 0 ? note.slip->meant_midi : note.midi());
+    meant->setEnabled(note.slip->meant_midi != 0);
+    row->addWidget(nothing);
+    row->addWidget(meant);
+    row->addStretch(1);
+    m_rows->addLayout(row);
+    const int played = note.midi();
+    connect(nothing, &QCheckBox::toggled, this, [this, played](bool any) {
+        m_bench.commands.setMeant(any ? played : 0);
+    });
+    connect(meant, &QSpinBox::valueChanged, this, [this](int midi) {
+        m_bench.commands.setMeant(midi);
+    });
+}
+
+// A beat that may be read otherwise is offered so.
+void WhyCard::showBeat(const Note& note) {
+    constexpr double kWorthSaying = 0.12;
+    const auto beat = m_bench.facts.beatOf(note.id);
+    if (!beat || beat->other_parts == 0 || beat->other_probability < kWorthSaying)
+        return;
+    auto* other = button(tr("Read this beat in %1 (now in %2; %3)")
+                             .arg(beat->other_parts)
+                             .arg(beat->parts)
+                             .arg(percentText(beat->other_probability)),
+                         {},
+                         false);
+    other->setFont(uiFont(8.5));
+    other->setObjectName("otherDivision");
+    const int index = beat->beat;
+    const int parts = beat->other_parts;
+    connect(other, &QPushButton::clicked, this, [this, index, parts] {
+        m_bench.pulse.setDivision(index, parts);
+    });
+    m_rows->addWidget(other);
+}
+
+void WhyCard::showButtons() {
+    auto* row = new QHBoxLayout;
+    auto* right = button(tr("It is right"), tr("Enter"), true);
+    right->setObjectName("accept");
+    connect(right, &QPushButton::clicked, &m_bench.commands, &EditCommands::accept);
+    auto* hear = button(tr("Hear again"), tr("H"), false);
+    hear->setObjectName("hear");
+    connect(hear, &QPushButton::clicked, &m_bench.commands, &EditCommands::hearAgain);
+    row->addWidget(right, 1);
+    row->addWidget(hear, 1);
+    m_rows->addLayout(row);
+    const auto repeats = static_cast<int>(m_bench.pulse.repeatsOf(m_bench.selection.note()).size());
+    if (repeats > 0) {
+        auto* same = button(countText(repeats,
+                                      QT_TRANSLATE_NOOP("wording", "The same in %1 repeat"),
+                                      QT_TRANSLATE_NOOP("wording", "The same in %1 repeats")),
+                            tr("Ctrl+Enter"),
+                            false);
+        same->setObjectName("sameInRepeats");
+        connect(same, &QPushButton::clicked, &m_bench.pulse, &PulseCommands::sameInRepeats);
+        m_rows->addWidget(same);
+    }
+    if (m_followed > 0)
+        m_rows->addWidget(
+            label(countText(m_followed,
+                            QT_TRANSLATE_NOOP("wording", "%1 other note moved with your change."),
+                            QT_TRANSLATE_NOOP("wording", "%1 other notes moved with your change.")),
+                  8.5,
+                  false,
+                  theme().quiet));
+}
+
+} // namespace wirenote::app

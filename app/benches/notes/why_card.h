@@ -1,0 +1,45 @@
+#pragma once
+
+#include "app/card.h"
+#include "app/benches/notes/partials_probe.h"
+#include "app/workbench.h"
+#include "piece/piece.h"
+
+#include <QPushButton>
+#include <QTimer>
+
+namespace wirenote::app {
+
+// Tells of the chosen note: what was heard, seen and reasoned, the runners-up, and what would
+// change.
+class WhyCard : public Card {
+    Q_OBJECT
+  public:
+    explicit WhyCard(Workbench bench, QWidget* parent = nullptr);
+    void showPartials(bool shown); // of the chosen note, and of those chosen later
+    bool partialsShown() const { return m_partials.wanted(); }
+
+  private:
+    void rebuild();
+    void showNothing();
+    void showHeading(const Note& note, const NotePlan& plan);
+    void showEvidence(const Note& note, const NotePlan& plan);
+    void showStiffness(const Note& note, const NotePlan& plan);
+    void showPartialsOf(const Note& note, const NotePlan& plan);
+    void showPlaces(const NotePlan& plan);
+    void showOthers(const Note& note, const NotePlan& plan);
+    void showSlip(const Note& note);
+    void showBeat(const Note& note);
+    void showButtons();
+    void addReason(Basis basis, const QString& title, const QString& detail);
+    QPushButton* button(const QString& text, const QString& key, bool primary);
+
+    Workbench m_bench;
+    PartialsProbe m_partials;
+    QWidget* m_content = nullptr;
+    QVBoxLayout* m_rows = nullptr;
+    QTimer m_soon; // rebuilding once for several changes in a row
+    int m_followed = 0;
+};
+
+} // namespace wirenote::app

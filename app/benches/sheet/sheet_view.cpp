@@ -1,0 +1,80 @@
+#include "app/benches/sheet/sheet_view.h"
+
+#include "app/document/document.h"
+#include "app/benches/sheet/sheet_painter.h"
+#include "app/theme.h"
+
+#include <QPainter>
+#include <algorithm>
+
+namespace wirenote::app {
+namespace {
+constexpr int kGap = 16;
+}
+
+class SheetView::Paper : public QWidget {
+  public:
+    void setPages(std::vector<TabPage> pages, int width) {
+        m_pages = std::move(pages);
+        m_scale = width / PageFormat{}.width_mm;
+        const int height = static_cast<int>(PageFormat{}.height_mm * m_scale);
+        setFixedSize(width, std::max(1, static_cast<int>(m_pages.size())) * (height + kGap));
+        update();
+    }
+
+  protected:
+    void paintEvent(QPaintEvent*) override {
+        QPainter painter(this);
+        const double height = PageFormat{}.height_mm * m_scale;
+        for (std::size_t i = 0; i < m_pages.size(); ++i) {
+            painter.save();
+            painter.translate(0, static_cast<double>(i) * (height + kGap));
+            painter.setPen(theme().line);
+            painter.setBrush(Qt::white);
+            painter.drawRect(QRectF(0, 0, width() - 1, height));
+            paintTabPage(painter, m_pages[i], m_scale);
+            painter.restore();
+        }
+    }
+
+  private:
+    std::vector<TabPage> m_pages;
+    double m_scale = 4.0;
+};
+
+SheetView::SheetView(Workbench bench, QWidget* parent)
+    : QScrollArea(parent), m_bench(bench), m_paper(new Paper) {
+    setObjectName("sheet");
+    setAccessibleName(tr("Sheet: the tab page as it will be printed"));
+    setFrameShape(QFrame::NoFrame);
+    setAlignment(Qt::AlignHCenter);
+    setWidget(m_paper);
+    m_soon.setSingleShot(true);
+    m_soon.setInterval(0);
+    connect(&m_soon, &QTimer::timeout, this, &SheetView::layOut);
+    const auto soon = [this] {
+        if (isVisible())
+            m_soon.start();
+    };
+    connect(&bench.document, &Document::opened, this, soon);
+    connect(&bench.document, &Document::changed, this, soon);
+}
+
+void SheetView::layOut() {
+    if (!m_bench.document.isOpen())
+        return;
+    m_paper->setPages(layOutTabPages(m_bench.document.written()),
+                      std::clamp(viewport()->width() - 24, 400, 900));
+}
+
+void SheetView::resizeEvent(QResizeEvent* event) {
+    QScrollArea::resizeEvent(event);
+    m_soon.start();
+}
+
+void SheetView::showEvent(QShowEvent* event) {
+    QScrollArea::showEvent(event);
+    m_soon.start();
+}
+
+} // namespace wirenote::app

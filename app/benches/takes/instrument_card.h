@@ -1,0 +1,54 @@
+#pragma once
+
+#include "app/card.h"
+#include "app/benches/takes/strings_choice.h"
+#include "app/workbench.h"
+#include "music/instrument.h"
+
+#include <QCheckBox>
+#include <QComboBox>
+#include <QFormLayout>
+#include <QDoubleSpinBox>
+#include <QLineEdit>
+#include <QPushButton>
+#include <QSpinBox>
+
+namespace wirenote::app {
+
+// The instrument, how it is tuned, and what the notes say about that. A change places the notes
+// anew; they are not heard again.
+class InstrumentCard : public Card {
+    Q_OBJECT
+  public:
+    explicit InstrumentCard(Workbench bench, QWidget* parent = nullptr);
+
+  private:
+    void refresh();
+    QFormLayout* buildForm();
+    void connectFields();
+    void refreshTool();
+    void refreshGuess();
+    void apply();
+    void applyNamed();
+    void applySet(const StringSet& set);
+    QWidget* buildCalibration();
+
+    Workbench m_bench;
+    QComboBox* m_kind;
+    QComboBox* m_named;
+    QLineEdit* m_tuning;
+    QSpinBox* m_capo;
+    QSpinBox* m_frets;
+    QDoubleSpinBox* m_scale;
+    StringsChoice* m_set;
+    QLineEdit* m_gauges;
+    QCheckBox* m_left;
+    QComboBox* m_tool;
+    QLabel* m_guess;
+    QLabel* m_calibration;
+    QPushButton* m_forget;
+    QWidget* m_offer; // holds a button for each other likely tuning
+    bool m_refreshing = false;
+};
+
+} // namespace wirenote::app

@@ -1,0 +1,160 @@
+#include "app/benches/takes/picture_view.h"
+
+#include "app/document/document.h"
+#include "app/theme.h"
+#include "app/playing/transport.h"
+#include "app/text/wording.h"
+
+#include <QPainter>
+
+namespace wirenote::app {
+
+PictureView::PictureView(Workbench bench, QWidget* parent) : QWidget(parent), m_bench(bench) {
+    setObjectName("picture");
+    setAccessibleName(tr("Film of the take"));
+    setMinimumSize(200, 120);
+    m_worker = std::thread([this] { run(); });
+    const auto anew = [this] {
+        choose();
+        follow();
+    };
+    connect(&bench.document, &Document::opened, this, anew);
+    connect(&bench.document, &Document::changed, this, anew);
+    connect(&bench.transport, &Transport::changed, this, anew);
+    connect(&bench.transport, &Transport::moved, this, &PictureView::follow);
+}
+
+PictureView::~PictureView() {
+    {
+        const std::lock_guard lock(m_mutex);
+        m_stop = true;
+    }
+    m_wake.notify_all();
+    m_worker.join();
+}
+
+// The heard take's own film, or else the first there is.
+void PictureView::choose() {
+    const auto& takes = m_bench.document.piece().takes;
+    std::optional<std::size_t> best;
+    for (std::size_t i = 0; i < takes.size(); ++i)
+        if (takes[i].has_picture && m_bench.document.media(i) &&
+            (!best || i == m_bench.transport.take()))
+            best = i;
+    if (best == m_take)
+        return;
+    m_take = best;
+    m_image = {};
+    m_shown_s = -1.0;
+    m_problem.clear();
+    updateGeometry();
+    update();
+}
+
+void PictureView::follow() {
+    if (!m_take || !isVisible())
+        return;
+    const Take& take = m_bench.document.piece().takes[*m_take];
+    wish(take.alignment.toTake({m_bench.transport.playhead_s()}).s, Move::To);
+}
+
+void PictureView::step(int pictures) {
+    if (!m_take)
+        return;
+    m_bench.transport.pause();
+    wish(m_shown_s >= 0.0 ? m_shown_s : 0.0, pictures > 0 ? Move::Next : Move::Previous);
+}
+
+void PictureView::wish(double time_s, Move move) {
+    {
+        const std::lock_guard lock(m_mutex);
+        m_wish = Wish{
+            QString::fromStdString(m_bench.document.piece().takes[*m_take].path), time_s, move};
+    }
+    m_wake.notify_all();
+}
+
+void PictureView::run() {
+    std::unique_ptr<PictureReader> reader;
+    QString open;
+    for (;;) {
+        Wish wish;
+        {
+            std::unique_lock lock(m_mutex);
+            m_wake.wait(lock, [this] { return m_stop || m_wish; });
+            if (m_stop)
+                return;
+            wish = *m_wish;
+            m_wish.reset();
+        }
+        if (wish.path != open || !reader) {
+            auto opened = PictureReader::open(wish.path.toStdString());
+            open = wish.path;
+            if (!opened) {
+                const QString problem = sentence(opened.error());
+                QMetaObject::invokeMethod(this, [this, problem] {
+                    m_problem = problem;
+                    update();
+                });
+                continue;
+            }
+            reader = std::move(*opened);
+        }
+        auto picture = wish.move == Move::To     ? reader->at(wish.time_s)
+                       : wish.move == Move::Next ? reader->after(wish.time_s)
+                                                 : reader->before(wish.time_s);
+        if (picture)
+            QMetaObject::invokeMethod(this, [this, path = wish.path, picture, move = wish.move] {
+                arrived(path, picture, move);
+            });
+    }
+}
+
+void PictureView::arrived(const QString& path, std::shared_ptr<const Picture> picture, Move move) {
+    const auto& takes = m_bench.document.piece().takes;
+    if (!m_take || *m_take >= takes.size() || QString::fromStdString(takes[*m_take].path) != path)
+        return; // the take was changed meanwhile
+    if (picture->time_s != m_shown_s || m_image.isNull()) {
+        m_shown_s = picture->time_s;
+        m_image = QImage(picture->rgb.data(),
+                         picture->width,
+                         picture->height,
+                         3 * picture->width,
+                         QImage::Format_RGB888)
+                      .copy();
+        update();
+    }
+    if (move != Move::To) // a hair behind its start, so that rounding does not fall before it
+        m_bench.transport.seek(takes[*m_take].alignment.toPiece({m_shown_s + 1e-4}).s);
+    emit shown();
+}
+
+void PictureView::paintEvent(QPaintEvent*) {
+    QPainter painter(this);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setPen(theme().line);
+    painter.setBrush(theme().panel);
+    painter.drawRoundedRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), 6, 6);
+    if (m_image.isNull()) {
+        painter.setPen(theme().quiet);
+        painter.setFont(uiFont(9.0));
+        painter.drawText(rect().adjusted(12, 0, -12, 0),
+                         Qt::AlignCenter | Qt::TextWordWrap,
+                         m_take ? (m_problem.isEmpty() ? tr("opening the film …") : m_problem)
+                                : tr("No take with a picture yet."));
+        return;
+    }
+    painter.setRenderHint(QPainter::SmoothPixmapTransform);
+    const QSizeF size =
+        QSizeF(m_image.size()).scaled(QSizeF(width() - 8, height() - 24), Qt::KeepAspectRatio);
+    painter.drawImage(QRectF(QPointF((width() - size.width()) / 2.0, 4), size), m_image);
+    painter.setFont(uiFont(7.5));
+    painter.setPen(theme().quiet);
+    painter.drawText(QRectF(8, height() - 19, width() - 16, 16),
+                     Qt::AlignVCenter | Qt::AlignLeft,
+                     tr("take %1 at %2 · picture by picture: Ctrl+. and Ctrl+,")
+                         .arg(*m_take + 1)
+                         .arg(timeText(m_shown_s)));
+}
+
+} // namespace wirenote::app

@@ -1,0 +1,331 @@
+#include "app/commands/actions.h"
+
+#include "app/document/document.h"
+#include "app/commands/edit_commands.h"
+#include "app/document/exporting.h"
+#include "app/document/opening.h"
+#include "app/commands/pulse_commands.h"
+#include "app/document/selection.h"
+#include "app/commands/take_commands.h"
+#include "app/strip/time_view.h"
+#include "app/playing/transport.h"
+#include "app/text/wording.h"
+#include "media/time_stretch.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace wirenote::app {
+namespace {
+constexpr double kNudge_s = 0.01;
+constexpr double kZoomStep = 1.4;
+constexpr double kBack_s = 2.0;
+} // namespace
+
+Actions::Actions(Workbench bench, Opening& opening, Exporting& exporting, QWidget* window)
+    : QObject(window), m_bench(bench), m_opening(opening), m_exporting(exporting),
+      m_window(window) {
+    connect(&bench.document, &Document::opened, this, &Actions::refresh);
+}
+
+QAction* Actions::make(const QString& text,
+                       const QKeySequence& key,
+                       std::function<void()> run,
+                       bool needs_piece) {
+    auto* action = new QAction(text, this);
+    if (!key.isEmpty())
+        action->setShortcut(key);
+    action->setShortcutContext(Qt::WindowShortcut);
+    connect(action, &QAction::triggered, this, run);
+    m_window->addAction(action);
+    if (needs_piece) {
+        m_needing_piece << action;
+        action->setEnabled(false);
+    }
+    return action;
+}
+
+void Actions::refresh() {
+    for (QAction* action : m_needing_piece)
+        action->setEnabled(m_bench.document.isOpen());
+}
+
+void Actions::fill(QMenuBar& menus) {
+    fillFile(*menus.addMenu(tr("&Piece")));
+    fillEdit(*menus.addMenu(tr("&Edit")));
+    fillNote(*menus.addMenu(tr("&Note")));
+    fillListen(*menus.addMenu(tr("&Listen")));
+    fillPulse(*menus.addMenu(tr("P&ulse")));
+    fillTakes(*menus.addMenu(tr("&Takes")));
+    fillView(*menus.addMenu(tr("&View")));
+}
+
+void Actions::fillFile(QMenu& menu) {
+    menu.addAction(make(
+        tr("Open a recording or a piece…"),
+        QKeySequence::Open,
+        [this] { m_opening.askAndOpen(); },
+        false));
+    menu.addAction(make(
+        tr("Open the demo piece (simulated)"),
+        {},
+        [this] { emit m_opening.wanted({}, [this] { m_opening.openDemo(); }); },
+        false));
+    menu.addAction(make(tr("Add takes…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_O), [this] {
+        m_opening.askAndAdd();
+    }));
+    menu.addAction(make(tr("Find the recording…"), {}, [this] { m_opening.askForRecording(); }));
+    menu.addSeparator();
+    menu.addAction(make(tr("Save"), QKeySequence::Save, [this] { m_exporting.save(); }));
+    menu.addAction(make(tr("Save as…"), QKeySequence::SaveAs, [this] { m_exporting.saveAs(); }));
+    menu.addAction(make(
+        tr("Export…"), QKeySequence(Qt::CTRL | Qt::Key_E), [this] { m_exporting.askAndExport(); }));
+    menu.addSeparator();
+    menu.addAction(make(
+        tr("Quit"), QKeySequence::Quit, [this] { emit quitWanted(); }, false));
+}
+
+void Actions::fillEdit(QMenu& menu) {
+    QAction* undo = m_bench.document.undoStack().createUndoAction(this, tr("Undo"));
+    undo->setShortcut(QKeySequence::Undo);
+    QAction* redo = m_bench.document.undoStack().createRedoAction(this, tr("Redo"));
+    redo->setShortcuts(
+        {QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), QKeySequence(Qt::CTRL | Qt::Key_Y)});
+    menu.addAction(undo);
+    menu.addAction(redo);
+    menu.addSeparator();
+    EditCommands& c = m_bench.commands;
+    menu.addAction(make(tr("Next doubt"), Qt::Key_N, [&c] { c.nextDoubt(); }));
+    QAction* accept = make(tr("It is right"), Qt::Key_Return, [&c] { c.accept(); });
+    accept->setShortcuts({QKeySequence(Qt::Key_Return), QKeySequence(Qt::Key_Enter)});
+    menu.addAction(accept);
+    menu.addAction(make(tr("Next note"), Qt::Key_Right, [this] { m_bench.selection.step(1); }));
+    menu.addAction(make(tr("Note before"), Qt::Key_Left, [this] { m_bench.selection.step(-1); }));
+}
+
+void Actions::fillNote(QMenu& menu) {
+    EditCommands& c = m_bench.commands;
+    QMenu& strings = *menu.addMenu(tr("On string"));
+    for (int s = 1; s <= 7; ++s)
+        strings.addAction(make(
+            tr("String %1").arg(s), QKeySequence(Qt::Key_0 + s), [&c, s] { c.moveToString(s); }));
+    menu.addAction(make(tr("Fret up"), Qt::Key_Up, [&c] { c.changeFret(1); }));
+    menu.addAction(make(tr("Fret down"), Qt::Key_Down, [&c] { c.changeFret(-1); }));
+    menu.addAction(
+        make(tr("Pitch up"), QKeySequence(Qt::SHIFT | Qt::Key_Up), [&c] { c.changePitch(1); }));
+    menu.addAction(make(
+        tr("Pitch down"), QKeySequence(Qt::SHIFT | Qt::Key_Down), [&c] { c.changePitch(-1); }));
+    menu.addAction(make(tr("Octave up"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Up), [&c] {
+        c.changePitch(12);
+    }));
+    menu.addAction(make(tr("Octave down"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Down), [&c] {
+        c.changePitch(-12);
+    }));
+    menu.addSeparator();
+    menu.addAction(make(tr("Start earlier"), QKeySequence(Qt::SHIFT | Qt::Key_Left), [&c] {
+        c.moveStart(-kNudge_s);
+    }));
+    menu.addAction(make(tr("Start later"), QKeySequence(Qt::SHIFT | Qt::Key_Right), [&c] {
+        c.moveStart(kNudge_s);
+    }));
+    menu.addAction(make(tr("End earlier"), QKeySequence(Qt::CTRL | Qt::Key_Left), [&c] {
+        c.moveEnd(-2 * kNudge_s);
+    }));
+    menu.addAction(make(tr("End later"), QKeySequence(Qt::CTRL | Qt::Key_Right), [&c] {
+        c.moveEnd(2 * kNudge_s);
+    }));
+    menu.addSeparator();
+    menu.addAction(make(tr("Split at the playhead"), Qt::Key_S, [&c] { c.splitAtPlayhead(); }));
+    menu.addAction(make(tr("Join with the next note"), Qt::Key_J, [&c] { c.joinWithNext(); }));
+    menu.addAction(
+        make(tr("Take the note nearly heard here"), Qt::Key_V, [&c] { c.takeNearestMiss(); }));
+    menu.addAction(make(tr("Add a note at the playhead"), Qt::Key_A, [&c] { c.addAtPlayhead(); }));
+    menu.addAction(make(tr("A slip of the performer, or not"), Qt::Key_F, [&c] { c.markSlip(); }));
+    menu.addAction(make(tr("Delete"), Qt::Key_Delete, [&c] { c.remove(); }));
+    menu.addSeparator();
+    fillHands(menu);
+}
+
+// What the hands do at the chosen note.
+void Actions::fillHands(QMenu& menu) {
+    EditCommands& c = m_bench.commands;
+    QMenu& fingers = *menu.addMenu(tr("Finger"));
+    static constexpr std::array<Finger, 6> kFingers = {
+        Finger::Open, Finger::Index, Finger::Middle, Finger::Ring, Finger::Little, Finger::Thumb};
+    for (std::size_t i = 0; i < kFingers.size(); ++i)
+        fingers.addAction(make(fingerText(kFingers[i]),
+                               i < 5 ? QKeySequence(Qt::ALT | (Qt::Key_0 + static_cast<int>(i)))
+                                     : QKeySequence(Qt::ALT | Qt::Key_T),
+                               [&c, finger = kFingers[i]] { c.setFinger(finger); }));
+    QMenu& strokes = *menu.addMenu(tr("Stroke"));
+    const std::array<std::pair<Stroke, QKeySequence>, 7> keys = {{{Stroke::Down, Qt::Key_D},
+                                                                  {Stroke::Up, Qt::Key_U},
+                                                                  {Stroke::P, Qt::Key_P},
+                                                                  {Stroke::I, Qt::Key_I},
+                                                                  {Stroke::M, Qt::Key_M},
+                                                                  {Stroke::None, Qt::Key_0},
+                                                                  {Stroke::Ghost, Qt::Key_G}}};
+    for (const auto& [stroke, key] : keys)
+        strokes.addAction(make(strokeText(stroke), key, [&c, s = stroke] { c.setStroke(s); }));
+    QMenu& techniques = *menu.addMenu(tr("Technique"));
+    for (const Technique t :
+         {Technique::HammerOn, Technique::PullOff,  Technique::Slide,    Technique::Vibrato,
+          Technique::Bend,     Technique::PalmMute, Technique::Staccato, Technique::LetRing,
+          Technique::Dead,     Technique::Accent,   Technique::Harmonic, Technique::PreBend,
+          Technique::Release,  Technique::Grace,    Technique::Trill,    Technique::Tremolo,
+          Technique::Roll,     Technique::Rake,     Technique::Tap,      Technique::GhostStroke})
+        techniques.addAction(make(techniqueText(t), {}, [&c, t] { c.toggleTechnique(t); }));
+}
+
+void Actions::fillListen(QMenu& menu) {
+    EditCommands& c = m_bench.commands;
+    Transport& t = m_bench.transport;
+    menu.addAction(make(tr("Play or stop"), Qt::Key_Space, [&t] { t.toggle(); }));
+    menu.addAction(make(tr("Hear the note again"), Qt::Key_H, [&c] { c.hearAgain(); }));
+    menu.addAction(
+        make(tr("Loop the note, or stop looping"), Qt::Key_L, [&c] { c.loopSelection(); }));
+    menu.addAction(make(tr("Take, tab or both"), Qt::Key_T, [&t] {
+        t.setListening(static_cast<Listening>((static_cast<int>(t.listening()) + 1) % 3));
+    }));
+    menu.addAction(make(tr("Again from a bit earlier"), Qt::Key_B, [&t] { t.back(kBack_s); }));
+    menu.addSeparator();
+    const auto speed = [&t](double percent) {
+        ListenSettings listen = t.listen();
+        const double wanted = percent == 0.0 ? 1.0 : listen.speed + percent / 100.0;
+        listen.speed = std::clamp(std::round(20.0 * wanted) / 20.0, kSlowest, kFastest);
+        t.setListen(listen);
+    };
+    menu.addAction(make(tr("Slower"), Qt::Key_Comma, [speed] { speed(-5); }));
+    menu.addAction(make(tr("Faster"), Qt::Key_Period, [speed] { speed(5); }));
+    menu.addAction(make(tr("As fast as recorded"), Qt::Key_Slash, [speed] { speed(0); }));
+    menu.addAction(make(tr("Only these pitches, or all"), Qt::Key_R, [&c] { c.isolateAround(); }));
+    menu.addAction(make(tr("Only the chosen note, or everything"), Qt::Key_O, [&c] {
+        c.hearPart(SoundPart::Note);
+    }));
+    menu.addAction(make(
+        tr("Only its string, or everything"), Qt::Key_Y, [&c] { c.hearPart(SoundPart::String); }));
+    menu.addAction(make(tr("Everything but the chosen note"), Qt::Key_C, [&c] {
+        c.hearPart(SoundPart::AllButNote);
+    }));
+    menu.addAction(make(tr("Click on or off"), Qt::Key_K, [&t] {
+        ListenSettings listen = t.listen();
+        listen.click = !listen.click;
+        t.setListen(listen);
+    }));
+    menu.addAction(make(tr("Loop one note more"), QKeySequence(Qt::SHIFT | Qt::Key_L), [&c] {
+        c.growLoopByNote();
+    }));
+    menu.addAction(make(tr("Loop one beat more"), QKeySequence(Qt::CTRL | Qt::Key_L), [&c] {
+        c.growLoopByBeat();
+    }));
+    menu.addSeparator();
+    menu.addAction(make(tr("Back to the start"), Qt::Key_Home, [this, &t] {
+        t.seek(0.0);
+        m_bench.time.bringIntoView(0.0);
+    }));
+}
+
+void Actions::fillPulse(QMenu& menu) {
+    EditCommands& c = m_bench.commands;
+    PulseCommands& p = m_bench.pulse;
+    menu.addAction(make(tr("Tap the beat"), Qt::Key_Z, [&p] { p.tap(); }));
+    menu.addAction(make(
+        tr("This note is “one”"), QKeySequence(Qt::CTRL | Qt::Key_1), [&c] { c.setDownbeat(); }));
+    menu.addAction(make(tr("Twice as slow"), {}, [&p] { p.twiceAsSlow(); }));
+    menu.addAction(make(tr("Twice as fast"), {}, [&p] { p.twiceAsFast(); }));
+    menu.addAction(
+        make(tr("Place the beat at the playhead"), QKeySequence(Qt::SHIFT | Qt::Key_Z), [this] {
+            const auto& beats = m_bench.document.piece().timeline.beats_s;
+            const double at_s = m_bench.transport.playhead_s();
+            const auto near = std::ranges::min_element(
+                beats, {}, [at_s](double t) { return std::abs(t - at_s); });
+            if (near != beats.end())
+                m_bench.pulse.pinBeat(static_cast<int>(near - beats.begin()), at_s);
+        }));
+    menu.addSeparator();
+    menu.addAction(make(tr("Next part"), Qt::Key_BracketRight, [&p] { p.goToPart(1); }));
+    menu.addAction(make(tr("Part before"), Qt::Key_BracketLeft, [&p] { p.goToPart(-1); }));
+    menu.addAction(
+        make(tr("Loop this part, or stop looping"), Qt::Key_Backslash, [&p] { p.loopPart(); }));
+    menu.addAction(make(tr("Keep the form found as sections"), {}, [&p] { p.keepForm(); }));
+    menu.addAction(make(tr("The loop is a section"), {}, [&p] { p.loopIsSection(); }));
+    menu.addAction(make(tr("Decide the same in all repeats"),
+                        QKeySequence(Qt::CTRL | Qt::Key_Return),
+                        [&p] { p.sameInRepeats(); }));
+}
+
+void Actions::fillTakes(QMenu& menu) {
+    TakeCommands& takes = m_bench.takes;
+    Transport& t = m_bench.transport;
+    menu.addAction(make(tr("Next take, same place"), Qt::Key_X, [this, &t] {
+        const std::size_t count = m_bench.document.piece().takes.size();
+        if (count > 0)
+            t.setTake((t.take() + 1) % count);
+    }));
+    menu.addAction(
+        make(tr("Hear the notes of the loop or the take"), Qt::Key_E, [&takes] { takes.hear(); }));
+    menu.addAction(
+        make(tr("Keep the loop only, or all of it"), {}, [&takes] { takes.trimToLoop(); }));
+    menu.addSeparator();
+    menu.addAction(
+        make(tr("Line up by sound"), {}, [&takes, &t] { takes.lineUpBySound(t.take()); }));
+    menu.addAction(make(tr("Mark this moment"), Qt::Key_Q, [&takes] { takes.markMoment(); }));
+    menu.addAction(make(tr("Take earlier"), QKeySequence(Qt::ALT | Qt::Key_Left), [&takes, &t] {
+        takes.shift(t.take(), -kNudge_s);
+    }));
+    menu.addAction(make(tr("Take later"), QKeySequence(Qt::ALT | Qt::Key_Right), [&takes, &t] {
+        takes.shift(t.take(), kNudge_s);
+    }));
+    menu.addSeparator();
+    menu.addAction(make(tr("Next picture"), QKeySequence(Qt::CTRL | Qt::Key_Period), [this] {
+        emit pictureStepWanted(1);
+    }));
+    menu.addAction(make(tr("Picture before"), QKeySequence(Qt::CTRL | Qt::Key_Comma), [this] {
+        emit pictureStepWanted(-1);
+    }));
+}
+
+void Actions::fillView(QMenu& menu) {
+    QAction* right = make(tr("Write it as meant: slips put right"), {}, [this] {
+        m_bench.document.putSlipsRight(!m_bench.document.slipsPutRight());
+    });
+    right->setCheckable(true);
+    connect(&m_bench.document, &Document::changed, right, [this, right] {
+        right->setChecked(m_bench.document.slipsPutRight());
+    });
+    connect(&m_bench.document, &Document::opened, right, [right] { right->setChecked(false); });
+    menu.addAction(right);
+    menu.addAction(make(tr("How stiff every note sounds, or the strip"), Qt::Key_8, [this] {
+        emit stiffnessWanted();
+    }));
+    menu.addAction(
+        make(tr("Partials of the note, or without"), Qt::Key_9, [this] { emit partialsWanted(); }));
+    menu.addSeparator();
+    TimeView& time = m_bench.time;
+    const auto middle = [this] {
+        const double head = m_bench.transport.playhead_s();
+        const TimeView& v = m_bench.time;
+        return head >= v.start_s() && head <= v.end_s() ? head : v.start_s() + v.span_s() / 2.0;
+    };
+    QAction* closer =
+        make(tr("Closer"), Qt::Key_Plus, [&time, middle] { time.zoom(kZoomStep, middle()); });
+    closer->setShortcuts({QKeySequence(Qt::Key_Plus), QKeySequence(Qt::Key_Equal)});
+    menu.addAction(closer);
+    menu.addAction(make(
+        tr("Farther"), Qt::Key_Minus, [&time, middle] { time.zoom(1.0 / kZoomStep, middle()); }));
+    menu.addAction(make(tr("The whole take"), Qt::Key_W, [&time] { time.showAll(); }));
+    menu.addAction(
+        make(tr("Page back"), Qt::Key_PageUp, [&time] { time.pan(-0.8 * time.span_s()); }));
+    menu.addAction(
+        make(tr("Page on"), Qt::Key_PageDown, [&time] { time.pan(0.8 * time.span_s()); }));
+    menu.addSeparator();
+    for (int i = 0; i < kBenchCount; ++i)
+        menu.addAction(make(
+            Rail::nameOf(static_cast<BenchKind>(i)),
+            QKeySequence(Qt::Key_F1 + i),
+            [this, i] { emit benchWanted(static_cast<BenchKind>(i)); },
+            false));
+}
+
+} // namespace wirenote::app

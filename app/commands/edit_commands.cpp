@@ -1,0 +1,329 @@
+#include "app/commands/edit_commands.h"
+
+#include "app/document/selection.h"
+#include "app/playing/transport.h"
+
+#include <algorithm>
+
+namespace wirenote::app {
+namespace {
+
+constexpr double kNewNote_s = 0.3;
+constexpr double kLeadIn_s =
+    0.25; // heard before the note, so that the ear has something to compare
+
+enum MergeKey { MergeStart = 1, MergeEnd = 2, MergeFret = 3, MergePitch = 4, MergeMeant = 5 };
+
+} // namespace
+
+EditCommands::EditCommands(Document& document, Selection& selection, Transport& transport)
+    : m_document(document), m_selection(selection), m_transport(transport) {
+    connect(&selection, &Selection::changed, this, [this] {
+        if (m_transport.part() != SoundPart::All && m_document.piece().note(m_selection.note()))
+            m_transport.setPart(m_transport.part(), m_selection.note());
+    });
+}
+
+const Note* EditCommands::chosen() {
+    const Note* note = m_document.piece().note(m_selection.note());
+    if (!note)
+        emit said(tr("Choose a note first: click it, or press the right arrow."));
+    return note;
+}
+
+bool EditCommands::edit(const QString& label,
+                        const std::function<Status(PieceEditor&, NoteId)>& change,
+                        int merge_key) {
+    const Note* note = chosen();
+    if (!note)
+        return false;
+    const NoteId id = note->id;
+    // The key also carries the note, so that only edits of one note are undone together.
+    const int key = merge_key ? merge_key + 8 * static_cast<int>(id % 100000000) : 0;
+    return m_document.edit(
+        label,
+        note->onset_s(),
+        [&](PieceEditor& editor) { return change(editor, id); },
+        Resolve::Neighbourhood,
+        key);
+}
+
+void EditCommands::moveToString(int string) {
+    edit(tr("move to string %1").arg(string),
+         [string](PieceEditor& e, NoteId id) { return e.moveToString(id, string); });
+}
+
+void EditCommands::changeFret(int frets) {
+    const NotePlan* plan = m_document.piece().plan(m_selection.note());
+    const int fret = plan ? plan->position.value.fret + frets : 0;
+    edit(
+        tr("change fret"),
+        [fret](PieceEditor& e, NoteId id) { return e.setFret(id, fret); },
+        MergeFret);
+}
+
+void EditCommands::changePitch(int semitones) {
+    const Note* note = chosen();
+    if (!note)
+        return;
+    const int midi = note->midi() + semitones;
+    edit(
+        tr("change pitch"),
+        [midi](PieceEditor& e, NoteId id) { return e.setPitch(id, midi); },
+        MergePitch);
+}
+
+void EditCommands::moveStart(double seconds) {
+    const Note* note = chosen();
+    if (!note)
+        return;
+    const TimeRange time{std::max(0.0, note->onset_s() + seconds), note->offset_s()};
+    edit(
+        tr("move start"),
+        [time](PieceEditor& e, NoteId id) { return e.setTime(id, time); },
+        MergeStart);
+}
+
+void EditCommands::moveEnd(double seconds) {
+    const Note* note = chosen();
+    if (!note)
+        return;
+    const TimeRange time{note->onset_s(), note->offset_s() + seconds};
+    edit(
+        tr("move end"),
+        [time](PieceEditor& e, NoteId id) { return e.setTime(id, time); },
+        MergeEnd);
+}
+
+void EditCommands::setTime(NoteId note, TimeRange time) {
+    m_selection.choose(note);
+    edit(tr("move start or end"),
+         [time](PieceEditor& e, NoteId id) { return e.setTime(id, time); });
+}
+
+void EditCommands::setFinger(Finger finger) {
+    edit(tr("set finger"), [finger](PieceEditor& e, NoteId id) { return e.setFinger(id, finger); });
+}
+
+void EditCommands::setStroke(Stroke stroke) {
+    edit(tr("set stroke"), [stroke](PieceEditor& e, NoteId id) { return e.setStroke(id, stroke); });
+}
+
+void EditCommands::toggleTechnique(Technique technique) {
+    edit(tr("change technique"),
+         [technique](PieceEditor& e, NoteId id) { return e.toggleTechnique(id, technique); });
+}
+
+void EditCommands::markSlip() {
+    const Note* note = chosen();
+    if (!note)
+        return;
+    const auto slip = note->slip ? std::nullopt : std::optional<Slip>(Slip{});
+    edit(slip ? tr("mark a slip") : tr("no slip"),
+         [slip](PieceEditor& e, NoteId id) { return e.setSlip(id, slip); });
+}
+
+void EditCommands::setMeant(int midi) {
+    edit(
+        tr("say what was meant"),
+        [midi](PieceEditor& e, NoteId id) { return e.setSlip(id, Slip{midi}); },
+        MergeMeant);
+}
+
+void EditCommands::splitAtPlayhead() {
+    const double at_s = m_transport.playhead_s();
+    edit(tr("split"), [at_s](PieceEditor& e, NoteId id) { return e.split(id, at_s); });
+}
+
+void EditCommands::joinWithNext() {
+    edit(tr("join"), [](PieceEditor& e, NoteId id) { return e.joinWithNext(id); });
+}
+
+void EditCommands::addAtPlayhead() {
+    const NotePlan* plan = m_document.piece().plan(m_selection.note());
+    addAt(m_transport.playhead_s(), plan && plan->placed() ? plan->position.value.string : 1);
+}
+
+void EditCommands::addAt(double time_s, int string) {
+    if (!m_document.isOpen() || !m_document.piece().instrument.hasString(string))
+        return;
+    // The fret last used on that string is the likeliest; the open string otherwise.
+    Position position{string, 0};
+    const Piece& piece = m_document.piece();
+    double end_s = time_s + kNewNote_s;
+    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+        if (piece.notes[i].onset_s() <= time_s &&
+            piece.asPlayed().plans[i].position.value.string == string)
+            position.fret = piece.asPlayed().plans[i].position.value.fret;
+        if (piece.notes[i].onset_s() > time_s + 0.05)
+            end_s = std::min(end_s, piece.notes[i].onset_s());
+    }
+    NoteId added = 0;
+    m_document.edit(tr("add a note"), time_s, [&](PieceEditor& e) -> Status {
+        const auto id = e.add({time_s, end_s}, piece.instrument.midiAt(position), position);
+        if (!id)
+            return id.error();
+        added = *id;
+        return {};
+    });
+    if (added)
+        m_selection.choose(added);
+}
+
+void EditCommands::takeMiss(std::size_t miss) {
+    const auto& misses = m_document.piece().misses;
+    if (miss >= misses.size())
+        return;
+    NoteId taken = 0;
+    m_document.edit(
+        tr("take a missed note"), misses[miss].time.start_s, [&](PieceEditor& e) -> Status {
+            const auto id = e.takeMiss(miss);
+            if (!id)
+                return id.error();
+            taken = *id;
+            return {};
+        });
+    if (taken)
+        m_selection.choose(taken);
+}
+
+void EditCommands::takeNearestMiss() {
+    constexpr double kNear_s = 1.0;
+    const auto& misses = m_document.piece().misses;
+    const double at_s = m_transport.playhead_s();
+    const auto nearest = std::ranges::min_element(misses, {}, [at_s](const NearMiss& m) {
+        // The likelier one of those that began together.
+        return std::abs(m.time.start_s - at_s) - 0.05 * m.probability;
+    });
+    if (nearest == misses.end() || std::abs(nearest->time.start_s - at_s) > kNear_s) {
+        emit said(tr("Nothing else was nearly heard within a second of the playhead."));
+        return;
+    }
+    takeMiss(static_cast<std::size_t>(nearest - misses.begin()));
+}
+
+void EditCommands::remove() {
+    const auto index = m_document.piece().indexOf(m_selection.note());
+    if (!edit(tr("delete"), [](PieceEditor& e, NoteId id) { return e.remove(id); }) || !index)
+        return;
+    const auto& notes = m_document.piece().notes;
+    if (!notes.empty())
+        m_selection.choose(notes[std::min(*index, notes.size() - 1)].id);
+}
+
+void EditCommands::accept() {
+    const bool was_doubt = m_document.doubtOf(m_selection.note()) != nullptr;
+    if (edit(tr("accept"), [](PieceEditor& e, NoteId id) { return e.accept(id); }) && was_doubt)
+        nextDoubt();
+}
+
+void EditCommands::nextDoubt() {
+    const auto& doubts = m_document.doubts();
+    if (doubts.empty()) {
+        if (m_document.isOpen())
+            emit said(m_document.piece().notes.empty() ? tr("There is no note to doubt yet.")
+                                                       : tr("No open doubts: this tab is done."));
+        return;
+    }
+    // The most urgent; pressed again on it, the next one down the list.
+    const auto here = std::find_if(doubts.begin(), doubts.end(), [this](const Doubt& d) {
+        return d.note == m_selection.note();
+    });
+    const auto next = here == doubts.end() || here + 1 == doubts.end() ? doubts.begin() : here + 1;
+    m_selection.choose(next->note);
+    m_transport.pause();
+    m_transport.seek(next->onset_s);
+}
+
+void EditCommands::hearAgain() {
+    if (const Note* note = chosen())
+        m_transport.playOnce({std::max(0.0, note->onset_s() - kLeadIn_s), note->offset_s() + 0.1});
+}
+
+void EditCommands::loopSelection() {
+    if (m_transport.loop()) {
+        m_transport.setLoop({});
+        return;
+    }
+    if (const Note* note = chosen()) {
+        // A note on its own is too short to hear anything in: about a second around it.
+        const double pad = std::max(0.1, 0.5 * (1.2 - note->time.value.length_s()));
+        m_transport.setLoop(
+            TimeRange{std::max(0.0, note->onset_s() - pad), note->offset_s() + pad});
+    }
+}
+
+void EditCommands::growLoopByNote() {
+    const auto loop = m_transport.loop();
+    if (!loop) {
+        loopSelection();
+        return;
+    }
+    for (const Note& note : m_document.piece().notes)
+        if (note.offset_s() > loop->end_s + 0.01) {
+            m_transport.setLoop(TimeRange{loop->start_s, note.offset_s()});
+            return;
+        }
+    emit said(tr("The loop reaches the last note."));
+}
+
+void EditCommands::growLoopByBeat() {
+    const auto loop = m_transport.loop();
+    const auto& beats = m_document.piece().timeline.beats_s;
+    if (!loop || beats.size() < 2) {
+        emit said(loop ? tr("There are no beats yet.")
+                       : tr("Make a loop first: drag, or press L on a note."));
+        return;
+    }
+    const auto next = std::upper_bound(beats.begin(), beats.end(), loop->end_s + 0.01);
+    if (next != beats.end())
+        m_transport.setLoop(TimeRange{loop->start_s, *next});
+}
+
+void EditCommands::hearPart(SoundPart part) {
+    if (part == m_transport.part()) {
+        m_transport.setPart(SoundPart::All, 0);
+        return;
+    }
+    const Note* note = chosen();
+    if (!note)
+        return;
+    if (!m_document.media(m_transport.take())) {
+        emit said(tr("There is no recording here to take apart."));
+        return;
+    }
+    const NotePlan* plan = m_document.piece().plan(note->id);
+    if (part == SoundPart::String && !(plan && plan->placed())) {
+        emit said(tr("This note is on no string yet."));
+        return;
+    }
+    m_transport.setPart(part, note->id);
+}
+
+void EditCommands::isolateAround() {
+    ListenSettings listen = m_transport.listen();
+    if (listen.band) {
+        listen.band.reset();
+    } else {
+        constexpr int kAround = 4; // semitones
+        const Note* note = m_document.piece().note(m_selection.note());
+        const Instrument& instrument = m_document.piece().instrument;
+        const int middle = note ? note->midi() : instrument.lowestMidi() + kAround;
+        listen.band = ListenSettings::Band{middle - kAround, middle + kAround};
+    }
+    m_transport.setListen(listen);
+}
+
+void EditCommands::setDownbeat() {
+    const Note* note = chosen();
+    if (!note)
+        return;
+    const NoteId id = note->id;
+    m_document.edit(
+        tr("this note is one"),
+        note->onset_s(),
+        [id](PieceEditor& e) { return e.setDownbeat(id); },
+        Resolve::WholePiece);
+}
+
+} // namespace wirenote::app

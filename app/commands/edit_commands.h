@@ -1,0 +1,59 @@
+#pragma once
+
+#include "app/document/document.h"
+#include "session/part_source.h"
+
+namespace wirenote::app {
+
+class Selection;
+class Transport;
+
+// What a person can do to the chosen note, in one word each. Everything can be undone.
+class EditCommands : public QObject {
+    Q_OBJECT
+  public:
+    EditCommands(Document& document, Selection& selection, Transport& transport);
+
+    void moveToString(int string);
+    void changeFret(int frets);
+    void changePitch(int semitones);
+    void moveStart(double seconds);
+    void moveEnd(double seconds);
+    void setTime(NoteId note, TimeRange time);
+    void setFinger(Finger finger);
+    void setStroke(Stroke stroke);
+    void toggleTechnique(Technique technique);
+    void markSlip();         // or take the mark away
+    void setMeant(int midi); // of a slip; 0: nothing
+    void splitAtPlayhead();
+    void joinWithNext();
+    void takeMiss(std::size_t miss); // by its index in the piece
+    void takeNearestMiss();          // to the playhead
+    void addAtPlayhead();
+    void addAt(double time_s, int string);
+    void remove();
+    void accept(); // and on to the next doubt
+    void nextDoubt();
+    void hearAgain(); // the chosen note with a little before it
+    void loopSelection();
+    void growLoopByNote(); // to the end of the next note
+    void growLoopByBeat();
+    void hearPart(SoundPart part); // of the chosen note; asked for again: everything
+    void isolateAround();          // hears only the pitches about the chosen note, or all again
+    void setDownbeat();
+
+  signals:
+    void said(const QString& sentence); // for the status line
+
+  private:
+    const Note* chosen();
+    bool edit(const QString& label,
+              const std::function<Status(PieceEditor&, NoteId)>& change,
+              int merge_key = 0);
+
+    Document& m_document;
+    Selection& m_selection;
+    Transport& m_transport;
+};
+
+} // namespace wirenote::app

@@ -1,0 +1,66 @@
+#pragma once
+
+#include "app/document/document.h"
+
+#include <QTimer>
+#include <vector>
+
+namespace wirenote::app {
+
+class ScoreFacts;
+class Selection;
+class Transport;
+
+// What a person can do to the pulse and the form. Everything can be undone.
+class PulseCommands : public QObject {
+    Q_OBJECT
+  public:
+    PulseCommands(Document& document,
+                  Selection& selection,
+                  Transport& transport,
+                  ScoreFacts& facts,
+                  QObject* parent = nullptr);
+
+    // A beat, now, in what is heard. Two seconds after the last of four or more, they are the
+    // beats.
+    void tap();
+    std::size_t taps() const { return m_taps.size(); }
+    void setTempo(double bpm);
+    void setMetre(int bar, Metre metre);
+    void twiceAsSlow();
+    void twiceAsFast();
+    void setPickup(int quavers); // before bar 1
+    void setSwing(double ratio);
+    void pinBeat(int beat, double time_s); // a beat or bar line was dragged
+    void setDivision(int beat, int parts);
+    void loopIsSection(); // with a name of its own to come
+    void keepForm();      // the phrases found become the sections of the piece
+    void renameSection(std::size_t section, const QString& label);
+    void removeSections();
+    void goToPart(int parts); // forwards or backwards
+    void loopPart();
+    // What was decided of the chosen note, in all repeats of its phrase too.
+    void sameInRepeats();
+    // The notes that are the same in other occurrences of the phrase.
+    std::vector<NoteId> repeatsOf(NoteId note) const;
+
+  signals:
+    void said(const QString& sentence);
+    void tapped();
+
+  private:
+    void useTaps();
+    void change(const QString& label,
+                const std::string& log,
+                const std::function<Status(Timeline&)>& change,
+                bool renumber = false);
+
+    Document& m_document;
+    Selection& m_selection;
+    Transport& m_transport;
+    ScoreFacts& m_facts;
+    std::vector<double> m_taps;
+    QTimer m_tapping;
+};
+
+} // namespace wirenote::app

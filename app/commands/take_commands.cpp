@@ -1,0 +1,439 @@
+#include "app/commands/take_commands.h"
+
+#include "app/playing/transport.h"
+#include "app/text/wording.h"
+#include "base/atomic_file.h"
+#include "session/calibrate.h"
+#include "session/take_media.h"
+
+#include <QDir>
+#include <QFileInfo>
+#include <QStandardPaths>
+#include <algorithm>
+#include <optional>
+
+namespace wirenote::app {
+namespace {
+
+enum MergeKey { MergeShift = 0x40000000 };
+constexpr double kLeastCertain = 0.5; // below this a person should look at how a take is lined up
+
+} // namespace
+
+TakeCommands::TakeCommands(Document& document, Transport& transport, JobRunner& jobs)
+    : m_document(document), m_transport(transport), m_jobs(jobs) {
+    connect(&document, &Document::opened, this, [this] {
+        m_lead_moment_s.reset();
+        m_pairs.clear();
+    });
+    connect(&jobs, &JobRunner::finished, this, [this] {
+        m_so_far.clear();
+        emit heardMore();
+    });
+}
+
+void TakeCommands::add(const QStringList& paths) {
+    for (const QString& path : paths) {
+        auto opened = std::make_shared<std::optional<Result<TakeMedia>>>();
+        m_jobs.enqueue(tr("Opening %1").arg(QFileInfo(path).fileName()),
+                       [this, path, opened](const JobControl&) -> std::function<void()> {
+                           opened->emplace(openTakeMedia(path.toStdString()));
+                           return [this, path, opened] {
+                               if (!**opened) {
+                                   emit warned(sentence((*opened)->error()));
+                                   return;
+                               }
+                               const Take take =
+                                   takeOf(path.toStdString(), (*opened)->value().info);
+                               m_document.addMedia(
+                                   QString::fromStdString(take.path), -1, std::move(***opened));
+                               const bool added = m_document.edit(
+                                   tr("add a take"),
+                                   0.0,
+                                   [&take](PieceEditor& e) { return e.addTake(take); },
+                                   Resolve::Nothing);
+                               if (added)
+                                   study(m_document.piece().takes.size() - 1,
+                                         tr("Lining up %1").arg(QFileInfo(path).fileName()));
+                           };
+                       });
+    }
+}
+
+void TakeCommands::chooseStream(std::size_t take, int stream) {
+    const auto& takes = m_document.piece().takes;
+    if (take >= takes.size() || takes[take].sound_stream == stream)
+        return;
+    auto opened = std::make_shared<std::optional<Result<TakeMedia>>>();
+    m_jobs.enqueue(tr("Opening another sound stream"),
+                   [this, take, stream, path = takes[take].path, opened](
+                       const JobControl&) -> std::function<void()> {
+                       opened->emplace(openTakeMedia(path, stream));
+                       return [this, take, stream, path, opened] {
+                           if (!**opened) {
+                               emit warned(sentence((*opened)->error()));
+                               return;
+                           }
+                           const auto& now = m_document.piece().takes;
+                           if (take >= now.size() || now[take].path != path)
+                               return; // removed meanwhile
+                           m_document.addMedia(
+                               QString::fromStdString(path), stream, std::move(***opened));
+                           change(take, tr("choose a sound stream"), [stream](Take& t) {
+                               t.sound_stream = stream;
+                           });
+                       };
+                   });
+}
+
+void TakeCommands::remove(std::size_t take) {
+    m_document.edit(
+        tr("remove a take"),
+        0.0,
+        [take](PieceEditor& e) { return e.removeTake(take); },
+        Resolve::Nothing);
+}
+
+void TakeCommands::lineUpBySound(std::size_t take) {
+    if (take == 0 || take >= m_document.piece().takes.size()) {
+        emit said(tr("Choose another take: this one keeps the time of the piece."));
+        return;
+    }
+    // Asked for: what a person lined up before may be replaced now.
+    change(take, tr("line up anew"), [](Take& t) { t.alignment.basis = Basis::Heard; });
+    study(take,
+          tr("Lining up %1").arg(QString::fromStdString(m_document.piece().takes[take].name)));
+}
+
+void TakeCommands::study(std::size_t take, const QString& title) {
+    auto found = std::make_shared<std::optional<Result<TakeStudy>>>();
+    m_jobs.enqueue(title,
+                   [this, found, piece = m_document.piece(), take](
+                       const JobControl& job) -> std::function<void()> {
+                       found->emplace(studyTake(piece, piece.takes[take], job));
+                       return [this, found] {
+                           if (**found)
+                               adopt((*found)->value(), tr("line up by sound"));
+                           else if ((*found)->error().kind != ErrorKind::Cancelled)
+                               emit warned(sentence((*found)->error()));
+                       };
+                   });
+}
+
+void TakeCommands::adopt(const TakeStudy& study, const QString& label) {
+    const auto& takes = m_document.piece().takes;
+    const auto at = std::find_if(
+        takes.begin(), takes.end(), [&](const Take& t) { return t.path == study.take.path; });
+    if (at == takes.end())
+        return; // removed meanwhile
+    change(static_cast<std::size_t>(at - takes.begin()), label, [&](Take& take) {
+        take.reference = study.take.reference;
+        take.quality = study.take.quality;
+        take.cautions = study.take.cautions;
+        take.sha256 = study.take.sha256;
+        if (take.alignment.basis != Basis::Set)
+            take.alignment = study.take.alignment;
+    });
+    const QString name = QString::fromStdString(study.take.name);
+    if (!study.lined_up)
+        emit warned(
+            tr("“%1” does not sound like the same music, so it was not lined up. Drag it into "
+               "place, or mark the same moment in both takes with Q.")
+                .arg(name));
+    else if (study.take.alignment.certainty < kLeastCertain)
+        emit warned(
+            tr("“%1” is lined up, but only %2 of its attacks fit. Listen, and drag it or mark "
+               "two moments with Q where it is off.")
+                .arg(name, percentText(study.take.alignment.certainty)));
+    else
+        emit said(tr("“%1” is lined up: %2 of the attacks fit.")
+                      .arg(name, percentText(study.take.alignment.certainty)));
+}
+
+void TakeCommands::shift(std::size_t take, double by_s) {
+    if (take == 0) {
+        emit said(tr("This take keeps the time of the piece; choose another one to move."));
+        return;
+    }
+    change(
+        take,
+        tr("move a take"),
+        [by_s](Take& t) {
+            t.alignment.shift(by_s);
+            t.alignment.basis = Basis::Set;
+            t.alignment.certainty = 1.0;
+        },
+        MergeShift + static_cast<int>(take));
+}
+
+void TakeCommands::markMoment() {
+    const std::size_t take = m_transport.take();
+    if (take >= m_document.piece().takes.size() || m_document.piece().takes.size() < 2) {
+        emit said(tr("Add a second take first: the same moment is marked in both."));
+        return;
+    }
+    if (take == 0) {
+        m_lead_moment_s = m_transport.playhead_s();
+        emit said(
+            tr("Marked %1. Now choose the other take and press Q where the same moment sounds.")
+                .arg(timeText(*m_lead_moment_s)));
+        return;
+    }
+    if (!m_lead_moment_s) {
+        emit said(tr("Mark the moment in the first take, then here."));
+        return;
+    }
+    if (take != m_pairs_of)
+        m_pairs.clear();
+    m_pairs_of = take;
+    const TakeAlignment now = m_document.piece().takes[take].alignment;
+    m_pairs.push_back({*m_lead_moment_s, now.toTake({m_transport.playhead_s()}).s});
+    m_lead_moment_s.reset();
+    if (m_pairs.size() > 2)
+        m_pairs.erase(m_pairs.begin());
+    TakeAlignment::Stretch moments = m_pairs;
+    std::sort(moments.begin(), moments.end(), [](const auto& a, const auto& b) {
+        return a.piece_s < b.piece_s;
+    });
+    change(take, tr("line up by hand"), [&moments](Take& t) {
+        t.alignment.stretches = {moments};
+        t.alignment.basis = Basis::Set;
+        t.alignment.certainty = 1.0;
+    });
+    emit said(m_pairs.size() < 2
+                  ? tr("Shifted. A second moment, far from the first, gives the tempo too.")
+                  : tr("Lined up by your two moments."));
+}
+
+void TakeCommands::change(std::size_t take,
+                          const QString& label,
+                          const std::function<void(Take&)>& change,
+                          int merge_key) {
+    m_document.edit(
+        label,
+        0.0,
+        [&](PieceEditor& e) { return e.changeTake(take, change); },
+        Resolve::Nothing,
+        merge_key);
+}
+
+void TakeCommands::trimToLoop() {
+    const auto loop = m_transport.loop();
+    const auto& takes = m_document.piece().takes;
+    const std::size_t take = m_transport.take();
+    if (take >= takes.size())
+        return;
+    if (!loop && takes[take].trim.empty()) {
+        emit said(tr("Drag over the part you want first; it becomes the loop."));
+        return;
+    }
+    const TakeAlignment clock = takes[take].alignment;
+    change(take, loop ? tr("keep this part") : tr("keep all of it"), [&](Take& t) {
+        t.trim = loop ? TimeRange{std::clamp(clock.toTake({loop->start_s}).s, 0.0, t.length_s),
+                                  std::clamp(clock.toTake({loop->end_s}).s, 0.0, t.length_s)}
+                      : TimeRange{};
+    });
+}
+
+void TakeCommands::hear() {
+    const Take* lead = m_document.piece().lead();
+    if (!lead || lead->path.empty()) {
+        emit said(tr("This tab has no recording to hear."));
+        return;
+    }
+    const auto loop = m_transport.loop();
+    hear(loop ? *loop : lead->heardSpan());
+}
+
+// What a job has heard, and the edit that puts it into the piece it started from.
+struct HeardEdit {
+    Result<Piece> heard;
+    std::optional<PieceDelta> delta;
+};
+
+namespace {
+
+HeardEdit
+hearAndPlace(const Piece& piece, TimeRange span, const JobControl& job, const HeardSoFar& so_far) {
+    HeardEdit result{hearLead(piece, span, job, so_far), {}};
+    if (!result.heard)
+        return result;
+    // What was heard is placed already; only beside other notes it is placed anew.
+    auto outcome = tryEdit(
+        piece,
+        span.start_s,
+        [&](PieceEditor& e) { return e.adoptHearing(*result.heard, span); },
+        piece.notes.empty() ? Resolve::Nothing : Resolve::WholePiece);
+    if (outcome)
+        result.delta = std::move(outcome->delta);
+    return result;
+}
+
+} // namespace
+
+void TakeCommands::hear(TimeRange span) {
+    auto result = std::make_shared<std::optional<HeardEdit>>();
+    const auto so_far = [this](const std::vector<NearMiss>& notes) {
+        QMetaObject::invokeMethod(this, [this, notes] { showSoFar(notes); });
+    };
+    m_jobs.enqueue(
+        tr("Listening to %1")
+            .arg(QFileInfo(QString::fromStdString(m_document.piece().lead()->path)).fileName()),
+        [this, result, span, so_far, piece = m_document.piece(), revision = m_document.revision()](
+            const JobControl& job) -> std::function<void()> {
+            result->emplace(hearAndPlace(piece, span, job, so_far));
+            return [this, result, span, revision, path = piece.lead()->path] {
+                adoptHeard(std::move(**result), span, revision, path);
+            };
+        });
+}
+
+void TakeCommands::showSoFar(const std::vector<NearMiss>& notes) {
+    if (!m_jobs.running())
+        return; // cancelled meanwhile
+    // A later, surer hearing of the same stretch takes the place of the first guess.
+    if (!notes.empty())
+        std::erase_if(m_so_far, [&](const NearMiss& n) {
+            return n.time.start_s > notes.front().time.start_s - 0.05 &&
+                   n.time.start_s < notes.back().time.start_s + 0.05;
+        });
+    m_so_far.insert(m_so_far.end(), notes.begin(), notes.end());
+    emit heardMore();
+}
+
+void TakeCommands::adoptHeard(HeardEdit result,
+                              TimeRange span,
+                              int revision,
+                              const std::string& path) {
+    if (!result.heard) {
+        if (result.heard.error().kind != ErrorKind::Cancelled)
+            emit warned(sentence(result.heard.error()));
+        return;
+    }
+    const Piece& found = *result.heard;
+    if (!m_document.piece().lead() || m_document.piece().lead()->path != path)
+        return; // another piece was opened meanwhile
+    const QString label = tr("hear the take");
+    if (!result.delta || !m_document.adopt(label, std::move(*result.delta), revision))
+        m_document.edit( // the piece was edited while it was heard
+            label,
+            span.start_s,
+            [&](PieceEditor& e) { return e.adoptHearing(found, span); },
+            Resolve::WholePiece);
+    if (found.notes.empty())
+        emit warned(tr("No note was heard in this recording. Is it the right one, and "
+                       "the right instrument?"));
+}
+
+namespace {
+
+// A name that no profile has yet: what was kept before is not written over.
+QString freeProfile(const QString& name) {
+    QString file = TakeCommands::profilesFolder() + "/" + name + ".calibration.json";
+    for (int k = 2; QFileInfo::exists(file); ++k)
+        file =
+            QString("%1/%2 %3.calibration.json").arg(TakeCommands::profilesFolder(), name).arg(k);
+    return file;
+}
+
+} // namespace
+
+QString TakeCommands::profilesFolder() {
+    return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/instruments";
+}
+
+void TakeCommands::calibrate(const QString& recording) {
+    auto found = std::make_shared<std::optional<Result<Calibration>>>();
+    m_jobs.enqueue(
+        tr("Calibrating by %1").arg(QFileInfo(recording).fileName()),
+        [this, recording, found, instrument = m_document.piece().instrument](
+            const JobControl& job) -> std::function<void()> {
+            found->emplace(wirenote::calibrate(recording.toStdString(), instrument, job));
+            return [this, recording, found, instrument] {
+                if (!**found) {
+                    if ((*found)->error().kind != ErrorKind::Cancelled)
+                        emit warned(sentence((*found)->error()));
+                    return;
+                }
+                QDir().mkpath(profilesFolder());
+                const QString file = freeProfile(QFileInfo(recording).completeBaseName());
+                const Status kept = writeFileAtomically(file.toStdString(),
+                                                        writeCalibrationJson((*found)->value()));
+                if (!kept)
+                    emit warned(sentence(kept.error()));
+                if (m_document.piece().instrument ==
+                    instrument) // else another was opened meanwhile
+                    adoptCalibration((*found)->value(), tr("calibrate"));
+                if (kept)
+                    emit said(tr("Calibrated, and kept as %1 for other pieces.")
+                                  .arg(QFileInfo(file).fileName()));
+            };
+        });
+}
+
+void TakeCommands::useCalibration(const QString& file) {
+    constexpr std::size_t kMostBytes = 1 << 20;
+    const auto text = readWholeFile(file.toStdString(), kMostBytes);
+    if (!text) {
+        emit warned(sentence(text.error()));
+        return;
+    }
+    const auto calibration = readCalibrationJson(*text);
+    if (!calibration) {
+        Error error = calibration.error();
+        error.file = file.toStdString();
+        emit warned(sentence(error));
+        return;
+    }
+    adoptCalibration(*calibration, tr("use a calibration"));
+}
+
+void TakeCommands::adoptCalibration(const Calibration& calibration, const QString& label) {
+    // The open strings may be tuned otherwise in this piece; the strings are the same.
+    m_document.edit(
+        label,
+        0.0,
+        [&](PieceEditor& e) { return e.setStringTraits(calibration.traits); },
+        Resolve::WholePiece);
+}
+
+void TakeCommands::forgetCalibration() {
+    m_document.edit(
+        tr("forget the calibration"),
+        0.0,
+        [](PieceEditor& e) { return e.setStringTraits({}); },
+        Resolve::WholePiece);
+}
+
+void TakeCommands::heardFirst() {
+    const Take* lead = m_document.piece().lead();
+    if (!lead)
+        return;
+    if (lead->length_s <= kHeardAtOnce_s)
+        hear(TimeRange{0.0, std::max(lead->length_s, 1.0)});
+    else
+        emit warned(
+            tr("This recording is %1 long. Drag over the part you want, then press E to hear "
+               "its notes.")
+                .arg(longTimeText(lead->length_s)));
+}
+
+void TakeCommands::setInstrument(const Instrument& instrument) {
+    if (instrument == m_document.piece().instrument)
+        return;
+    m_document.edit(
+        tr("set instrument"),
+        0.0,
+        [&](PieceEditor& e) { return e.setInstrument(instrument); },
+        Resolve::WholePiece);
+}
+
+void TakeCommands::setTool(PluckingTool tool) {
+    m_document.edit(
+        tr("set what it is played with"),
+        0.0,
+        [tool](PieceEditor& e) { return e.setTool(tool); },
+        Resolve::Strokes);
+}
+
+} // namespace wirenote::app

@@ -1,0 +1,189 @@
+#include "app/document/document.h"
+
+#include "app/text/wording.h"
+#include "base/atomic_file.h"
+#include "session/files.h"
+#include "session/resolve.h"
+
+#include <QUndoCommand>
+#include <algorithm>
+
+namespace wirenote::app {
+namespace {
+
+class DeltaCommand : public QUndoCommand {
+  public:
+    DeltaCommand(Document& document, const QString& label, PieceDelta delta, int merge_key)
+        : QUndoCommand(label), m_document(document), m_merge_key(merge_key) {
+        m_deltas.push_back(std::move(delta));
+    }
+    int id() const override { return m_merge_key > 0 ? m_merge_key : -1; }
+    bool mergeWith(const QUndoCommand* other) override {
+        const auto* next = dynamic_cast<const DeltaCommand*>(other);
+        if (!next)
+            return false;
+        m_deltas.insert(m_deltas.end(), next->m_deltas.begin(), next->m_deltas.end());
+        return true;
+    }
+    void redo() override {
+        for (const PieceDelta& delta : m_deltas)
+            m_document.applyDelta(delta, true);
+    }
+    void undo() override {
+        for (auto delta = m_deltas.rbegin(); delta != m_deltas.rend(); ++delta)
+            m_document.applyDelta(*delta, false);
+    }
+
+  private:
+    Document& m_document;
+    int m_merge_key;
+    std::vector<PieceDelta> m_deltas;
+};
+
+QString mediaKey(const QString& path, int sound_stream) {
+    return QString("%1#%2").arg(path).arg(sound_stream);
+}
+
+} // namespace
+
+Document::Document(QObject* parent) : QObject(parent) {}
+
+const Doubt* Document::doubtOf(NoteId note) const {
+    const auto at = std::find_if(
+        m_doubts.begin(), m_doubts.end(), [note](const Doubt& d) { return d.note == note; });
+    return at == m_doubts.end() ? nullptr : &*at;
+}
+
+double Document::length_s() const {
+    double length = m_piece.lead() ? m_piece.lead()->length_s : 0.0;
+    for (const Note& note : m_piece.notes)
+        length = std::max(length, note.offset_s());
+    return length;
+}
+
+void Document::open(OpenedPiece opened_piece) {
+    ++m_revision;
+    m_put_right = false;
+    m_piece = std::move(opened_piece.piece);
+    m_media.clear();
+    for (std::size_t i = 0; i < opened_piece.media.size() && i < m_piece.takes.size(); ++i)
+        if (opened_piece.media[i].playing)
+            m_media.insert(mediaKey(QString::fromStdString(m_piece.takes[i].path),
+                                    m_piece.takes[i].sound_stream),
+                           std::move(opened_piece.media[i]));
+    m_file = QString::fromStdString(opened_piece.file.string());
+    m_file_state = opened_piece.file_state;
+    hold();
+    m_open = true;
+    m_undo.clear();
+    if (m_file.isEmpty() || opened_piece.unsaved)
+        m_undo.resetClean(); // a new transcription is not yet kept anywhere
+    m_doubts = openDoubts(m_piece);
+    emit opened();
+}
+
+const TakeMedia* Document::media(std::size_t take) const {
+    if (take >= m_piece.takes.size())
+        return nullptr;
+    const auto at = m_media.constFind(mediaKey(QString::fromStdString(m_piece.takes[take].path),
+                                               m_piece.takes[take].sound_stream));
+    return at == m_media.constEnd() ? nullptr : &*at;
+}
+
+void Document::addMedia(const QString& path, int sound_stream, TakeMedia media) {
+    m_media.insert(mediaKey(path, sound_stream), std::move(media));
+    emit changed();
+}
+
+bool Document::edit(const QString& label,
+                    double around_s,
+                    const std::function<Status(PieceEditor&)>& change,
+                    Resolve resolve,
+                    int merge_key) {
+    auto outcome = tryEdit(m_piece, around_s, change, resolve);
+    if (!outcome) {
+        emit refused(sentence(outcome.error()));
+        return false;
+    }
+    if (outcome->delta.empty())
+        return true;
+    m_undo.push(new DeltaCommand(*this, label, std::move(outcome->delta), merge_key));
+    emit followed(static_cast<int>(outcome->followed.size()));
+    return true;
+}
+
+int Document::wouldFollow(double around_s,
+                          const std::function<Status(PieceEditor&)>& change) const {
+    const auto outcome = tryEdit(m_piece, around_s, change);
+    return outcome ? static_cast<int>(outcome->followed.size()) : -1;
+}
+
+void Document::hold() {
+    m_lock.reset();
+    m_held_elsewhere = false;
+    if (m_file.isEmpty() || m_lock_folder.empty())
+        return;
+    m_lock = PieceLock::take(m_lock_folder, m_file.toStdString());
+    m_held_elsewhere = !m_lock;
+}
+
+Status Document::save(const QString& path, Overwrite overwrite) {
+    const std::string file = path.toStdString();
+    for (const Take& take : m_piece.takes)
+        if (sameFile(file, take.path))
+            return badCall(file + ": is a recording of this piece; give the file another name");
+    if (overwrite == Overwrite::Refuse && path == m_file) {
+        const std::string now = wirenote::fileState(file);
+        if (m_held_elsewhere)
+            return Error{ErrorKind::Conflict, file, "is open in another window too"};
+        if (!m_file_state.empty() && !now.empty() && now != m_file_state)
+            return Error{
+                ErrorKind::Conflict, file, "was changed by another program since it was opened"};
+    }
+    if (const Status written = writeAny(m_piece, file); !written)
+        return written;
+    m_file_state = wirenote::fileState(file);
+    if (path != m_file) {
+        m_file = path;
+        hold();
+    }
+    m_undo.setClean();
+    emit saved();
+    return {};
+}
+
+Piece Document::written() const {
+    return m_put_right ? asMeant(m_piece) : m_piece;
+}
+
+void Document::putSlipsRight(bool on) {
+    if (on == m_put_right)
+        return;
+    m_put_right = on;
+    emit changed();
+}
+
+bool Document::adopt(const QString& label, PieceDelta delta, int revision) {
+    if (revision != m_revision)
+        return false;
+    if (!delta.empty())
+        m_undo.push(new DeltaCommand(*this, label, std::move(delta), 0));
+    return true;
+}
+
+void Document::applyDelta(const PieceDelta& delta, bool forwards) {
+    ++m_revision;
+    if (forwards)
+        apply(delta, m_piece);
+    else
+        revert(delta, m_piece);
+    emit stepped(delta, forwards);
+    refresh();
+}
+
+void Document::refresh() {
+    m_doubts = openDoubts(m_piece);
+    emit changed();
+}
+
+} // namespace wirenote::app

@@ -1,0 +1,130 @@
+#include "app/document/exporting.h"
+
+#include "app/banner.h"
+#include "app/document/document.h"
+#include "app/benches/sheet/sheet_painter.h"
+#include "app/text/wording.h"
+#include "base/atomic_file.h"
+#include "session/files.h"
+
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QMessageBox>
+
+namespace wirenote::app {
+namespace {
+
+QString suggestedPath(const Document& document, const QString& ending) {
+    const QString base = document.file().isEmpty()
+                             ? QString::fromStdString(document.piece().title)
+                             : QFileInfo(document.file()).path() + "/" +
+                                   QFileInfo(document.file()).completeBaseName();
+    return base + ending;
+}
+
+Exporting::Conflict askAboutConflict(QWidget* window, const QString& what) {
+    QMessageBox box(QMessageBox::Warning,
+                    Exporting::tr("Somebody else changed it"),
+                    Exporting::tr("%1. Saving here would lose those changes.").arg(what),
+                    QMessageBox::NoButton,
+                    window);
+    auto* as = box.addButton(Exporting::tr("Save under another name…"), QMessageBox::AcceptRole);
+    auto* over = box.addButton(Exporting::tr("Write over it"), QMessageBox::DestructiveRole);
+    box.addButton(QMessageBox::Cancel);
+    box.setDefaultButton(as);
+    box.exec();
+    return box.clickedButton() == as     ? Exporting::Conflict::SaveAs
+           : box.clickedButton() == over ? Exporting::Conflict::Overwrite
+                                         : Exporting::Conflict::Leave;
+}
+
+} // namespace
+
+Exporting::Exporting(Document& document, Banner& banner, QWidget* window)
+    : QObject(window), m_document(document), m_banner(banner), m_window(window),
+      m_answer([window](const QString& what) { return askAboutConflict(window, what); }) {}
+
+bool Exporting::save() {
+    return m_document.file().isEmpty() ? saveAs() : saveTo(m_document.file());
+}
+
+bool Exporting::saveAs() {
+    if (!m_document.isOpen())
+        return false;
+    QString path = QFileDialog::getSaveFileName(m_window,
+                                                tr("Save the piece"),
+                                                suggestedPath(m_document, ".wirenote"),
+                                                tr("Wirenote piece (*.wirenote)"));
+    if (path.isEmpty())
+        return false;
+    if (QFileInfo(path).suffix() != "wirenote")
+        path += ".wirenote";
+    return saveTo(path);
+}
+
+bool Exporting::saveTo(const QString& path) {
+    Status saved = m_document.save(path);
+    if (!saved && saved.error().kind == ErrorKind::Conflict)
+        switch (m_answer(sentence(saved.error()))) {
+        case Conflict::SaveAs:
+            return saveAs();
+        case Conflict::Overwrite:
+            saved = m_document.save(path, Document::Overwrite::Allow);
+            break;
+        case Conflict::Leave:
+            return false;
+        }
+    if (!saved)
+        m_banner.say(sentence(saved.error()));
+    else
+        m_banner.hint(tr("Saved as %1.").arg(QFileInfo(path).fileName()));
+    return saved.ok();
+}
+
+void Exporting::askAndExport() {
+    if (!m_document.isOpen())
+        return;
+    QString filter;
+    QString path = QFileDialog::getSaveFileName(
+        m_window,
+        tr("Export"),
+        suggestedPath(m_document, ".musicxml"),
+        tr("MusicXML (*.musicxml);;PDF page (*.pdf);;MIDI (*.mid);;Tab as text (*.tab);;Notes JSON "
+           "(*.json);;JAMS (*.jams)"),
+        &filter);
+    if (path.isEmpty())
+        return;
+    if (QFileInfo(path).suffix().isEmpty()) {
+        const auto from = filter.lastIndexOf("*.");
+        path += filter.mid(from + 1).chopped(1);
+    }
+    exportTo(path);
+}
+
+bool Exporting::exportTo(const QString& path) {
+    std::vector<std::filesystem::path> inputs = {m_document.file().toStdString()};
+    for (const Take& take : m_document.piece().takes)
+        inputs.emplace_back(take.path);
+    if (const Status apart = checkOutputs(inputs, {path.toStdString()}); !apart) {
+        m_banner.say(sentence(apart.error()));
+        return false;
+    }
+    const Status written = path.endsWith(".pdf", Qt::CaseInsensitive)
+                               ? writePdf(m_document.written(), path)
+                               : writeAny(m_document.written(), path.toStdString());
+    if (!written) {
+        m_banner.say(sentence(written.error()));
+        return false;
+    }
+    const auto doubts = static_cast<int>(m_document.doubts().size());
+    m_banner.hint(doubts > 0
+                      ? tr("Written to %1, with %2.")
+                            .arg(QFileInfo(path).fileName(),
+                                 countText(doubts,
+                                           QT_TRANSLATE_NOOP("wording", "%1 doubt still open"),
+                                           QT_TRANSLATE_NOOP("wording", "%1 doubts still open")))
+                      : tr("Written to %1.").arg(QFileInfo(path).fileName()));
+    return true;
+}
+
+} // namespace wirenote::app

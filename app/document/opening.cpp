@@ -1,0 +1,190 @@
+#include "app/document/opening.h"
+
+#include "app/banner.h"
+#include "app/document/document.h"
+#include "app/commands/take_commands.h"
+#include "app/playing/transport.h"
+#include "app/text/wording.h"
+#include "session/demo.h"
+#include "session/files.h"
+#include "session/take_media.h"
+
+#include <QDir>
+#include <QFileDialog>
+#include <QFileInfo>
+#include <QMessageBox>
+#include <QStandardPaths>
+#include <optional>
+
+namespace wirenote::app {
+
+namespace {
+
+const QString kRecordingEndings = QStringLiteral(
+    "*.wav *.flac *.mp3 *.m4a *.aac *.ogg *.oga *.opus *.mp4 *.mov *.m4v *.mkv *.webm *.avi *.aiff "
+    "*.aif *.w64");
+
+QString recordingFilter() {
+    return QObject::tr("Recordings (%1);;All files (*)").arg(kRecordingEndings);
+}
+
+} // namespace
+
+Opening::Opening(Document& document,
+                 TakeCommands& takes,
+                 Transport& transport,
+                 JobRunner& jobs,
+                 Banner& banner,
+                 QWidget* window)
+    : QObject(window), m_document(document), m_takes(takes), m_transport(transport), m_jobs(jobs),
+      m_banner(banner), m_window(window) {}
+
+QString Opening::demoFolder() {
+    return QStandardPaths::writableLocation(QStandardPaths::AppDataLocation) + "/demo-2";
+}
+
+void Opening::open(const QString& path) {
+    open(path, {});
+}
+
+void Opening::open(const QString& path, const QStringList& more) {
+    OpenOptions options;
+    if (m_document.isOpen()) // the same player usually brings the same instrument
+        options.instrument = m_document.piece().instrument;
+    auto result = std::make_shared<std::optional<Result<OpenedPiece>>>();
+    m_jobs.run(tr("Opening %1").arg(QFileInfo(path).fileName()),
+               [this, path, more, options, result](const JobControl& job) -> std::function<void()> {
+                   result->emplace(openAny(path.toStdString(), options, job));
+                   return [this, more, result] {
+                       if (!**result) {
+                           if ((*result)->error().kind != ErrorKind::Cancelled)
+                               m_banner.say(sentence((*result)->error()));
+                           return;
+                       }
+                       const QString caution = QString::fromStdString((**result)->caution);
+                       const bool unheard = (**result)->unheard;
+                       m_document.open(std::move(***result));
+                       if (!caution.isEmpty())
+                           m_banner.say(caution);
+                       if (unheard)
+                           m_takes.heardFirst();
+                       m_takes.add(more);
+                   };
+               });
+}
+
+namespace {
+
+// Recordings of a folder by their endings, in the order of their names; anything else as it is.
+QStringList withFoldersOpened(const QStringList& paths) {
+    const QStringList endings = kRecordingEndings.split(' ');
+    QStringList files;
+    for (const QString& path : paths) {
+        if (!QFileInfo(path).isDir()) {
+            files << path;
+            continue;
+        }
+        const auto inside =
+            QDir(path).entryInfoList(endings, QDir::Files | QDir::Readable, QDir::Name);
+        for (qsizetype i = 0; i < std::min<qsizetype>(inside.size(), kMaxTakes); ++i)
+            files << inside[i].absoluteFilePath();
+    }
+    return files;
+}
+
+} // namespace
+
+void Opening::openMany(const QStringList& paths) {
+    const QStringList files = withFoldersOpened(paths);
+    if (files.isEmpty()) {
+        m_banner.say(tr("There is no recording in it. Choose a folder that holds recordings."));
+        return;
+    }
+    const bool all_recordings = std::all_of(files.begin(), files.end(), [](const QString& file) {
+        return isRecording(file.toStdString());
+    });
+    if (m_document.isOpen() && all_recordings)
+        m_takes.add(files);
+    else
+        emit wanted(files.front(), [this, files] { open(files.front(), files.mid(1)); });
+}
+
+void Opening::askAndOpen() {
+    const QString path =
+        QFileDialog::getOpenFileName(m_window,
+                                     tr("Open a recording or a piece"),
+                                     {},
+                                     tr("Recordings and pieces (%1 *.wirenote *.json *.mid *.midi "
+                                        "*.musicxml *.xml);;All files (*)")
+                                         .arg(kRecordingEndings));
+    if (!path.isEmpty())
+        emit wanted(path, [this, path] { open(path); });
+}
+
+void Opening::openDemo() {
+    const QString folder = demoFolder();
+    const QString piece = folder + "/heron-at-low-water.wirenote";
+    if (QFileInfo::exists(piece)) {
+        open(piece);
+        return;
+    }
+    auto result = std::make_shared<std::optional<Result<DemoFiles>>>();
+    m_jobs.run(tr("Making the demo take (simulated)"),
+               [this, folder, piece, result](const JobControl& job) -> std::function<void()> {
+                   result->emplace(makeDemo(folder.toStdString(), job));
+                   return [this, piece, result] {
+                       if (**result)
+                           open(piece);
+                       else
+                           m_banner.say(sentence((*result)->error()));
+                   };
+               });
+}
+
+void Opening::askAndAdd() {
+    const QStringList paths = QFileDialog::getOpenFileNames(
+        m_window, tr("Add takes of the same piece"), {}, recordingFilter());
+    if (!paths.isEmpty())
+        m_takes.add(paths);
+}
+
+void Opening::askForRecording() {
+    const QString path = QFileDialog::getOpenFileName(
+        m_window, tr("Where is the recording?"), {}, recordingFilter());
+    if (!path.isEmpty())
+        useRecording(path);
+}
+
+void Opening::useRecording(const QString& path) {
+    const std::size_t take = m_transport.take();
+    if (take >= m_document.piece().takes.size())
+        return;
+    auto result = std::make_shared<std::optional<Result<FoundRecording>>>();
+    m_jobs.enqueue(tr("Looking at %1").arg(QFileInfo(path).fileName()),
+                   [this, path, take, missing = m_document.piece().takes[take], result](
+                       const JobControl&) -> std::function<void()> {
+                       result->emplace(findRecording(missing, path.toStdString()));
+                       return [this, take, missing, result] {
+                           if (!**result)
+                               m_banner.say(sentence((*result)->error()));
+                           else if (take < m_document.piece().takes.size() &&
+                                    m_document.piece().takes[take].path == missing.path)
+                               adopt(take, std::move(***result));
+                       };
+                   });
+}
+
+void Opening::adopt(std::size_t take, FoundRecording found) {
+    const QString path = QString::fromStdString(found.take.path);
+    if (!found.same &&
+        QMessageBox::question(m_window,
+                              tr("Another recording"),
+                              tr("“%1” is another recording than the one this tab was made from. "
+                                 "Use it all the same?")
+                                  .arg(QFileInfo(path).fileName())) != QMessageBox::Yes)
+        return;
+    m_document.addMedia(path, found.take.sound_stream, std::move(found.media));
+    m_takes.change(take, tr("find the recording"), [&](Take& t) { t = found.take; });
+}
+
+} // namespace wirenote::app

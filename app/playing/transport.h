@@ -1,0 +1,101 @@
+#pragma once
+
+#include "app/document/job_runner.h"
+#include "app/playing/listen_settings.h"
+#include "media/player.h"
+#include "piece/piece.h"
+#include "session/part_source.h"
+
+#include <QElapsedTimer>
+#include <QObject>
+#include <QTimer>
+#include <memory>
+#include <optional>
+
+namespace wirenote::app {
+
+class Document;
+class TakeSounds;
+
+// Play, stop, loop, and where the sound stands that is heard. All times are the piece's; which take
+// is heard, and how its clock runs against the piece's, is known here alone.
+class Transport : public QObject {
+    Q_OBJECT
+  public:
+    Transport(Document& document,
+              TakeSounds& sounds,
+              std::unique_ptr<SoundOutput> device,
+              QObject* parent = nullptr);
+    ~Transport() override;
+
+    bool playing() const { return m_playing; }
+    double playhead_s() const { return m_playhead_s; }
+    bool simulated() const { return m_output->simulated(); }
+    Listening listening() const { return m_listening; }
+    std::optional<TimeRange> loop() const { return m_loop; }
+    std::size_t take() const { return m_take; } // the one that is heard
+    const ListenSettings& listen() const { return m_listen; }
+    SoundPart part() const { return m_part; }
+
+    void toggle();
+    void play();
+    void pause();
+    void seek(double time_s);  // goes on playing when it plays
+    void back(double seconds); // again from a bit earlier; pressed again, from earlier still
+    void setLoop(std::optional<TimeRange> loop);
+    void setListening(Listening what);
+    void setTake(std::size_t take); // the musical place stays
+    void setListen(const ListenSettings& listen);
+    // Of the take only what belongs to this note or its string, or all but the note.
+    void setPart(SoundPart part, NoteId note);
+    void playOnce(TimeRange span); // hears one stretch, then stops and returns to its start
+
+  signals:
+    void moved();   // the playhead
+    void changed(); // playing, loop, take, what is listened to and how, or the device
+    void restAdvised(int minutes); // somebody has listened for long
+    void deviceLost();             // it takes no sound any more; playing goes on in silence
+
+  private:
+    void tick();
+    void renderTab();
+    bool deviceIsGone();
+    void startOutput();
+    void opened();
+    void edited();
+    void applySettings();
+    void applyLoop();
+    void useTake(std::optional<double> go_on_s);
+    TakeAlignment alignment() const;
+    double takeTime(double piece_s) const { return alignment().toTake({piece_s}).s; }
+    double takeGain() const;
+    double endOfSound() const;
+
+    Document& m_document;
+    TakeSounds& m_sounds;
+    Player m_player;
+    std::unique_ptr<SoundOutput> m_output;
+    JobRunner m_rendering;
+    QTimer m_timer;
+    QTimer m_render_soon;
+    QElapsedTimer m_since_heard; // that the device took some sound
+    std::int64_t m_heard_last = -1;
+    bool m_playing = false;
+    bool m_tab_stale = true;
+    bool m_play_when_rendered = false;
+    double m_playhead_s = 0.0;
+    double m_tab_rms = 0.0;
+    double m_listened_s = 0.0; // since the last advice to rest
+    std::size_t m_take = 0;
+    Listening m_listening = Listening::Take;
+    ListenSettings m_listen;
+    std::optional<TimeRange> m_loop;
+    std::optional<TimeRange> m_once;
+    SoundPart m_part = SoundPart::All;
+    NoteId m_part_note = 0;
+    // What of the piece matters for sound: other edits leave the player alone.
+    std::vector<Take> m_known_takes;
+    std::vector<Note> m_known_notes; // while a part is heard
+};
+
+} // namespace wirenote::app

@@ -1,0 +1,86 @@
+#include "form/lent_facts.h"
+
+#include "form/form.h"
+
+#include <algorithm>
+#include <cmath>
+#include <map>
+#include <optional>
+
+namespace wirenote {
+namespace {
+
+constexpr double kAgree_nepers = 0.25; // a string's neighbours are further away than this …
+constexpr double kAgree_sd = 3.0;      // … and measures agree within so many deviations
+constexpr std::size_t kMostBarsCompared = 400; // a piece; what is longer is a session, not a song
+constexpr double kLessSure = 1.5;              // borrowed evidence is worth less
+
+// The stiffness on which all that was measured agrees.
+std::optional<HeardStiffness> agreed(const std::vector<HeardStiffness>& measured) {
+    if (measured.size() < 2) // one alone does not show that the repeats are played alike
+        return {};
+    double weight = 0.0;
+    double mean = 0.0;
+    for (const HeardStiffness& m : measured) {
+        const double w = 1.0 / std::max(1e-6, m.sd * m.sd);
+        mean += w * m.log_b;
+        weight += w;
+    }
+    mean /= weight;
+    for (const HeardStiffness& m : measured)
+        if (std::abs(m.log_b - mean) > std::max(0.5 * kAgree_nepers, kAgree_sd * m.sd) ||
+            std::abs(m.log_b - mean) > kAgree_nepers)
+            return {};
+    return HeardStiffness{mean, kLessSure / std::sqrt(weight), true};
+}
+
+// Where the notes lie that lend what they tell.
+TimeRange hullOf(const std::vector<std::size_t>& notes, const Piece& piece) {
+    TimeRange hull = piece.notes[notes.front()].time.value;
+    for (const std::size_t i : notes) {
+        hull.start_s = std::min(hull.start_s, piece.notes[i].onset_s());
+        hull.end_s = std::max(hull.end_s, piece.notes[i].offset_s());
+    }
+    return hull;
+}
+
+void lend(const HeardStiffness& stiffness, TimeRange from, Note& note) {
+    NoteFacts lent;
+    lent.span = from;
+    lent.heard.stiffness = stiffness;
+    note.facts.push_back(std::move(lent));
+}
+
+} // namespace
+
+int poolStiffness(Piece& piece, const JobControl& job) {
+    const auto bars = contentsOf(piece, quantise(piece));
+    if (bars.empty() || bars.size() > kMostBarsCompared)
+        return 0;
+    // The same note of the same phrase, wherever it comes again at its pitch.
+    std::map<std::tuple<std::size_t, int, int, Rational, int>, std::vector<std::size_t>> same;
+    const auto phrases = phrasesOf(bars, {}, job);
+    for (std::size_t p = 0; p < phrases.size(); ++p)
+        for (const Occurrence& occurrence : phrases[p].occurrences)
+            for (int k = 0; k < phrases[p].bars; ++k)
+                for (const BarContent::Event& event :
+                     bars[static_cast<std::size_t>(occurrence.first_bar + k - bars.front().number)]
+                         .events)
+                    same[{p, occurrence.transposed, k, event.at, event.midi}].push_back(event.note);
+    int helped = 0;
+    for (const auto& [place, notes] : same) {
+        std::vector<HeardStiffness> measured;
+        for (const std::size_t i : notes)
+            if (piece.notes[i].heard().stiffness.told())
+                measured.push_back(piece.notes[i].heard().stiffness);
+        const auto known = agreed(measured);
+        for (const std::size_t i : notes)
+            if (known && !piece.notes[i].heard().stiffness.told()) {
+                lend(*known, hullOf(notes, piece), piece.notes[i]);
+                ++helped;
+            }
+    }
+    return helped;
+}
+
+} // namespace wirenote

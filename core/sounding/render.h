@@ -1,0 +1,22 @@
+// SIMULATED: a tab played by the simulated instrument.
+#pragma once
+
+#include "base/job.h"
+#include "base/result.h"
+#include "base/sound.h"
+#include "sounding/plucked_string.h"
+#include "piece/piece.h"
+
+namespace wirenote::standin {
+
+struct RenderOptions {
+    double rate_hz = 44100.0;
+    double a4_hz = kStandardA4Hz;
+    double tail_s = 0.5;      // after the last note
+    double noise_db = -200.0; // RMS of background noise re full scale; below −150 none
+};
+
+// Every placed note of the piece at its own time. Unplaced notes are silent. Errors: Cancelled.
+Result<Sound> renderPiece(const Piece& piece, const RenderOptions& options, const JobControl& job);
+
+} // namespace wirenote::standin

@@ -1,0 +1,97 @@
+#include "session/resolve.h"
+
+#include "fretting/placing.h"
+#include "plucking/strokes.h"
+
+#include <algorithm>
+
+namespace wirenote {
+namespace {
+
+void keep(Stroking stroking, std::size_t from, Reading& reading) {
+    for (std::size_t i = 0; i < stroking.strokes.size(); ++i)
+        reading.plans[from + i].stroke = std::move(stroking.strokes[i]);
+    reading.head.tool = std::move(stroking.tool);
+    reading.head.plucking_school = std::move(stroking.school);
+    reading.head.motion = stroking.motion;
+}
+
+} // namespace
+
+void placeAll(Piece& piece, std::size_t reading) {
+    Placing placing = place(piece.instrument,
+                            piece.rows(reading),
+                            piece.string_traits,
+                            piece.readings[reading].head.fretting_school);
+    piece.readings[reading].plans = std::move(placing.plans);
+    if (reading == 0) // what was played tells how the strings sound
+        piece.string_traits = std::move(placing.traits);
+}
+
+void strokeAll(Piece& piece, std::size_t reading) {
+    Reading& into = piece.readings[reading];
+    keep(strokes(piece.instrument, piece.timeline, piece.rows(reading), into.head), 0, into);
+}
+
+void placeAndStroke(Piece& piece, std::optional<PluckingTool> plucking) {
+    for (std::size_t r = 0; r < piece.readings.size(); ++r) {
+        placeAll(piece, r);
+        if (plucking)
+            piece.readings[r].head.tool.set(*plucking);
+        strokeAll(piece, r);
+    }
+}
+
+void resolveAround(Piece& piece, double time_s) {
+    const IndexSpan part = neighbourhood(piece.notes, time_s);
+    if (part.first >= part.end)
+        return;
+    for (std::size_t r = 0; r < piece.readings.size(); ++r) {
+        Reading& into = piece.readings[r];
+        auto plans = placePart(piece.instrument,
+                               piece.rows(r),
+                               piece.string_traits,
+                               into.head.fretting_school,
+                               part);
+        std::ranges::move(plans, into.plans.begin() + static_cast<std::ptrdiff_t>(part.first));
+        keep(strokesOfPart(piece.instrument, piece.timeline, piece.rows(r), into.head, part),
+             part.first,
+             into);
+    }
+}
+
+Piece asMeant(const Piece& as_played) {
+    Piece meant = as_played;
+    meant.notes.clear();
+    for (Reading& reading : meant.readings)
+        reading.plans.clear();
+    std::vector<double> righted_s;
+    for (std::size_t i = 0; i < as_played.notes.size(); ++i) {
+        Note note = as_played.notes[i];
+        std::vector<NotePlan> plans;
+        for (const Reading& reading : as_played.readings)
+            plans.push_back(reading.plans[i]);
+        if (note.slip) {
+            righted_s.push_back(note.onset_s());
+            if (note.slip->meant_midi == 0)
+                continue;
+            note.pitch.value = note.slip->meant_midi;
+            note.curve.clear();
+            note.forgetString(); // it is of what sounded
+            note.slip.reset();
+            for (NotePlan& plan : plans) {
+                plan.position = {};
+                plan.position.value = {0, 0};
+                plan.finger = {};
+            }
+        }
+        meant.notes.push_back(std::move(note));
+        for (std::size_t r = 0; r < plans.size(); ++r)
+            meant.readings[r].plans.push_back(std::move(plans[r]));
+    }
+    for (const double at_s : righted_s)
+        resolveAround(meant, at_s);
+    return meant;
+}
+
+} // namespace wirenote

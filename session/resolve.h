@@ -1,0 +1,27 @@
+// Puts what the solvers of both hands find into a piece: all of it, or the neighbourhood of an edit.
+#pragma once
+
+#include "piece/piece.h"
+
+#include <optional>
+
+namespace wirenote {
+
+// Places of one reading, over the whole piece, and what they tell of the strings.
+void placeAll(Piece& piece, std::size_t reading = 0);
+// Strokes of one reading, over the whole piece.
+void strokeAll(Piece& piece, std::size_t reading = 0);
+
+// Places and strokes what is not set, over the whole piece and in every reading (after reading bare
+// notes, or another tuning).
+void placeAndStroke(Piece& piece, std::optional<PluckingTool> plucking = {});
+
+// After an edit at this time: both hands in the neighbourhood, in every reading; nothing set is
+// changed, and nothing further away.
+void resolveAround(Piece& piece, double time_s);
+
+// The piece as the performer meant it: slips put right, and what is about them placed anew; what is
+// set stays. "As played" is not touched.
+Piece asMeant(const Piece& as_played);
+
+} // namespace wirenote
