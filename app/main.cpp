@@ -1,7 +1,7 @@
 // wirenote [--demo] [--dark] [FILE]
+#include "app/document/state_folder.h"
 #include "app/end_signals.h"
 #include "app/main_window.h"
-#include "app/document/state_folder.h"
 #include "app/theme.h"
 #include "media/device_output.h"
 

@@ -1,19 +1,20 @@
 #include "app/main_window.h"
 
-#include "app/benches/pulse/form_card.h"
-#include "app/benches/takes/instrument_card.h"
-#include "app/playing/listen_panel.h"
-#include "app/strip/map_view.h"
 #include "app/benches/neck/neck_view.h"
-#include "app/benches/takes/picture_view.h"
+#include "app/benches/notes/span_card.h"
+#include "app/benches/notes/stiffness_map.h"
+#include "app/benches/notes/why_card.h"
+#include "app/benches/pulse/form_card.h"
 #include "app/benches/pulse/pulse_card.h"
 #include "app/benches/sheet/sheet_view.h"
-#include "app/benches/pulse/span_card.h"
-#include "app/benches/notes/stiffness_map.h"
+#include "app/benches/strokes/strokes_card.h"
+#include "app/benches/takes/instrument_card.h"
+#include "app/benches/takes/picture_view.h"
 #include "app/benches/takes/take_card.h"
+#include "app/playing/listen_panel.h"
+#include "app/strip/map_view.h"
 #include "app/top_bar.h"
 #include "app/wheel_guard.h"
-#include "app/benches/notes/why_card.h"
 
 #include <QApplication>
 #include <QCloseEvent>
@@ -47,32 +48,35 @@ QScrollArea* scrolled(QWidget* card) {
 MainWindow::MainWindow(QSettings& settings,
                        std::unique_ptr<SoundOutput> device,
                        const std::filesystem::path& state_folder)
-    : m_settings(settings), m_selection(m_document), m_sounds(m_document),
+    : m_settings(settings), m_derived(m_document), m_selection(m_document), m_sounds(m_document),
       m_transport(m_document, m_sounds, std::move(device)),
-      m_commands(m_document, m_selection, m_transport), m_takes(m_document, m_transport, m_jobs),
-      m_facts(m_document), m_pulse(m_document, m_selection, m_transport, m_facts),
-      m_banner(new Banner(m_jobs, this)), m_keeper(m_document, state_folder / "kept"),
-      m_kept(m_document, m_keeper, *m_banner, this),
+      m_commands(m_document, m_selection, m_derived, m_transport),
+      m_takes(m_document, m_transport, m_jobs),
+      m_pulse(m_document, m_selection, m_transport, m_derived), m_banner(new Banner(m_jobs, this)),
+      m_keeper(m_document, state_folder / "kept"), m_kept(m_document, m_keeper, *m_banner, this),
       m_opening(m_document, m_takes, m_transport, m_jobs, *m_banner, this),
-      m_exporting(m_document, *m_banner, this), m_bench{m_document,
-                                                        m_selection,
-                                                        m_time,
-                                                        m_transport,
-                                                        m_commands,
-                                                        m_takes,
-                                                        m_sounds,
-                                                        m_facts,
-                                                        m_pulse},
-      m_actions(m_bench, m_opening, m_exporting, this) {
+      m_exporting(m_document, m_derived, *m_banner, this),
+      m_lanes(
+          m_document, m_selection, m_derived, m_transport, m_sounds, m_commands, m_pulse, m_takes),
+      m_actions(m_document,
+                m_selection,
+                m_time,
+                m_transport,
+                m_commands,
+                m_takes,
+                m_pulse,
+                m_opening,
+                m_exporting,
+                this) {
     setWindowTitle(tr("Wirenote"));
     setAcceptDrops(true);
     qApp->installEventFilter(new WheelGuard(this));
     resize(1280, 800);
     m_transport.setListen(readListenSettings(m_settings));
-    m_facts.setSchool(static_cast<CountSchool>(
+    m_derived.setSchool(static_cast<CountSchool>(
         std::clamp(m_settings.value("count/school", 0).toInt(), 0, kCountSchools - 1)));
-    connect(&m_facts, &ScoreFacts::changed, this, [this] {
-        m_settings.setValue("count/school", static_cast<int>(m_facts.school()));
+    connect(&m_derived, &Derived::changed, this, [this] {
+        m_settings.setValue("count/school", static_cast<int>(m_derived.school()));
     });
     build();
     m_document.setLockFolder(state_folder / "open");
@@ -147,7 +151,7 @@ void MainWindow::build() {
     auto* column = new QVBoxLayout(centre);
     column->setContentsMargins(8, 2, 8, 8);
     column->setSpacing(6);
-    column->addWidget(new TopBar(m_bench));
+    column->addWidget(new TopBar(m_document, m_derived, m_transport, m_commands));
     column->addWidget(m_banner);
     m_pages = new QStackedWidget;
     m_pages->addWidget(buildEmpty());
@@ -190,17 +194,17 @@ QWidget* MainWindow::buildEmpty() {
 }
 
 QWidget* MainWindow::buildWork() {
-    m_rail = new Rail(m_bench);
-    m_strip = new StripView(m_bench);
-    m_sheet = new SheetView(m_bench);
-    m_neck = new NeckView(m_bench);
+    m_rail = new Rail(m_document, m_derived);
+    m_strip = new StripView(m_document, m_selection, m_time, m_transport);
+    m_sheet = new SheetView(m_document, m_derived);
+    m_neck = new NeckView(m_document, m_selection, m_transport);
     m_centre = new QStackedWidget;
     m_centre->addWidget(m_strip);
     m_centre->addWidget(m_sheet);
-    m_centre->addWidget(new StiffnessMap(m_bench));
+    m_centre->addWidget(new StiffnessMap(m_document, m_selection, m_commands, m_derived));
     m_side = new QStackedWidget;
     m_side->setFixedWidth(kSideWidth);
-    auto* why = new WhyCard(m_bench);
+    auto* why = new WhyCard(m_document, m_selection, m_commands, m_derived, m_pulse);
     connect(&m_actions, &Actions::partialsWanted, why, [why] {
         why->showPartials(!why->partialsShown());
     });
@@ -218,12 +222,14 @@ QWidget* MainWindow::buildWork() {
     upper->addWidget(m_rail);
     auto* middle = new QVBoxLayout;
     middle->setSpacing(8);
-    middle->addWidget(new MapView(m_bench));
+    middle->addWidget(new MapView(m_document, m_time, m_transport, m_derived, m_pulse));
     middle->addWidget(m_centre, 1);
     m_listening = buildListening();
     middle->addWidget(m_listening);
-    m_span = new SpanCard(m_bench);
+    m_span = new SpanCard(m_document, m_selection, m_derived, m_transport, m_commands);
     middle->addWidget(m_span);
+    m_strokes = new StrokesCard(m_document, m_selection, m_commands);
+    middle->addWidget(m_strokes);
     upper->addLayout(middle, 1);
     upper->addWidget(m_side);
     rows->addLayout(upper, 1);
@@ -233,7 +239,7 @@ QWidget* MainWindow::buildWork() {
 }
 
 QWidget* MainWindow::buildTakeSide() {
-    auto* take = new TakeCard(m_bench);
+    auto* take = new TakeCard(m_document, m_transport, m_takes);
     connect(take, &TakeCard::addWanted, &m_opening, &Opening::askAndAdd);
     connect(take, &TakeCard::recordingWanted, &m_opening, &Opening::askForRecording);
     auto* side = new QWidget;
@@ -241,7 +247,7 @@ QWidget* MainWindow::buildTakeSide() {
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(8);
     column->addWidget(take);
-    column->addWidget(new InstrumentCard(m_bench), 1);
+    column->addWidget(new InstrumentCard(m_document, m_derived, m_takes), 1);
     return side;
 }
 
@@ -250,8 +256,8 @@ QWidget* MainWindow::buildPulseSide() {
     auto* column = new QVBoxLayout(side);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(8);
-    column->addWidget(new PulseCard(m_bench));
-    column->addWidget(new FormCard(m_bench), 1);
+    column->addWidget(new PulseCard(m_document, m_commands, m_derived, m_pulse));
+    column->addWidget(new FormCard(m_document, m_transport, m_derived, m_pulse), 1);
     return side;
 }
 
@@ -260,9 +266,9 @@ QWidget* MainWindow::buildListening() {
     auto* row = new QHBoxLayout(row_holder);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(8);
-    auto* picture = new PictureView(m_bench);
+    auto* picture = new PictureView(m_document, m_transport);
     row->addWidget(picture, 1);
-    row->addWidget(new ListenPanel(m_bench), 1);
+    row->addWidget(new ListenPanel(m_document, m_transport), 1);
     row_holder->setFixedHeight(236);
     connect(&m_actions, &Actions::pictureStepWanted, picture, &PictureView::step);
     // Without a film the room is for the listening alone.
@@ -284,24 +290,9 @@ void MainWindow::showBench(BenchKind kind) {
     m_neck->setVisible(kind == BenchKind::Neck || kind == BenchKind::Strokes);
     m_listening->setVisible(kind == BenchKind::Takes);
     m_span->setVisible(kind == BenchKind::Notes);
-    switch (kind) {
-    case BenchKind::Takes:
-        m_strip->showLanes(LaneSet::Takes);
-        break;
-    case BenchKind::Pulse:
-        m_strip->showLanes(LaneSet::Pulse);
-        break;
-    case BenchKind::Notes:
-        m_strip->showLanes(LaneSet::Notes);
-        break;
-    case BenchKind::Strokes:
-        m_strip->showLanes(LaneSet::Strokes);
-        break;
-    case BenchKind::Neck:
-    case BenchKind::Sheet:
-        m_strip->showLanes(LaneSet::Neck);
-        break;
-    }
+    m_strokes->setVisible(kind == BenchKind::Strokes);
+    m_strip->showLanes(m_lanes.of(kind));
+    m_actions.setBench(kind);
     if (!sheet)
         m_strip->setFocus();
 }

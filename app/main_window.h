@@ -1,23 +1,24 @@
 #pragma once
 
-#include "app/commands/actions.h"
 #include "app/banner.h"
-#include "app/document/document.h"
+#include "app/benches/bench_lanes.h"
+#include "app/commands/actions.h"
 #include "app/commands/edit_commands.h"
+#include "app/commands/pulse_commands.h"
+#include "app/commands/take_commands.h"
+#include "app/document/derived.h"
+#include "app/document/document.h"
 #include "app/document/exporting.h"
 #include "app/document/job_runner.h"
 #include "app/document/journal_keeper.h"
 #include "app/document/kept_work.h"
 #include "app/document/opening.h"
-#include "app/commands/pulse_commands.h"
-#include "app/rail.h"
-#include "app/document/score_facts.h"
 #include "app/document/selection.h"
+#include "app/playing/transport.h"
+#include "app/rail.h"
 #include "app/strip/strip_view.h"
-#include "app/commands/take_commands.h"
 #include "app/strip/take_sounds.h"
 #include "app/strip/time_view.h"
-#include "app/playing/transport.h"
 
 #include <QMainWindow>
 #include <QSettings>
@@ -54,7 +55,7 @@ class MainWindow : public QMainWindow {
     Transport& transport() { return m_transport; }
     TakeCommands& takes() { return m_takes; }
     PulseCommands& pulse() { return m_pulse; }
-    ScoreFacts& facts() { return m_facts; }
+    Derived& derived() { return m_derived; }
     JobRunner& jobs() { return m_jobs; }
     KeptWork& keptWork() { return m_kept; }
     StripView& strip() { return *m_strip; }
@@ -77,6 +78,7 @@ class MainWindow : public QMainWindow {
 
     QSettings& m_settings;
     Document m_document;
+    Derived m_derived; // before what asks it
     Selection m_selection;
     TimeView m_time;
     TakeSounds m_sounds;
@@ -84,14 +86,13 @@ class MainWindow : public QMainWindow {
     EditCommands m_commands;
     JobRunner m_jobs;
     TakeCommands m_takes;
-    ScoreFacts m_facts;
     PulseCommands m_pulse;
     Banner* m_banner; // before the parts that speak through it
     JournalKeeper m_keeper;
     KeptWork m_kept;
     Opening m_opening;
     Exporting m_exporting;
-    Workbench m_bench;
+    BenchLanes m_lanes;
     Actions m_actions;
     Rail* m_rail = nullptr;
     StripView* m_strip = nullptr;
@@ -99,6 +100,7 @@ class MainWindow : public QMainWindow {
     QWidget* m_neck = nullptr;
     QWidget* m_listening = nullptr; // film and listening panel
     QWidget* m_span = nullptr;
+    QWidget* m_strokes = nullptr;
     QStackedWidget* m_side = nullptr;   // why, take or pulse card
     QStackedWidget* m_centre = nullptr; // strip or sheet
     QStackedWidget* m_pages = nullptr;  // empty state or work

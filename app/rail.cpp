@@ -1,8 +1,9 @@
 #include "app/rail.h"
 
+#include "app/document/derived.h"
 #include "app/document/document.h"
-#include "app/theme.h"
 #include "app/text/wording.h"
+#include "app/theme.h"
 
 #include <QPainter>
 #include <QVBoxLayout>
@@ -79,7 +80,8 @@ QString Rail::nameOf(BenchKind kind) {
     return {};
 }
 
-Rail::Rail(Workbench bench, QWidget* parent) : QWidget(parent), m_bench(bench) {
+Rail::Rail(Document& document, Derived& derived, QWidget* parent)
+    : QWidget(parent), m_document(document), m_derived(derived) {
     auto* column = new QVBoxLayout(this);
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(4);
@@ -95,9 +97,9 @@ Rail::Rail(Workbench bench, QWidget* parent) : QWidget(parent), m_bench(bench) {
     connect(&m_buttons, &QButtonGroup::idClicked, this, [this](int id) {
         emit chosen(static_cast<BenchKind>(id));
     });
-    connect(&bench.document, &Document::opened, this, &Rail::refresh);
-    connect(&bench.document, &Document::changed, this, &Rail::refresh);
-    connect(&bench.document, &Document::saved, this, &Rail::refresh);
+    connect(&document, &Document::opened, this, &Rail::refresh);
+    connect(&derived, &Derived::changed, this, &Rail::refresh);
+    connect(&document, &Document::saved, this, &Rail::refresh);
 }
 
 void Rail::setCurrent(BenchKind kind) {
@@ -105,15 +107,15 @@ void Rail::setCurrent(BenchKind kind) {
 }
 
 void Rail::refresh() {
-    const Piece& piece = m_bench.document.piece();
+    const Piece& piece = m_document.piece();
     const auto notes = static_cast<double>(std::max<std::size_t>(1, piece.notes.size()));
     std::array<int, kBenchCount> doubts{};
-    for (const Doubt& d : m_bench.document.doubts())
+    for (const Doubt& d : m_derived.doubts())
         ++doubts[static_cast<std::size_t>(d.kind == DoubtKind::Place || d.kind == DoubtKind::NoPlace
                                               ? BenchKind::Neck
                                               : BenchKind::Notes)];
     std::array<double, kBenchCount> done{};
-    if (m_bench.document.isOpen() && !piece.notes.empty()) {
+    if (m_document.isOpen() && !piece.notes.empty()) {
         double strokes = 0.0;
         for (const NotePlan& plan : piece.asPlayed().plans)
             strokes += plan.stroke.isSet() ? 1.0 : plan.stroke.probability;
@@ -122,7 +124,7 @@ void Rail::refresh() {
                 1.0 - doubts[static_cast<std::size_t>(BenchKind::Notes)] / notes,
                 1.0 - doubts[static_cast<std::size_t>(BenchKind::Neck)] / notes,
                 strokes / notes,
-                m_bench.document.doubts().empty() ? 1.0 : 0.5};
+                m_derived.doubts().empty() ? 1.0 : 0.5};
     }
     for (int i = 0; i < kBenchCount; ++i)
         static_cast<BenchButton*>(m_buttons.button(i))

@@ -1,12 +1,13 @@
 #pragma once
 
-#include "app/workbench.h"
-
 #include <QAbstractButton>
 #include <QButtonGroup>
 #include <QWidget>
 
 namespace wirenote::app {
+
+class Derived;
+class Document;
 
 enum class BenchKind { Takes, Pulse, Notes, Neck, Strokes, Sheet };
 constexpr int kBenchCount = 6;
@@ -15,7 +16,7 @@ constexpr int kBenchCount = 6;
 class Rail : public QWidget {
     Q_OBJECT
   public:
-    explicit Rail(Workbench bench, QWidget* parent = nullptr);
+    Rail(Document& document, Derived& derived, QWidget* parent = nullptr);
     void setCurrent(BenchKind kind);
     static QString nameOf(BenchKind kind);
 
@@ -24,7 +25,8 @@ class Rail : public QWidget {
 
   private:
     void refresh();
-    Workbench m_bench;
+    Document& m_document;
+    Derived& m_derived;
     QButtonGroup m_buttons;
 };
 

@@ -1,10 +1,11 @@
 #include "app/top_bar.h"
 
 #include "app/card.h"
-#include "app/document/document.h"
-#include "app/text/form_wording.h"
 #include "app/commands/edit_commands.h"
+#include "app/document/derived.h"
+#include "app/document/document.h"
 #include "app/playing/transport.h"
+#include "app/text/form_wording.h"
 #include "app/text/wording.h"
 #include "piece/timeline_map.h"
 
@@ -60,8 +61,13 @@ QString loopText(TimeRange loop, const Timeline& timeline) {
 
 } // namespace
 
-TopBar::TopBar(Workbench bench, QWidget* parent)
-    : QWidget(parent), m_bench(bench), m_title(Card::label({}, 11, true, theme().ink)),
+TopBar::TopBar(Document& document,
+               Derived& derived,
+               Transport& transport,
+               EditCommands& commands,
+               QWidget* parent)
+    : QWidget(parent), m_document(document), m_derived(derived), m_transport(transport),
+      m_commands(commands), m_title(Card::label({}, 11, true, theme().ink)),
       m_facts(Card::label({}, 9, false, theme().quiet)), m_play(new QToolButton),
       m_time(Card::label({}, 10.5, true, theme().ink)), m_listening(new QToolButton),
       m_loop(Card::label({}, 9, false, theme().quiet)), m_doubts(new QPushButton),
@@ -98,24 +104,28 @@ TopBar::TopBar(Workbench bench, QWidget* parent)
     row->addWidget(m_listening);
     row->addWidget(m_loop);
     row->addWidget(m_doubts);
-    connect(m_play, &QToolButton::clicked, &bench.transport, &Transport::toggle);
+    connect(m_play, &QToolButton::clicked, &transport, &Transport::toggle);
     connect(m_listening, &QToolButton::clicked, this, [this] {
-        m_bench.transport.setListening(
-            static_cast<Listening>((static_cast<int>(m_bench.transport.listening()) + 1) % 3));
+        m_transport.setListening(
+            static_cast<Listening>((static_cast<int>(m_transport.listening()) + 1) % 3));
     });
-    connect(m_doubts, &QPushButton::clicked, &bench.commands, &EditCommands::nextDoubt);
-    connect(&bench.document, &Document::opened, this, &TopBar::refresh);
-    connect(&bench.document, &Document::changed, this, &TopBar::refresh);
-    connect(&bench.document, &Document::saved, this, &TopBar::refresh);
-    connect(&bench.document.undoStack(), &QUndoStack::cleanChanged, this, &TopBar::refresh);
-    connect(&bench.transport, &Transport::changed, this, &TopBar::refresh);
-    connect(&bench.transport, &Transport::moved, this, &TopBar::refreshTime);
+    connect(m_doubts, &QPushButton::clicked, &commands, &EditCommands::nextDoubt);
+    connect(&document, &Document::opened, this, &TopBar::refresh);
+    connect(&derived, &Derived::changed, this, &TopBar::refresh);
+    connect(&document, &Document::changed, this, [this](const Changes& what) {
+        if (what.instrument || what.takes || what.timeline || what.title)
+            refresh();
+    });
+    connect(&document, &Document::saved, this, &TopBar::refresh);
+    connect(&document.undoStack(), &QUndoStack::cleanChanged, this, &TopBar::refresh);
+    connect(&transport, &Transport::changed, this, &TopBar::refresh);
+    connect(&transport, &Transport::moved, this, &TopBar::refreshTime);
     refresh();
 }
 
 void TopBar::refreshTime() {
-    const double t = m_bench.transport.playhead_s();
-    const auto at = TimelineMap(m_bench.document.piece().timeline).barBeatAt(t);
+    const double t = m_transport.playhead_s();
+    const auto at = TimelineMap(m_document.piece().timeline).barBeatAt(t);
     m_time->setText(
         at.bar < 0 || (at.bar == 0 && t < 0.01)
             ? timeText(t)
@@ -125,9 +135,9 @@ void TopBar::refreshTime() {
 // What differs from plain playing, so that nobody wonders why it sounds odd.
 QStringList TopBar::listeningFacts() const {
     QStringList facts;
-    const Transport& t = m_bench.transport;
+    const Transport& t = m_transport;
     const ListenSettings& listen = t.listen();
-    if (m_bench.document.piece().takes.size() > 1 && t.listening() != Listening::Tab)
+    if (m_document.piece().takes.size() > 1 && t.listening() != Listening::Tab)
         facts << tr("take %1").arg(t.take() + 1);
     if (t.listening() != Listening::Tab && t.part() != SoundPart::All)
         facts << (t.part() == SoundPart::Note     ? tr("only this note  O")
@@ -148,12 +158,12 @@ QStringList TopBar::listeningFacts() const {
     if (listen.click)
         facts << tr("click");
     if (t.loop())
-        facts << loopText(*t.loop(), m_bench.document.piece().timeline);
+        facts << loopText(*t.loop(), m_document.piece().timeline);
     return facts;
 }
 
 void TopBar::refresh() {
-    const Document& document = m_bench.document;
+    const Document& document = m_document;
     const Piece& piece = document.piece();
     setEnabled(document.isOpen());
     m_title->setText(document.isOpen() ? QString("%1%2").arg(QString::fromStdString(piece.title),
@@ -168,15 +178,15 @@ void TopBar::refresh() {
             facts << tr("capo %1").arg(piece.instrument.capo);
         if (piece.lead() && piece.lead()->reference.basis != Basis::Reasoned)
             facts << centsText(piece.lead()->reference.cents());
-        if (m_bench.transport.simulated())
+        if (m_transport.simulated())
             facts << tr("no sound device: silent, simulated");
     }
     m_facts->setText(facts.join(" · "));
     m_facts->setToolTip(m_facts->text());
-    m_play->setIcon(m_bench.transport.playing() ? m_stop : m_start);
-    m_listening->setText(listeningText(m_bench.transport.listening()));
+    m_play->setIcon(m_transport.playing() ? m_stop : m_start);
+    m_listening->setText(listeningText(m_transport.listening()));
     m_loop->setText(listeningFacts().join(QStringLiteral(" · ")));
-    const auto doubts = static_cast<int>(document.doubts().size());
+    const auto doubts = static_cast<int>(m_derived.doubts().size());
     m_doubts->setText(!document.isOpen() ? tr("no piece open")
                       : doubts == 0
                           ? tr("no open doubts")

@@ -1,27 +1,37 @@
 #pragma once
 
-#include "app/workbench.h"
-
+#include <QIcon>
 #include <QLabel>
 #include <QPushButton>
 #include <QToolButton>
-#include <QIcon>
 #include <QWidget>
 
 namespace wirenote::app {
+
+class Derived;
+class Document;
+class EditCommands;
+class Transport;
 
 // What is open, where it plays, and the doubts that are left.
 class TopBar : public QWidget {
     Q_OBJECT
   public:
-    explicit TopBar(Workbench bench, QWidget* parent = nullptr);
+    TopBar(Document& document,
+           Derived& derived,
+           Transport& transport,
+           EditCommands& commands,
+           QWidget* parent = nullptr);
 
   private:
     void refresh();
     QStringList listeningFacts() const;
     void refreshTime();
 
-    Workbench m_bench;
+    Document& m_document;
+    Derived& m_derived;
+    Transport& m_transport;
+    EditCommands& m_commands;
     QLabel* m_title;
     QLabel* m_facts;
     QToolButton* m_play;

@@ -2,9 +2,9 @@
 // against the general-purpose library aubio computing pitch and onsets on it. Processor time, in
 // one run, as ratios.
 #include "demo/heron.h"
-#include "sounding/render.h"
 #include "media/decode.h"
 #include "media/sound_file.h"
+#include "sounding/render.h"
 
 #include <aubio/aubio.h>
 #include <cstdio>

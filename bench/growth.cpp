@@ -2,8 +2,8 @@
 // minutes of lines, chords and strums by the simulated instrument. Seconds of sound a second of the
 // wall clock, and the largest memory of the program.
 #include "demo/heron.h"
-#include "sounding/render.h"
 #include "media/sound_file.h"
+#include "sounding/render.h"
 
 #include <chrono>
 #include <cstdio>

@@ -1,19 +1,19 @@
 // The stages of the way from sound to tab, each on its own. Times mean something as ratios within
 // one run.
 #include "demo/heron.h"
+#include "form/form.h"
 #include "formats/piece_json.h"
 #include "fretting/placing.h"
 #include "hearing/hearing.h"
 #include "hearing/melody.h"
-#include "strings/measuring.h"
-#include "sounding/render.h"
 #include "score/bars.h"
-#include "form/form.h"
 #include "score/quantise.h"
 #include "session/resolve.h"
 #include "session/workspace.h"
 #include "signal/pulse.h"
 #include "signal/yin.h"
+#include "sounding/render.h"
+#include "strings/measuring.h"
 #include "support/pieces.h"
 
 #include <benchmark/benchmark.h>

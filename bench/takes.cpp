@@ -1,7 +1,6 @@
 // What opening, decoding, drawing and stretching cost, against plain ffmpeg and against the length
 // of the file. Processor and wall time in one run, as ratios; memory in MiB.
 #include "demo/heron.h"
-#include "sounding/render.h"
 #include "media/cached_sound.h"
 #include "media/decode.h"
 #include "media/picture_reader.h"
@@ -9,6 +8,7 @@
 #include "media/time_stretch.h"
 #include "session/take_media.h"
 #include "session/workspace.h"
+#include "sounding/render.h"
 
 #include <chrono>
 #include <cstdio>

@@ -7,17 +7,14 @@
 namespace wirenote {
 
 void InstrumentArguments::addTo(CLI::App& command) {
-    command.add_option("--instrument",
-                       instrument,
-                       "guitar, guitar-7, nylon, acoustic, bass, bass-5 or FILE.json");
     command.add_option(
-        "--tuning", tuning, "open strings, thickest first: \"E2 A2 D3 G3 B3 E4\"");
+        "--instrument", instrument, "guitar, guitar-7, nylon, acoustic, bass, bass-5 or FILE.json");
+    command.add_option("--tuning", tuning, "open strings, thickest first: \"E2 A2 D3 G3 B3 E4\"");
     command.add_option("--capo", capo, "fret of the capo");
     command.add_option(
         "--strings", strings, "set of strings by its name in the table: \"light, 10 to 46\"");
-    command.add_option("--string-table",
-                       string_table,
-                       "a table of strings of your own instead of the shipped");
+    command.add_option(
+        "--string-table", string_table, "a table of strings of your own instead of the shipped");
 }
 
 std::vector<std::filesystem::path> InstrumentArguments::inputs() const {

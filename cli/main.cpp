@@ -54,17 +54,18 @@ JobControl progressOnStderr() {
 
 // What is wrong with a recording that could be heard all the same.
 void sayCautions(const Take& take) {
-    static const std::map<std::string, const char*> kSentences = {
-        {"truncated",
+    static const std::map<SoundCaution, const char*> kSentences = {
+        {SoundCaution::Truncated,
          "breaks off before the end it promises; what is there was heard. Copy it again for the "
          "rest"},
-        {"clipped", "was recorded too loud and is cut off at its peaks; record it quieter"},
-        {"dead-channel", "has a channel without sound; the other was heard"},
-        {"bad-samples", "has damaged samples; they were heard as silence"},
-        {"low-rate", "has a low sampling rate; its brightness tells little of the strings"}};
-    for (const std::string& caution : take.cautions)
-        if (const auto known = kSentences.find(caution); known != kSentences.end())
-            std::cerr << "wirenote-cli: " << take.path << ": " << known->second << "\n";
+        {SoundCaution::Clipped,
+         "was recorded too loud and is cut off at its peaks; record it quieter"},
+        {SoundCaution::DeadChannel, "has a channel without sound; the other was heard"},
+        {SoundCaution::BadSamples, "has damaged samples; they were heard as silence"},
+        {SoundCaution::LowRate,
+         "has a low sampling rate; its brightness tells little of the strings"}};
+    for (const SoundCaution caution : take.cautions)
+        std::cerr << "wirenote-cli: " << take.path << ": " << kSentences.at(caution) << "\n";
 }
 
 class Transcribe {
@@ -242,8 +243,7 @@ class FingerCommand {
             ->transform(oneOf(kFrettingSchools));
         m_command->add_option("--plucking", m_plucking, "auto, pick, fingers or hybrid")
             ->transform(oneOf(kTools));
-        m_command
-            ->add_option("--plucking-school", m_school, "auto, alternate, hybrid, pima or im")
+        m_command->add_option("--plucking-school", m_school, "auto, alternate, hybrid, pima or im")
             ->transform(oneOf(kPluckingSchools));
     }
     bool chosen() const { return m_command->parsed(); }

@@ -13,9 +13,6 @@
 
 namespace wirenote {
 
-// What a person should know of a decoded recording before trusting it.
-enum class SoundCaution { Truncated, Clipped, DeadChannel, BadSamples, LowRate };
-
 struct DecodedSound {
     Sound mono; // the chosen channels, at the wanted rate; sample 0 is `start_s`
     double start_s = 0.0;

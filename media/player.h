@@ -66,8 +66,9 @@ class Player : public SoundSource {
     void restartCount();
     bool atEnd() const; // everything has been handed out and nothing loops
 
-    // Works a little ahead in a thread of its own, so that decoding and stretching never keep the
-    // output waiting. Without it everything is done inside fill().
+    // Works a little ahead in a thread of its own, so that decoding and stretching seldom keep the
+    // output waiting: fill() waits for the chunk that is being made at the most, and makes one
+    // itself when none is ahead. Without it everything is done inside fill().
     void workAhead(bool on);
 
     void fill(std::span<float> stereo) override;

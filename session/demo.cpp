@@ -1,11 +1,11 @@
 #include "session/demo.h"
 
 #include "demo/heron.h"
-#include "sounding/render.h"
 #include "media/sound_file.h"
 #include "session/files.h"
 #include "session/take_media.h"
 #include "session/transcribe.h"
+#include "sounding/render.h"
 
 namespace wirenote {
 

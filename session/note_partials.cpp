@@ -1,8 +1,8 @@
 #include "session/note_partials.h"
 
 #include "hearing/melody.h"
-#include "strings/measuring.h"
 #include "media/decode.h"
+#include "strings/measuring.h"
 
 #include <algorithm>
 

@@ -115,10 +115,10 @@ std::vector<Note> withStiffness(const Piece& piece) {
     for (std::size_t i = 0; i < notes.size(); ++i) {
         const Position place = piece.asPlayed().plans[i].position.value;
         if (!notes[i].heard().stiffness.told() && piece.instrument.hasString(place.string))
-            notes[i].ownSound().stiffness = {std::log(stiffnessAt(piece.instrument,
-                                                             place.string,
-                                                             place.fret + piece.instrument.capo)),
-                                        1.0};
+            notes[i].ownSound().stiffness = {
+                std::log(stiffnessAt(
+                    piece.instrument, place.string, place.fret + piece.instrument.capo)),
+                1.0};
     }
     return notes;
 }

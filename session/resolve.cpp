@@ -1,5 +1,6 @@
 #include "session/resolve.h"
 
+#include "fretting/likeness.h"
 #include "fretting/placing.h"
 #include "plucking/strokes.h"
 
@@ -7,6 +8,9 @@
 
 namespace wirenote {
 namespace {
+
+constexpr std::size_t kMostOfAStroke =
+    12; // notes that one stroke may begin; strings, and some more
 
 void keep(Stroking stroking, std::size_t from, Reading& reading) {
     for (std::size_t i = 0; i < stroking.strokes.size(); ++i)
@@ -48,16 +52,34 @@ void resolveAround(Piece& piece, double time_s) {
         return;
     for (std::size_t r = 0; r < piece.readings.size(); ++r) {
         Reading& into = piece.readings[r];
-        auto plans = placePart(piece.instrument,
-                               piece.rows(r),
-                               piece.string_traits,
-                               into.head.fretting_school,
-                               part);
+        auto plans = placePart(
+            piece.instrument, piece.rows(r), piece.string_traits, into.head.fretting_school, part);
         std::ranges::move(plans, into.plans.begin() + static_cast<std::ptrdiff_t>(part.first));
         keep(strokesOfPart(piece.instrument, piece.timeline, piece.rows(r), into.head, part),
              part.first,
              into);
     }
+}
+
+IndexSpan whatMattersTo(std::span<const Note> notes, IndexSpan part) {
+    const double reach_s = LikenessModel{}.reach_s + kWholeStroke_s;
+    const std::size_t spare = kStrokeContext + kMostOfAStroke;
+    if (notes.empty() || part.first >= notes.size())
+        return {part.first, part.end};
+    const double from_s = notes[part.first].onset_s() - reach_s;
+    const double to_s = notes[std::max(part.first + 1, part.end) - 1].onset_s() + reach_s;
+    part.first -= std::min(part.first, spare);
+    part.end = std::min(notes.size(), part.end + spare);
+    while (part.first > 0 && notes[part.first - 1].onset_s() > from_s)
+        --part.first;
+    while (part.end < notes.size() && notes[part.end].onset_s() < to_s)
+        ++part.end;
+    return part;
+}
+
+bool wasAsked(const Reading& reading) {
+    return reading.head.tool.value != PluckingTool::Unknown &&
+           reading.head.plucking_school.value != PluckingSchool::Unknown && reading.head.motion;
 }
 
 Piece asMeant(const Piece& as_played) {

@@ -1,9 +1,12 @@
-// Puts what the solvers of both hands find into a piece: all of it, or the neighbourhood of an edit.
+// Puts what the solvers of both hands find into a piece: all of it, or the neighbourhood of an
+// edit.
 #pragma once
 
+#include "piece/one_stroke.h"
 #include "piece/piece.h"
 
 #include <optional>
+#include <span>
 
 namespace wirenote {
 
@@ -19,6 +22,11 @@ void placeAndStroke(Piece& piece, std::optional<PluckingTool> plucking = {});
 // After an edit at this time: both hands in the neighbourhood, in every reading; nothing set is
 // changed, and nothing further away.
 void resolveAround(Piece& piece, double time_s);
+
+// The notes that the decisions in a part depend on.
+IndexSpan whatMattersTo(std::span<const Note> notes, IndexSpan part);
+// Whether the reading says what its strokes rest on; else all notes are asked.
+bool wasAsked(const Reading& reading);
 
 // The piece as the performer meant it: slips put right, and what is about them placed anew; what is
 // set stays. "As played" is not touched.

@@ -131,7 +131,7 @@ Result<TakeStudy> studyTake(const Piece& piece,
         return sound.error();
     study.take.quality = takeQuality(meter.result());
     measureNeck(study.take, quiet);
-    study.take.cautions = cautionWords(sound->cautions);
+    study.take.cautions = sound->cautions;
     if (auto fingerprint = mediaFingerprint(take.path); fingerprint)
         study.take.sha256 = *fingerprint;
     if (take.reference.basis != Basis::Set) {

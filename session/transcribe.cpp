@@ -1,21 +1,21 @@
 #include "session/transcribe.h"
 
 #include "base/text.h"
-#include "hand/candidates.h"
+#include "form/downbeats.h"
+#include "form/lent_facts.h"
+#include "form/metre_guess.h"
 #include "fretting/placing.h"
+#include "hand/candidates.h"
 #include "hearing/hearing.h"
 #include "hearing/slurs.h"
 #include "hearing/squeaks.h"
-#include "strings/measuring.h"
 #include "media/checksum.h"
 #include "media/decode.h"
 #include "piece/timeline_edits.h"
-#include "form/downbeats.h"
-#include "form/metre_guess.h"
 #include "score/quantise.h"
-#include "form/lent_facts.h"
 #include "session/resolve.h"
 #include "signal/pulse.h"
+#include "strings/measuring.h"
 
 #include <algorithm>
 #include <array>
@@ -23,22 +23,6 @@
 
 namespace wirenote {
 namespace {
-
-std::string cautionWord(SoundCaution caution) {
-    switch (caution) {
-    case SoundCaution::Truncated:
-        return "truncated";
-    case SoundCaution::Clipped:
-        return "clipped";
-    case SoundCaution::DeadChannel:
-        return "dead-channel";
-    case SoundCaution::BadSamples:
-        return "bad-samples";
-    case SoundCaution::LowRate:
-        return "low-rate";
-    }
-    return {};
-}
 
 // What was heard in a part of a take belongs to its place in the take.
 void moveBy(double seconds, Piece& piece) {
@@ -244,13 +228,6 @@ constexpr std::array kStages = {
 
 } // namespace
 
-std::vector<std::string> cautionWords(const std::vector<SoundCaution>& cautions) {
-    std::vector<std::string> words;
-    for (const SoundCaution caution : cautions)
-        words.push_back(cautionWord(caution));
-    return words;
-}
-
 TakeQuality takeQuality(const SoundQuality& q) {
     return {q.clipped_share,
             q.signal_to_noise_db,
@@ -283,7 +260,7 @@ Result<Piece> transcribe(const std::filesystem::path& media,
     Take& take = *work.piece.lead();
     take.sha256 = *checksum;
     take.length_s = work.decoded.start_s + work.decoded.mono.length_s();
-    take.cautions = cautionWords(work.decoded.cautions);
+    take.cautions = work.decoded.cautions;
     take.quality = takeQuality(meter.result());
     for (const auto stage : kStages)
         if (const Status done = stage(work); !done)

@@ -42,8 +42,7 @@ Result<Piece> transcribe(const std::filesystem::path& media,
                          const TranscribeOptions& options,
                          const JobControl& job);
 
-// What the reading and the measuring of a sound say, as a take keeps it.
-std::vector<std::string> cautionWords(const std::vector<SoundCaution>& cautions);
+// What the measuring of a sound says, as a take keeps it.
 TakeQuality takeQuality(const SoundQuality& quality);
 
 } // namespace wirenote

@@ -2,6 +2,7 @@
 
 #include "base/atomic_file.h"
 #include "base/text.h"
+#include "fretting/placing.h"
 #include "media/checksum.h"
 #include "session/files.h"
 #include "session/journal_file.h"
@@ -128,35 +129,98 @@ hearLead(const Piece& piece, TimeRange span, const JobControl& job, const HeardS
     return heard;
 }
 
-Result<EditOutcome> tryEdit(const Piece& piece,
+namespace {
+
+// The frame of a piece and a part of its notes with their plans, without its log.
+Piece excerpt(const Piece& piece, IndexSpan part) {
+    const auto of = [part](const auto& all) {
+        const auto begin = all.begin() + static_cast<std::ptrdiff_t>(part.first);
+        return std::decay_t<decltype(all)>(begin, begin + static_cast<std::ptrdiff_t>(part.size()));
+    };
+    Piece some;
+    setFrame(frameOf(piece), some);
+    some.notes = of(piece.notes);
+    for (std::size_t r = 0; r < piece.readings.size(); ++r)
+        some.readings[r].plans = of(piece.readings[r].plans);
+    return some;
+}
+
+void resolve(Piece& piece, double around_s, Resolve how) {
+    if (how == Resolve::WholePiece)
+        placeAndStroke(piece);
+    else if (how == Resolve::Strokes)
+        for (std::size_t r = 0; r < piece.readings.size(); ++r)
+            strokeAll(piece, r);
+    else if (how == Resolve::Neighbourhood)
+        resolveAround(piece, around_s);
+}
+
+Result<EditOutcome> editAll(const Piece& before,
                             double around_s,
                             const std::function<Status(PieceEditor&)>& edit,
-                            Resolve resolve) {
-    Piece copy = piece;
-    PieceEditor editor(copy, nowIso8601());
+                            Resolve how) {
+    Piece after = before;
+    PieceEditor editor(after, nowIso8601());
     if (const Status edited = edit(editor); !edited)
         return edited.error();
-    if (const Status sound = checkPiece(copy); !sound)
+    if (const Status sound = checkPiece(after); !sound)
         return badCall("this cannot be done: " + sound.error().message);
     // What the edit itself touched, to tell it from what followed.
-    const PieceDelta direct = difference(piece, copy);
-    if (resolve == Resolve::WholePiece)
-        placeAndStroke(copy);
-    else if (resolve == Resolve::Strokes)
-        for (std::size_t r = 0; r < copy.readings.size(); ++r)
-            strokeAll(copy, r);
-    else if (resolve == Resolve::Neighbourhood)
-        resolveAround(copy, around_s);
-    EditOutcome outcome{difference(piece, copy), {}};
+    const PieceDelta direct = difference(before, after);
+    resolve(after, around_s, how);
+    EditOutcome outcome{difference(before, after), {}};
     const auto touched = direct.changedNotes();
     for (const NoteId id : outcome.delta.changedNotes()) {
-        const NotePlan* before = piece.plan(id);
-        const NotePlan* after = copy.plan(id);
-        const bool moved = before && after && before->position.value != after->position.value;
+        const NotePlan* was = before.plan(id);
+        const NotePlan* is = after.plan(id);
+        const bool moved = was && is && was->position.value != is->position.value;
         if (moved && std::find(touched.begin(), touched.end(), id) == touched.end())
             outcome.followed.push_back(id);
     }
     return outcome;
+}
+
+// An edit in an excerpt that holds all that the neighbourhood depends on. Nothing: it has to be
+// done on the whole piece – it was refused, it changes more than notes, or looks further than that.
+std::optional<EditOutcome>
+editNear(const Piece& piece, double around_s, const std::function<Status(PieceEditor&)>& edit) {
+    constexpr std::size_t kSpare = 40; // notes that the edit may add or take away on either side
+    IndexSpan part = whatMattersTo(piece.notes, neighbourhood(piece.notes, around_s));
+    part.first -= std::min(part.first, kSpare);
+    part.end = std::min(piece.notes.size(), part.end + kSpare);
+    if (part.size() == piece.notes.size() || piece.notes.size() >= kMaxNotes ||
+        !std::ranges::all_of(piece.readings, wasAsked))
+        return {};
+    Piece some = excerpt(piece, part);
+    auto outcome = editAll(some, around_s, edit, Resolve::Neighbourhood);
+    if (!outcome)
+        return {};
+    bool looked_too_far = false;
+    if (outcome->delta.before) {
+        PieceDelta::Frame before = *outcome->delta.before;
+        before.next_id = outcome->delta.after->next_id;
+        before.misses = outcome->delta.after->misses;
+        looked_too_far = before != *outcome->delta.after;
+    }
+    apply(outcome->delta, some);
+    const IndexSpan needed = whatMattersTo(some.notes, neighbourhood(some.notes, around_s));
+    looked_too_far = looked_too_far || (needed.first == 0 && part.first > 0) ||
+                     (needed.end == some.notes.size() && part.end < piece.notes.size());
+    if (looked_too_far)
+        return {};
+    return std::move(*outcome);
+}
+
+} // namespace
+
+Result<EditOutcome> tryEdit(const Piece& piece,
+                            double around_s,
+                            const std::function<Status(PieceEditor&)>& edit,
+                            Resolve how) {
+    if (how == Resolve::Neighbourhood)
+        if (auto near = editNear(piece, around_s, edit))
+            return std::move(*near);
+    return editAll(piece, around_s, edit, how);
 }
 
 } // namespace wirenote

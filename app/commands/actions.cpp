@@ -1,14 +1,15 @@
 #include "app/commands/actions.h"
 
-#include "app/document/document.h"
 #include "app/commands/edit_commands.h"
+#include "app/commands/pulse_commands.h"
+#include "app/commands/stroke_keys.h"
+#include "app/commands/take_commands.h"
+#include "app/document/document.h"
 #include "app/document/exporting.h"
 #include "app/document/opening.h"
-#include "app/commands/pulse_commands.h"
 #include "app/document/selection.h"
-#include "app/commands/take_commands.h"
-#include "app/strip/time_view.h"
 #include "app/playing/transport.h"
+#include "app/strip/time_view.h"
 #include "app/text/wording.h"
 #include "media/time_stretch.h"
 
@@ -23,10 +24,20 @@ constexpr double kZoomStep = 1.4;
 constexpr double kBack_s = 2.0;
 } // namespace
 
-Actions::Actions(Workbench bench, Opening& opening, Exporting& exporting, QWidget* window)
-    : QObject(window), m_bench(bench), m_opening(opening), m_exporting(exporting),
-      m_window(window) {
-    connect(&bench.document, &Document::opened, this, &Actions::refresh);
+Actions::Actions(Document& document,
+                 Selection& selection,
+                 TimeView& time,
+                 Transport& transport,
+                 EditCommands& commands,
+                 TakeCommands& takes,
+                 PulseCommands& pulse,
+                 Opening& opening,
+                 Exporting& exporting,
+                 QWidget* window)
+    : QObject(window), m_document(document), m_selection(selection), m_time(time),
+      m_transport(transport), m_commands(commands), m_takes(takes), m_pulse(pulse),
+      m_opening(opening), m_exporting(exporting), m_window(window) {
+    connect(&document, &Document::opened, this, &Actions::refresh);
 }
 
 QAction* Actions::make(const QString& text,
@@ -46,9 +57,31 @@ QAction* Actions::make(const QString& text,
     return action;
 }
 
+QAction* Actions::only(QAction* action, std::vector<BenchKind> benches) {
+    m_bench_keys.push_back({action, action->shortcuts(), std::move(benches)});
+    return action;
+}
+
+QAction* Actions::notOn(QAction* action, BenchKind bench) {
+    std::vector<BenchKind> benches;
+    for (int i = 0; i < kBenchCount; ++i)
+        if (static_cast<BenchKind>(i) != bench)
+            benches.push_back(static_cast<BenchKind>(i));
+    return only(action, std::move(benches));
+}
+
+void Actions::setBench(BenchKind bench) {
+    for (const BenchKey& key : m_bench_keys)
+        if (std::ranges::find(key.benches, bench) == key.benches.end())
+            key.action->setShortcuts(QList<QKeySequence>{});
+    for (const BenchKey& key : m_bench_keys)
+        if (std::ranges::find(key.benches, bench) != key.benches.end())
+            key.action->setShortcuts(key.keys);
+}
+
 void Actions::refresh() {
     for (QAction* action : m_needing_piece)
-        action->setEnabled(m_bench.document.isOpen());
+        action->setEnabled(m_document.isOpen());
 }
 
 void Actions::fill(QMenuBar& menus) {
@@ -87,25 +120,25 @@ void Actions::fillFile(QMenu& menu) {
 }
 
 void Actions::fillEdit(QMenu& menu) {
-    QAction* undo = m_bench.document.undoStack().createUndoAction(this, tr("Undo"));
+    QAction* undo = m_document.undoStack().createUndoAction(this, tr("Undo"));
     undo->setShortcut(QKeySequence::Undo);
-    QAction* redo = m_bench.document.undoStack().createRedoAction(this, tr("Redo"));
+    QAction* redo = m_document.undoStack().createRedoAction(this, tr("Redo"));
     redo->setShortcuts(
         {QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Z), QKeySequence(Qt::CTRL | Qt::Key_Y)});
     menu.addAction(undo);
     menu.addAction(redo);
     menu.addSeparator();
-    EditCommands& c = m_bench.commands;
+    EditCommands& c = m_commands;
     menu.addAction(make(tr("Next doubt"), Qt::Key_N, [&c] { c.nextDoubt(); }));
     QAction* accept = make(tr("It is right"), Qt::Key_Return, [&c] { c.accept(); });
     accept->setShortcuts({QKeySequence(Qt::Key_Return), QKeySequence(Qt::Key_Enter)});
     menu.addAction(accept);
-    menu.addAction(make(tr("Next note"), Qt::Key_Right, [this] { m_bench.selection.step(1); }));
-    menu.addAction(make(tr("Note before"), Qt::Key_Left, [this] { m_bench.selection.step(-1); }));
+    menu.addAction(make(tr("Next note"), Qt::Key_Right, [this] { m_selection.step(1); }));
+    menu.addAction(make(tr("Note before"), Qt::Key_Left, [this] { m_selection.step(-1); }));
 }
 
 void Actions::fillNote(QMenu& menu) {
-    EditCommands& c = m_bench.commands;
+    EditCommands& c = m_commands;
     QMenu& strings = *menu.addMenu(tr("On string"));
     for (int s = 1; s <= 7; ++s)
         strings.addAction(make(
@@ -140,7 +173,9 @@ void Actions::fillNote(QMenu& menu) {
     menu.addAction(make(tr("Join with the next note"), Qt::Key_J, [&c] { c.joinWithNext(); }));
     menu.addAction(
         make(tr("Take the note nearly heard here"), Qt::Key_V, [&c] { c.takeNearestMiss(); }));
-    menu.addAction(make(tr("Add a note at the playhead"), Qt::Key_A, [&c] { c.addAtPlayhead(); }));
+    menu.addAction(
+        notOn(make(tr("Add a note at the playhead"), Qt::Key_A, [&c] { c.addAtPlayhead(); }),
+              BenchKind::Strokes));
     menu.addAction(make(tr("A slip of the performer, or not"), Qt::Key_F, [&c] { c.markSlip(); }));
     menu.addAction(make(tr("Delete"), Qt::Key_Delete, [&c] { c.remove(); }));
     menu.addSeparator();
@@ -149,7 +184,7 @@ void Actions::fillNote(QMenu& menu) {
 
 // What the hands do at the chosen note.
 void Actions::fillHands(QMenu& menu) {
-    EditCommands& c = m_bench.commands;
+    EditCommands& c = m_commands;
     QMenu& fingers = *menu.addMenu(tr("Finger"));
     static constexpr std::array<Finger, 6> kFingers = {
         Finger::Open, Finger::Index, Finger::Middle, Finger::Ring, Finger::Little, Finger::Thumb};
@@ -159,15 +194,12 @@ void Actions::fillHands(QMenu& menu) {
                                      : QKeySequence(Qt::ALT | Qt::Key_T),
                                [&c, finger = kFingers[i]] { c.setFinger(finger); }));
     QMenu& strokes = *menu.addMenu(tr("Stroke"));
-    const std::array<std::pair<Stroke, QKeySequence>, 7> keys = {{{Stroke::Down, Qt::Key_D},
-                                                                  {Stroke::Up, Qt::Key_U},
-                                                                  {Stroke::P, Qt::Key_P},
-                                                                  {Stroke::I, Qt::Key_I},
-                                                                  {Stroke::M, Qt::Key_M},
-                                                                  {Stroke::None, Qt::Key_0},
-                                                                  {Stroke::Ghost, Qt::Key_G}}};
-    for (const auto& [stroke, key] : keys)
-        strokes.addAction(make(strokeText(stroke), key, [&c, s = stroke] { c.setStroke(s); }));
+    for (const auto& [stroke, key] : strokeKeys()) {
+        QAction* action = make(strokeText(stroke), key, [&c, s = stroke] { c.setStroke(s); });
+        if (stroke == Stroke::A || stroke == Stroke::C) // their letters mean other things elsewhere
+            only(action, {BenchKind::Strokes});
+        strokes.addAction(action);
+    }
     QMenu& techniques = *menu.addMenu(tr("Technique"));
     for (const Technique t :
          {Technique::HammerOn, Technique::PullOff,  Technique::Slide,    Technique::Vibrato,
@@ -179,8 +211,8 @@ void Actions::fillHands(QMenu& menu) {
 }
 
 void Actions::fillListen(QMenu& menu) {
-    EditCommands& c = m_bench.commands;
-    Transport& t = m_bench.transport;
+    EditCommands& c = m_commands;
+    Transport& t = m_transport;
     menu.addAction(make(tr("Play or stop"), Qt::Key_Space, [&t] { t.toggle(); }));
     menu.addAction(make(tr("Hear the note again"), Qt::Key_H, [&c] { c.hearAgain(); }));
     menu.addAction(
@@ -205,9 +237,10 @@ void Actions::fillListen(QMenu& menu) {
     }));
     menu.addAction(make(
         tr("Only its string, or everything"), Qt::Key_Y, [&c] { c.hearPart(SoundPart::String); }));
-    menu.addAction(make(tr("Everything but the chosen note"), Qt::Key_C, [&c] {
-        c.hearPart(SoundPart::AllButNote);
-    }));
+    menu.addAction(notOn(make(tr("Everything but the chosen note"),
+                              Qt::Key_C,
+                              [&c] { c.hearPart(SoundPart::AllButNote); }),
+                         BenchKind::Strokes));
     menu.addAction(make(tr("Click on or off"), Qt::Key_K, [&t] {
         ListenSettings listen = t.listen();
         listen.click = !listen.click;
@@ -222,13 +255,13 @@ void Actions::fillListen(QMenu& menu) {
     menu.addSeparator();
     menu.addAction(make(tr("Back to the start"), Qt::Key_Home, [this, &t] {
         t.seek(0.0);
-        m_bench.time.bringIntoView(0.0);
+        m_time.bringIntoView(0.0);
     }));
 }
 
 void Actions::fillPulse(QMenu& menu) {
-    EditCommands& c = m_bench.commands;
-    PulseCommands& p = m_bench.pulse;
+    EditCommands& c = m_commands;
+    PulseCommands& p = m_pulse;
     menu.addAction(make(tr("Tap the beat"), Qt::Key_Z, [&p] { p.tap(); }));
     menu.addAction(make(
         tr("This note is “one”"), QKeySequence(Qt::CTRL | Qt::Key_1), [&c] { c.setDownbeat(); }));
@@ -236,12 +269,12 @@ void Actions::fillPulse(QMenu& menu) {
     menu.addAction(make(tr("Twice as fast"), {}, [&p] { p.twiceAsFast(); }));
     menu.addAction(
         make(tr("Place the beat at the playhead"), QKeySequence(Qt::SHIFT | Qt::Key_Z), [this] {
-            const auto& beats = m_bench.document.piece().timeline.beats_s;
-            const double at_s = m_bench.transport.playhead_s();
+            const auto& beats = m_document.piece().timeline.beats_s;
+            const double at_s = m_transport.playhead_s();
             const auto near = std::ranges::min_element(
                 beats, {}, [at_s](double t) { return std::abs(t - at_s); });
             if (near != beats.end())
-                m_bench.pulse.pinBeat(static_cast<int>(near - beats.begin()), at_s);
+                m_pulse.pinBeat(static_cast<int>(near - beats.begin()), at_s);
         }));
     menu.addSeparator();
     menu.addAction(make(tr("Next part"), Qt::Key_BracketRight, [&p] { p.goToPart(1); }));
@@ -256,10 +289,10 @@ void Actions::fillPulse(QMenu& menu) {
 }
 
 void Actions::fillTakes(QMenu& menu) {
-    TakeCommands& takes = m_bench.takes;
-    Transport& t = m_bench.transport;
+    TakeCommands& takes = m_takes;
+    Transport& t = m_transport;
     menu.addAction(make(tr("Next take, same place"), Qt::Key_X, [this, &t] {
-        const std::size_t count = m_bench.document.piece().takes.size();
+        const std::size_t count = m_document.piece().takes.size();
         if (count > 0)
             t.setTake((t.take() + 1) % count);
     }));
@@ -288,13 +321,13 @@ void Actions::fillTakes(QMenu& menu) {
 
 void Actions::fillView(QMenu& menu) {
     QAction* right = make(tr("Write it as meant: slips put right"), {}, [this] {
-        m_bench.document.putSlipsRight(!m_bench.document.slipsPutRight());
+        m_document.putSlipsRight(!m_document.slipsPutRight());
     });
     right->setCheckable(true);
-    connect(&m_bench.document, &Document::changed, right, [this, right] {
-        right->setChecked(m_bench.document.slipsPutRight());
+    connect(&m_document, &Document::writingChanged, right, [this, right] {
+        right->setChecked(m_document.slipsPutRight());
     });
-    connect(&m_bench.document, &Document::opened, right, [right] { right->setChecked(false); });
+    connect(&m_document, &Document::opened, right, [right] { right->setChecked(false); });
     menu.addAction(right);
     menu.addAction(make(tr("How stiff every note sounds, or the strip"), Qt::Key_8, [this] {
         emit stiffnessWanted();
@@ -302,10 +335,10 @@ void Actions::fillView(QMenu& menu) {
     menu.addAction(
         make(tr("Partials of the note, or without"), Qt::Key_9, [this] { emit partialsWanted(); }));
     menu.addSeparator();
-    TimeView& time = m_bench.time;
+    TimeView& time = m_time;
     const auto middle = [this] {
-        const double head = m_bench.transport.playhead_s();
-        const TimeView& v = m_bench.time;
+        const double head = m_transport.playhead_s();
+        const TimeView& v = m_time;
         return head >= v.start_s() && head <= v.end_s() ? head : v.start_s() + v.span_s() / 2.0;
     };
     QAction* closer =

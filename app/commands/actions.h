@@ -1,14 +1,22 @@
 #pragma once
 
 #include "app/rail.h"
-#include "app/workbench.h"
 
 #include <QAction>
 #include <QMenuBar>
 #include <QObject>
 #include <functional>
+#include <vector>
 
 namespace wirenote::app {
+
+class Document;
+class EditCommands;
+class PulseCommands;
+class Selection;
+class TakeCommands;
+class TimeView;
+class Transport;
 
 class Exporting;
 class Opening;
@@ -18,8 +26,20 @@ class Opening;
 class Actions : public QObject {
     Q_OBJECT
   public:
-    Actions(Workbench bench, Opening& opening, Exporting& exporting, QWidget* window);
+    Actions(Document& document,
+            Selection& selection,
+            TimeView& time,
+            Transport& transport,
+            EditCommands& commands,
+            TakeCommands& takes,
+            PulseCommands& pulse,
+            Opening& opening,
+            Exporting& exporting,
+            QWidget* window);
     void fill(QMenuBar& menus);
+    // A key may mean one thing on one bench and another on the next: it is live, and stands in the
+    // menu, where it counts.
+    void setBench(BenchKind bench);
 
   signals:
     void benchWanted(BenchKind kind);
@@ -41,13 +61,27 @@ class Actions : public QObject {
     void fillPulse(QMenu& menu);
     void fillTakes(QMenu& menu);
     void fillView(QMenu& menu);
+    QAction* only(QAction* action, std::vector<BenchKind> benches);
+    QAction* notOn(QAction* action, BenchKind bench);
     void refresh();
 
-    Workbench m_bench;
+    Document& m_document;
+    Selection& m_selection;
+    TimeView& m_time;
+    Transport& m_transport;
+    EditCommands& m_commands;
+    TakeCommands& m_takes;
+    PulseCommands& m_pulse;
     Opening& m_opening;
     Exporting& m_exporting;
     QWidget* m_window;
     QList<QAction*> m_needing_piece;
+    struct BenchKey {
+        QAction* action;
+        QList<QKeySequence> keys;
+        std::vector<BenchKind> benches; // where they are live
+    };
+    std::vector<BenchKey> m_bench_keys;
 };
 
 } // namespace wirenote::app

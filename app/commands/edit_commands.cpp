@@ -1,5 +1,6 @@
 #include "app/commands/edit_commands.h"
 
+#include "app/document/derived.h"
 #include "app/document/selection.h"
 #include "app/playing/transport.h"
 
@@ -12,12 +13,13 @@ constexpr double kNewNote_s = 0.3;
 constexpr double kLeadIn_s =
     0.25; // heard before the note, so that the ear has something to compare
 
-enum MergeKey { MergeStart = 1, MergeEnd = 2, MergeFret = 3, MergePitch = 4, MergeMeant = 5 };
-
 } // namespace
 
-EditCommands::EditCommands(Document& document, Selection& selection, Transport& transport)
-    : m_document(document), m_selection(selection), m_transport(transport) {
+EditCommands::EditCommands(Document& document,
+                           Selection& selection,
+                           Derived& derived,
+                           Transport& transport)
+    : m_document(document), m_selection(selection), m_derived(derived), m_transport(transport) {
     connect(&selection, &Selection::changed, this, [this] {
         if (m_transport.part() != SoundPart::All && m_document.piece().note(m_selection.note()))
             m_transport.setPart(m_transport.part(), m_selection.note());
@@ -33,19 +35,16 @@ const Note* EditCommands::chosen() {
 
 bool EditCommands::edit(const QString& label,
                         const std::function<Status(PieceEditor&, NoteId)>& change,
-                        int merge_key) {
+                        Merge merge) {
     const Note* note = chosen();
     if (!note)
         return false;
     const NoteId id = note->id;
-    // The key also carries the note, so that only edits of one note are undone together.
-    const int key = merge_key ? merge_key + 8 * static_cast<int>(id % 100000000) : 0;
-    return m_document.edit(
-        label,
-        note->onset_s(),
-        [&](PieceEditor& editor) { return change(editor, id); },
-        Resolve::Neighbourhood,
-        key);
+    return m_document.edit(label,
+                           note->onset_s(),
+                           [&](PieceEditor& editor) { return change(editor, id); },
+                           Resolve::Neighbourhood,
+                           {merge, merge == Merge::No ? 0 : id});
 }
 
 void EditCommands::moveToString(int string) {
@@ -59,7 +58,7 @@ void EditCommands::changeFret(int frets) {
     edit(
         tr("change fret"),
         [fret](PieceEditor& e, NoteId id) { return e.setFret(id, fret); },
-        MergeFret);
+        Merge::Fret);
 }
 
 void EditCommands::changePitch(int semitones) {
@@ -70,7 +69,7 @@ void EditCommands::changePitch(int semitones) {
     edit(
         tr("change pitch"),
         [midi](PieceEditor& e, NoteId id) { return e.setPitch(id, midi); },
-        MergePitch);
+        Merge::Pitch);
 }
 
 void EditCommands::moveStart(double seconds) {
@@ -81,7 +80,7 @@ void EditCommands::moveStart(double seconds) {
     edit(
         tr("move start"),
         [time](PieceEditor& e, NoteId id) { return e.setTime(id, time); },
-        MergeStart);
+        Merge::Start);
 }
 
 void EditCommands::moveEnd(double seconds) {
@@ -92,7 +91,7 @@ void EditCommands::moveEnd(double seconds) {
     edit(
         tr("move end"),
         [time](PieceEditor& e, NoteId id) { return e.setTime(id, time); },
-        MergeEnd);
+        Merge::End);
 }
 
 void EditCommands::setTime(NoteId note, TimeRange time) {
@@ -127,7 +126,7 @@ void EditCommands::setMeant(int midi) {
     edit(
         tr("say what was meant"),
         [midi](PieceEditor& e, NoteId id) { return e.setSlip(id, Slip{midi}); },
-        MergeMeant);
+        Merge::Meant);
 }
 
 void EditCommands::splitAtPlayhead() {
@@ -212,13 +211,18 @@ void EditCommands::remove() {
 }
 
 void EditCommands::accept() {
-    const bool was_doubt = m_document.doubtOf(m_selection.note()) != nullptr;
+    const bool was_doubt = m_derived.doubtOf(m_selection.note()) != nullptr;
     if (edit(tr("accept"), [](PieceEditor& e, NoteId id) { return e.accept(id); }) && was_doubt)
         nextDoubt();
 }
 
+// The next one after what was decided last: what follows from that has to be known first.
 void EditCommands::nextDoubt() {
-    const auto& doubts = m_document.doubts();
+    m_derived.whenUpToDate([this] { goToNextDoubt(); });
+}
+
+void EditCommands::goToNextDoubt() {
+    const auto& doubts = m_derived.doubts();
     if (doubts.empty()) {
         if (m_document.isOpen())
             emit said(m_document.piece().notes.empty() ? tr("There is no note to doubt yet.")

@@ -5,6 +5,7 @@
 
 namespace wirenote::app {
 
+class Derived;
 class Selection;
 class Transport;
 
@@ -12,7 +13,7 @@ class Transport;
 class EditCommands : public QObject {
     Q_OBJECT
   public:
-    EditCommands(Document& document, Selection& selection, Transport& transport);
+    EditCommands(Document& document, Selection& selection, Derived& derived, Transport& transport);
 
     void moveToString(int string);
     void changeFret(int frets);
@@ -47,12 +48,14 @@ class EditCommands : public QObject {
 
   private:
     const Note* chosen();
+    void goToNextDoubt();
     bool edit(const QString& label,
               const std::function<Status(PieceEditor&, NoteId)>& change,
-              int merge_key = 0);
+              Merge merge = Merge::No);
 
     Document& m_document;
     Selection& m_selection;
+    Derived& m_derived;
     Transport& m_transport;
 };
 

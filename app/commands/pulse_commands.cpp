@@ -1,9 +1,9 @@
 #include "app/commands/pulse_commands.h"
 
-#include "app/text/form_wording.h"
-#include "app/document/score_facts.h"
+#include "app/document/derived.h"
 #include "app/document/selection.h"
 #include "app/playing/transport.h"
+#include "app/text/form_wording.h"
 #include "app/text/wording.h"
 #include "base/text.h"
 #include "piece/timeline_edits.h"
@@ -19,10 +19,10 @@ constexpr std::size_t kFewestTaps = 4;
 PulseCommands::PulseCommands(Document& document,
                              Selection& selection,
                              Transport& transport,
-                             ScoreFacts& facts,
+                             Derived& derived,
                              QObject* parent)
     : QObject(parent), m_document(document), m_selection(selection), m_transport(transport),
-      m_facts(facts) {
+      m_derived(derived) {
     m_tapping.setSingleShot(true);
     m_tapping.setInterval(kTapPause_ms);
     connect(&m_tapping, &QTimer::timeout, this, &PulseCommands::useTaps);
@@ -136,7 +136,7 @@ void PulseCommands::loopIsSection() {
 }
 
 void PulseCommands::keepForm() {
-    const auto& parts = m_facts.form().parts;
+    const auto& parts = m_derived.form().parts;
     if (std::ranges::all_of(parts, [](const FormPart& p) { return p.label.empty(); })) {
         emit said(tr("Nothing was found to come again."));
         return;
@@ -167,23 +167,23 @@ void PulseCommands::removeSections() {
 }
 
 void PulseCommands::goToPart(int parts) {
-    const auto& all = m_facts.form().parts;
+    const auto& all = m_derived.form().parts;
     if (all.empty()) {
         emit said(tr("There are no parts yet."));
         return;
     }
-    const int here = m_facts.partAt(m_transport.playhead_s() + 1e-6);
+    const int here = m_derived.partAt(m_transport.playhead_s() + 1e-6);
     const int next = std::clamp(here + parts, 0, static_cast<int>(all.size()) - 1);
     m_transport.seek(all[static_cast<std::size_t>(next)].span.start_s);
 }
 
 void PulseCommands::loopPart() {
-    const int here = m_facts.partAt(m_transport.playhead_s() + 1e-6);
+    const int here = m_derived.partAt(m_transport.playhead_s() + 1e-6);
     if (here < 0) {
         emit said(tr("The playhead is in no part."));
         return;
     }
-    const TimeRange span = m_facts.form().parts[static_cast<std::size_t>(here)].span;
+    const TimeRange span = m_derived.form().parts[static_cast<std::size_t>(here)].span;
     const bool on = m_transport.loop() &&
                     std::abs(m_transport.loop()->start_s - span.start_s) < 0.01 &&
                     std::abs(m_transport.loop()->end_s - span.end_s) < 0.01;
@@ -191,7 +191,7 @@ void PulseCommands::loopPart() {
 }
 
 std::vector<NoteId> PulseCommands::repeatsOf(NoteId note) const {
-    const ScoreFacts::Form& form = m_facts.form();
+    const Derived::Form& form = m_derived.form();
     std::vector<NoteId> same;
     if (form.bars.empty())
         return same;
@@ -210,10 +210,9 @@ std::vector<NoteId> PulseCommands::repeatsOf(NoteId note) const {
         for (const Occurrence& mine : phrase.occurrences)
             for (int k = 0; k < phrase.bars; ++k) {
                 const auto& events = eventsOf(mine.first_bar + k);
-                const auto event =
-                    std::ranges::find_if(events, [&](const BarContent::Event& one) {
-                        return form.notes[one.note] == note;
-                    });
+                const auto event = std::ranges::find_if(events, [&](const BarContent::Event& one) {
+                    return form.notes[one.note] == note;
+                });
                 if (event != events.end())
                     take(phrase, mine, k, *event);
             }

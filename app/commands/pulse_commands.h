@@ -7,7 +7,7 @@
 
 namespace wirenote::app {
 
-class ScoreFacts;
+class Derived;
 class Selection;
 class Transport;
 
@@ -18,7 +18,7 @@ class PulseCommands : public QObject {
     PulseCommands(Document& document,
                   Selection& selection,
                   Transport& transport,
-                  ScoreFacts& facts,
+                  Derived& derived,
                   QObject* parent = nullptr);
 
     // A beat, now, in what is heard. Two seconds after the last of four or more, they are the
@@ -58,7 +58,7 @@ class PulseCommands : public QObject {
     Document& m_document;
     Selection& m_selection;
     Transport& m_transport;
-    ScoreFacts& m_facts;
+    Derived& m_derived;
     std::vector<double> m_taps;
     QTimer m_tapping;
 };

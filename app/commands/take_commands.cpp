@@ -15,7 +15,6 @@
 namespace wirenote::app {
 namespace {
 
-enum MergeKey { MergeShift = 0x40000000 };
 constexpr double kLeastCertain = 0.5; // below this a person should look at how a take is lined up
 
 } // namespace
@@ -34,56 +33,50 @@ TakeCommands::TakeCommands(Document& document, Transport& transport, JobRunner& 
 
 void TakeCommands::add(const QStringList& paths) {
     for (const QString& path : paths) {
-        auto opened = std::make_shared<std::optional<Result<TakeMedia>>>();
-        m_jobs.enqueue(tr("Opening %1").arg(QFileInfo(path).fileName()),
-                       [this, path, opened](const JobControl&) -> std::function<void()> {
-                           opened->emplace(openTakeMedia(path.toStdString()));
-                           return [this, path, opened] {
-                               if (!**opened) {
-                                   emit warned(sentence((*opened)->error()));
-                                   return;
-                               }
-                               const Take take =
-                                   takeOf(path.toStdString(), (*opened)->value().info);
-                               m_document.addMedia(
-                                   QString::fromStdString(take.path), -1, std::move(***opened));
-                               const bool added = m_document.edit(
-                                   tr("add a take"),
-                                   0.0,
-                                   [&take](PieceEditor& e) { return e.addTake(take); },
-                                   Resolve::Nothing);
-                               if (added)
-                                   study(m_document.piece().takes.size() - 1,
-                                         tr("Lining up %1").arg(QFileInfo(path).fileName()));
-                           };
-                       });
+        m_jobs
+            .enqueue(tr("Opening %1").arg(QFileInfo(path).fileName()),
+                     [path](const JobControl&) { return openTakeMedia(path.toStdString()); })
+            .then([this, path](Result<TakeMedia> opened) { addOpened(path, std::move(opened)); });
     }
+}
+
+void TakeCommands::addOpened(const QString& path, Result<TakeMedia> opened) {
+    if (!opened) {
+        emit warned(sentence(opened.error()));
+        return;
+    }
+    const Take take = takeOf(path.toStdString(), opened->info);
+    m_document.addMedia(QString::fromStdString(take.path), -1, std::move(*opened));
+    const bool added = m_document.edit(
+        tr("add a take"),
+        0.0,
+        [&take](PieceEditor& e) { return e.addTake(take); },
+        Resolve::Nothing);
+    if (added)
+        study(m_document.piece().takes.size() - 1,
+              tr("Lining up %1").arg(QFileInfo(path).fileName()));
 }
 
 void TakeCommands::chooseStream(std::size_t take, int stream) {
     const auto& takes = m_document.piece().takes;
     if (take >= takes.size() || takes[take].sound_stream == stream)
         return;
-    auto opened = std::make_shared<std::optional<Result<TakeMedia>>>();
-    m_jobs.enqueue(tr("Opening another sound stream"),
-                   [this, take, stream, path = takes[take].path, opened](
-                       const JobControl&) -> std::function<void()> {
-                       opened->emplace(openTakeMedia(path, stream));
-                       return [this, take, stream, path, opened] {
-                           if (!**opened) {
-                               emit warned(sentence((*opened)->error()));
-                               return;
-                           }
-                           const auto& now = m_document.piece().takes;
-                           if (take >= now.size() || now[take].path != path)
-                               return; // removed meanwhile
-                           m_document.addMedia(
-                               QString::fromStdString(path), stream, std::move(***opened));
-                           change(take, tr("choose a sound stream"), [stream](Take& t) {
-                               t.sound_stream = stream;
-                           });
-                       };
-                   });
+    const std::string path = takes[take].path;
+    m_jobs
+        .enqueue(tr("Opening another sound stream"),
+                 [path, stream](const JobControl&) { return openTakeMedia(path, stream); })
+        .then([this, take, stream, path](Result<TakeMedia> opened) {
+            if (!opened) {
+                emit warned(sentence(opened.error()));
+                return;
+            }
+            const auto& now = m_document.piece().takes;
+            if (take >= now.size() || now[take].path != path)
+                return; // removed meanwhile
+            m_document.addMedia(QString::fromStdString(path), stream, std::move(*opened));
+            change(
+                take, tr("choose a sound stream"), [stream](Take& t) { t.sound_stream = stream; });
+        });
 }
 
 void TakeCommands::remove(std::size_t take) {
@@ -106,18 +99,17 @@ void TakeCommands::lineUpBySound(std::size_t take) {
 }
 
 void TakeCommands::study(std::size_t take, const QString& title) {
-    auto found = std::make_shared<std::optional<Result<TakeStudy>>>();
-    m_jobs.enqueue(title,
-                   [this, found, piece = m_document.piece(), take](
-                       const JobControl& job) -> std::function<void()> {
-                       found->emplace(studyTake(piece, piece.takes[take], job));
-                       return [this, found] {
-                           if (**found)
-                               adopt((*found)->value(), tr("line up by sound"));
-                           else if ((*found)->error().kind != ErrorKind::Cancelled)
-                               emit warned(sentence((*found)->error()));
-                       };
-                   });
+    m_jobs
+        .enqueue(title,
+                 [piece = m_document.piece(), take](const JobControl& job) {
+                     return studyTake(piece, piece.takes[take], job);
+                 })
+        .then([this](const Result<TakeStudy>& found) {
+            if (found)
+                adopt(*found, tr("line up by sound"));
+            else if (found.error().kind != ErrorKind::Cancelled)
+                emit warned(sentence(found.error()));
+        });
 }
 
 void TakeCommands::adopt(const TakeStudy& study, const QString& label) {
@@ -155,15 +147,14 @@ void TakeCommands::shift(std::size_t take, double by_s) {
         emit said(tr("This take keeps the time of the piece; choose another one to move."));
         return;
     }
-    change(
-        take,
-        tr("move a take"),
-        [by_s](Take& t) {
-            t.alignment.shift(by_s);
-            t.alignment.basis = Basis::Set;
-            t.alignment.certainty = 1.0;
-        },
-        MergeShift + static_cast<int>(take));
+    change(take,
+           tr("move a take"),
+           [by_s](Take& t) {
+               t.alignment.shift(by_s);
+               t.alignment.basis = Basis::Set;
+               t.alignment.certainty = 1.0;
+           },
+           {Merge::TakeShift, static_cast<NoteId>(take)});
 }
 
 void TakeCommands::markMoment() {
@@ -208,13 +199,13 @@ void TakeCommands::markMoment() {
 void TakeCommands::change(std::size_t take,
                           const QString& label,
                           const std::function<void(Take&)>& change,
-                          int merge_key) {
+                          MergeKey merge) {
     m_document.edit(
         label,
         0.0,
         [&](PieceEditor& e) { return e.changeTake(take, change); },
         Resolve::Nothing,
-        merge_key);
+        merge);
 }
 
 void TakeCommands::trimToLoop() {
@@ -272,19 +263,17 @@ hearAndPlace(const Piece& piece, TimeRange span, const JobControl& job, const He
 } // namespace
 
 void TakeCommands::hear(TimeRange span) {
-    auto result = std::make_shared<std::optional<HeardEdit>>();
     const auto so_far = [this](const std::vector<NearMiss>& notes) {
         QMetaObject::invokeMethod(this, [this, notes] { showSoFar(notes); });
     };
-    m_jobs.enqueue(
-        tr("Listening to %1")
-            .arg(QFileInfo(QString::fromStdString(m_document.piece().lead()->path)).fileName()),
-        [this, result, span, so_far, piece = m_document.piece(), revision = m_document.revision()](
-            const JobControl& job) -> std::function<void()> {
-            result->emplace(hearAndPlace(piece, span, job, so_far));
-            return [this, result, span, revision, path = piece.lead()->path] {
-                adoptHeard(std::move(**result), span, revision, path);
-            };
+    const std::string path = m_document.piece().lead()->path;
+    m_jobs
+        .enqueue(tr("Listening to %1").arg(QFileInfo(QString::fromStdString(path)).fileName()),
+                 [span, so_far, piece = m_document.piece()](const JobControl& job) {
+                     return hearAndPlace(piece, span, job, so_far);
+                 })
+        .then([this, span, path, revision = m_document.revision()](HeardEdit heard) {
+            adoptHeard(std::move(heard), span, revision, path);
         });
 }
 
@@ -343,31 +332,29 @@ QString TakeCommands::profilesFolder() {
 }
 
 void TakeCommands::calibrate(const QString& recording) {
-    auto found = std::make_shared<std::optional<Result<Calibration>>>();
-    m_jobs.enqueue(
-        tr("Calibrating by %1").arg(QFileInfo(recording).fileName()),
-        [this, recording, found, instrument = m_document.piece().instrument](
-            const JobControl& job) -> std::function<void()> {
-            found->emplace(wirenote::calibrate(recording.toStdString(), instrument, job));
-            return [this, recording, found, instrument] {
-                if (!**found) {
-                    if ((*found)->error().kind != ErrorKind::Cancelled)
-                        emit warned(sentence((*found)->error()));
-                    return;
-                }
-                QDir().mkpath(profilesFolder());
-                const QString file = freeProfile(QFileInfo(recording).completeBaseName());
-                const Status kept = writeFileAtomically(file.toStdString(),
-                                                        writeCalibrationJson((*found)->value()));
-                if (!kept)
-                    emit warned(sentence(kept.error()));
-                if (m_document.piece().instrument ==
-                    instrument) // else another was opened meanwhile
-                    adoptCalibration((*found)->value(), tr("calibrate"));
-                if (kept)
-                    emit said(tr("Calibrated, and kept as %1 for other pieces.")
-                                  .arg(QFileInfo(file).fileName()));
-            };
+    const Instrument instrument = m_document.piece().instrument;
+    m_jobs
+        .enqueue(tr("Calibrating by %1").arg(QFileInfo(recording).fileName()),
+                 [recording, instrument](const JobControl& job) {
+                     return wirenote::calibrate(recording.toStdString(), instrument, job);
+                 })
+        .then([this, recording, instrument](const Result<Calibration>& found) {
+            if (!found) {
+                if (found.error().kind != ErrorKind::Cancelled)
+                    emit warned(sentence(found.error()));
+                return;
+            }
+            QDir().mkpath(profilesFolder());
+            const QString file = freeProfile(QFileInfo(recording).completeBaseName());
+            const Status kept =
+                writeFileAtomically(file.toStdString(), writeCalibrationJson(*found));
+            if (!kept)
+                emit warned(sentence(kept.error()));
+            if (m_document.piece().instrument == instrument) // else another was opened meanwhile
+                adoptCalibration(*found, tr("calibrate"));
+            if (kept)
+                emit said(tr("Calibrated, and kept as %1 for other pieces.")
+                              .arg(QFileInfo(file).fileName()));
         });
 }
 

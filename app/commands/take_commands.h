@@ -31,7 +31,7 @@ class TakeCommands : public QObject {
     void change(std::size_t take,
                 const QString& label,
                 const std::function<void(Take&)>& change,
-                int merge_key = 0);
+                MergeKey merge = {});
     // Listens to the loop, or without one to the trim of the leading take.
     void hear();
     void hear(TimeRange span);
@@ -58,6 +58,7 @@ class TakeCommands : public QObject {
 
   private:
     void showSoFar(const std::vector<NearMiss>& notes);
+    void addOpened(const QString& path, Result<TakeMedia> opened);
     void study(std::size_t take, const QString& title);
     void adoptCalibration(const Calibration& calibration, const QString& label);
     void adoptHeard(HeardEdit result, TimeRange span, int revision, const std::string& path);

@@ -13,14 +13,17 @@ namespace {
 
 class DeltaCommand : public QUndoCommand {
   public:
-    DeltaCommand(Document& document, const QString& label, PieceDelta delta, int merge_key)
-        : QUndoCommand(label), m_document(document), m_merge_key(merge_key) {
+    DeltaCommand(Document& document, const QString& label, PieceDelta delta, MergeKey merge)
+        : QUndoCommand(label), m_document(document), m_merge(merge) {
         m_deltas.push_back(std::move(delta));
     }
-    int id() const override { return m_merge_key > 0 ? m_merge_key : -1; }
+    // Qt offers only commands of one id to each other; −1: none.
+    int id() const override {
+        return m_merge.kind == Merge::No ? -1 : static_cast<int>(m_merge.kind);
+    }
     bool mergeWith(const QUndoCommand* other) override {
         const auto* next = dynamic_cast<const DeltaCommand*>(other);
-        if (!next)
+        if (!next || next->m_merge != m_merge)
             return false;
         m_deltas.insert(m_deltas.end(), next->m_deltas.begin(), next->m_deltas.end());
         return true;
@@ -36,7 +39,7 @@ class DeltaCommand : public QUndoCommand {
 
   private:
     Document& m_document;
-    int m_merge_key;
+    MergeKey m_merge;
     std::vector<PieceDelta> m_deltas;
 };
 
@@ -47,12 +50,6 @@ QString mediaKey(const QString& path, int sound_stream) {
 } // namespace
 
 Document::Document(QObject* parent) : QObject(parent) {}
-
-const Doubt* Document::doubtOf(NoteId note) const {
-    const auto at = std::find_if(
-        m_doubts.begin(), m_doubts.end(), [note](const Doubt& d) { return d.note == note; });
-    return at == m_doubts.end() ? nullptr : &*at;
-}
 
 double Document::length_s() const {
     double length = m_piece.lead() ? m_piece.lead()->length_s : 0.0;
@@ -78,7 +75,6 @@ void Document::open(OpenedPiece opened_piece) {
     m_undo.clear();
     if (m_file.isEmpty() || opened_piece.unsaved)
         m_undo.resetClean(); // a new transcription is not yet kept anywhere
-    m_doubts = openDoubts(m_piece);
     emit opened();
 }
 
@@ -92,14 +88,16 @@ const TakeMedia* Document::media(std::size_t take) const {
 
 void Document::addMedia(const QString& path, int sound_stream, TakeMedia media) {
     m_media.insert(mediaKey(path, sound_stream), std::move(media));
-    emit changed();
+    Changes what;
+    what.takes = true;
+    emit changed(what);
 }
 
 bool Document::edit(const QString& label,
                     double around_s,
                     const std::function<Status(PieceEditor&)>& change,
                     Resolve resolve,
-                    int merge_key) {
+                    MergeKey merge) {
     auto outcome = tryEdit(m_piece, around_s, change, resolve);
     if (!outcome) {
         emit refused(sentence(outcome.error()));
@@ -107,15 +105,9 @@ bool Document::edit(const QString& label,
     }
     if (outcome->delta.empty())
         return true;
-    m_undo.push(new DeltaCommand(*this, label, std::move(outcome->delta), merge_key));
+    m_undo.push(new DeltaCommand(*this, label, std::move(outcome->delta), merge));
     emit followed(static_cast<int>(outcome->followed.size()));
     return true;
-}
-
-int Document::wouldFollow(double around_s,
-                          const std::function<Status(PieceEditor&)>& change) const {
-    const auto outcome = tryEdit(m_piece, around_s, change);
-    return outcome ? static_cast<int>(outcome->followed.size()) : -1;
 }
 
 void Document::hold() {
@@ -160,14 +152,14 @@ void Document::putSlipsRight(bool on) {
     if (on == m_put_right)
         return;
     m_put_right = on;
-    emit changed();
+    emit writingChanged();
 }
 
 bool Document::adopt(const QString& label, PieceDelta delta, int revision) {
     if (revision != m_revision)
         return false;
     if (!delta.empty())
-        m_undo.push(new DeltaCommand(*this, label, std::move(delta), 0));
+        m_undo.push(new DeltaCommand(*this, label, std::move(delta), MergeKey{}));
     return true;
 }
 
@@ -178,12 +170,7 @@ void Document::applyDelta(const PieceDelta& delta, bool forwards) {
     else
         revert(delta, m_piece);
     emit stepped(delta, forwards);
-    refresh();
-}
-
-void Document::refresh() {
-    m_doubts = openDoubts(m_piece);
-    emit changed();
+    emit changed(changesOf(delta));
 }
 
 } // namespace wirenote::app

@@ -1,6 +1,5 @@
 #pragma once
 
-#include "piece/doubts.h"
 #include "session/piece_guard.h"
 #include "session/workspace.h"
 
@@ -13,7 +12,16 @@
 
 namespace wirenote::app {
 
-// The open piece on the interface thread: its undo stack, its file, its open doubts.
+// Edits of one kind about the same thing, one right after the other, are undone together.
+enum class Merge { No, Start, End, Fret, Pitch, Meant, TakeShift };
+struct MergeKey {
+    Merge kind = Merge::No;
+    NoteId of = 0; // a note; of TakeShift: the index of a take
+    bool operator==(const MergeKey&) const = default;
+};
+
+// The open piece on the interface thread: its undo stack and its file. What follows from the piece
+// is worked out elsewhere (Derived).
 class Document : public QObject {
     Q_OBJECT
   public:
@@ -31,25 +39,20 @@ class Document : public QObject {
     QString file() const { return m_file; } // empty: never saved
     QUndoStack& undoStack() { return m_undo; }
     bool modified() const { return m_open && !m_undo.isClean(); }
-    const std::vector<Doubt>& doubts() const { return m_doubts; }
-    const Doubt* doubtOf(NoteId note) const;
     double length_s() const;
 
     void open(OpenedPiece opened);
 
     // Runs an edit and puts it on the undo stack. False when it was refused (signal refused).
-    // Edits with the same non-zero merge key, one right after the other, are undone together.
     bool edit(const QString& label,
               double around_s,
               const std::function<Status(PieceEditor&)>& change,
               Resolve resolve = Resolve::Neighbourhood,
-              int merge_key = 0);
+              MergeKey merge = {});
     // Puts a difference made elsewhere (in a job) on the undo stack: true when the piece is still
     // what it was at that revision, otherwise nothing happens.
     bool adopt(const QString& label, PieceDelta delta, int revision);
     int revision() const { return m_revision; } // another one after every change
-    // How many other notes would move if the change were made; nothing is changed. −1: refused.
-    int wouldFollow(double around_s, const std::function<Status(PieceEditor&)>& change) const;
 
     // Refuses (Conflict) what would write over a change by another program or window.
     enum class Overwrite { Refuse, Allow };
@@ -61,15 +64,15 @@ class Document : public QObject {
     void applyDelta(const PieceDelta& delta, bool forwards); // for the undo commands
 
   signals:
-    void opened();  // another piece
-    void changed(); // the same piece, edited
+    void opened();                     // another piece
+    void changed(const Changes& what); // the same piece, edited
+    void writingChanged();             // whether slips are put right where it is written down
     void saved();
     void refused(const QString& sentence);
     void followed(int notes); // so many other notes moved with the last edit
     void stepped(const PieceDelta& delta, bool forwards); // an edit was done, or undone
 
   private:
-    void refresh();
     void hold(); // the lock of the piece's file
 
     bool m_open = false;
@@ -83,7 +86,6 @@ class Document : public QObject {
     std::optional<PieceLock> m_lock;
     bool m_held_elsewhere = false;
     QUndoStack m_undo;
-    std::vector<Doubt> m_doubts;
 };
 
 } // namespace wirenote::app

@@ -1,8 +1,9 @@
 #include "app/document/exporting.h"
 
 #include "app/banner.h"
-#include "app/document/document.h"
 #include "app/benches/sheet/sheet_painter.h"
+#include "app/document/derived.h"
+#include "app/document/document.h"
 #include "app/text/wording.h"
 #include "base/atomic_file.h"
 #include "session/files.h"
@@ -40,8 +41,8 @@ Exporting::Conflict askAboutConflict(QWidget* window, const QString& what) {
 
 } // namespace
 
-Exporting::Exporting(Document& document, Banner& banner, QWidget* window)
-    : QObject(window), m_document(document), m_banner(banner), m_window(window),
+Exporting::Exporting(Document& document, Derived& derived, Banner& banner, QWidget* window)
+    : QObject(window), m_document(document), m_derived(derived), m_banner(banner), m_window(window),
       m_answer([window](const QString& what) { return askAboutConflict(window, what); }) {}
 
 bool Exporting::save() {
@@ -116,7 +117,8 @@ bool Exporting::exportTo(const QString& path) {
         m_banner.say(sentence(written.error()));
         return false;
     }
-    const auto doubts = static_cast<int>(m_document.doubts().size());
+    m_derived.wait();
+    const auto doubts = static_cast<int>(m_derived.doubts().size());
     m_banner.hint(doubts > 0
                       ? tr("Written to %1, with %2.")
                             .arg(QFileInfo(path).fileName(),

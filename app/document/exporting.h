@@ -9,13 +9,14 @@ class QWidget;
 namespace wirenote::app {
 
 class Banner;
+class Derived;
 class Document;
 
 // Keeping the piece, and handing it on.
 class Exporting : public QObject {
     Q_OBJECT
   public:
-    Exporting(Document& document, Banner& banner, QWidget* window);
+    Exporting(Document& document, Derived& derived, Banner& banner, QWidget* window);
 
     bool save(); // asks for a name the first time; false when nothing was saved
     bool saveAs();
@@ -30,6 +31,7 @@ class Exporting : public QObject {
 
   private:
     Document& m_document;
+    Derived& m_derived;
     Banner& m_banner;
     QWidget* m_window;
     std::function<Conflict(const QString&)> m_answer;

@@ -5,68 +5,74 @@
 
 namespace wirenote::app {
 
-JobRunner::JobRunner(QObject* parent) : QObject(parent) {}
+JobRunner::JobRunner(QObject* parent) : QObject(parent) {
+    m_worker.setMaxThreadCount(1);
+}
 
 JobRunner::~JobRunner() {
-    join();
+    cancel();
+    m_worker.waitForDone();
 }
 
-void JobRunner::join() {
-    if (m_cancel)
-        *m_cancel = true;
-    if (m_thread.joinable())
-        m_thread.join();
-}
-
-void JobRunner::run(const QString& title, Work work) {
+void JobRunner::add(const QString& title, Erased work, bool replaces) {
+    if (!replaces && m_running) {
+        m_waiting.emplace_back(title, std::move(work));
+        return;
+    }
+    if (replaces)
+        m_waiting.clear();
     const bool was_running = m_running;
-    join();
-    m_waiting.clear();
-    ++m_serial;
+    cancel();
     if (was_running)
         emit finished();
+    start(title, std::move(work));
+}
+
+// One that was cancelled may still need the thread for a while; this one begins when it is free.
+void JobRunner::start(const QString& title, Erased work) {
+    const int serial = ++m_serial;
     m_cancel = std::make_shared<std::atomic<bool>>(false);
     m_running = true;
     emit started(title);
-    m_thread = std::thread([this, cancel = m_cancel, serial = m_serial, work = std::move(work)] {
+    m_worker.start([this, cancel = m_cancel, serial, work = std::move(work)] {
         JobControl job;
         job.cancel = cancel.get();
         auto last = std::chrono::steady_clock::time_point{};
-        job.progress = [this, last](double done_s, double total_s) mutable {
+        job.progress = [this, serial, last](double done_s, double total_s) mutable {
             const auto now = std::chrono::steady_clock::now();
             if (now - last < std::chrono::milliseconds(40) && done_s < total_s)
                 return;
             last = now;
             QMetaObject::invokeMethod(
                 this,
-                [this, done_s, total_s] { emit progressed(done_s, total_s); },
+                [this, serial, done_s, total_s] {
+                    if (serial == m_serial)
+                        emit progressed(done_s, total_s);
+                },
                 Qt::QueuedConnection);
         };
         std::function<void()> after;
         try {
-            after = work(job);
+            if (!*cancel)
+                after = work(job);
         } catch (const std::exception& error) { // no memory, above all
             after = [this, what = QString::fromUtf8(error.what())] { emit failed(what); };
         }
         QMetaObject::invokeMethod(
             this,
-            [this, cancel, serial, after = std::move(after)] {
-                if (serial != m_serial)
-                    return;
-                m_running = false;
-                emit finished();
-                if (!*cancel && after)
-                    after();
-                startNext();
-            },
+            [this, cancel, serial, after = std::move(after)] { over(serial, after, *cancel); },
             Qt::QueuedConnection);
     });
 }
 
-void JobRunner::enqueue(const QString& title, Work work) {
-    m_waiting.emplace_back(title, std::move(work));
-    if (!m_running)
-        startNext();
+void JobRunner::over(int serial, const std::function<void()>& after, bool cancelled) {
+    if (serial != m_serial)
+        return; // another one took its place
+    m_running = false;
+    emit finished();
+    if (!cancelled && after)
+        after();
+    startNext();
 }
 
 void JobRunner::startNext() {
@@ -74,9 +80,7 @@ void JobRunner::startNext() {
         return;
     auto next = std::move(m_waiting.front());
     m_waiting.pop_front();
-    auto rest = std::move(m_waiting);
-    run(next.first, std::move(next.second));
-    m_waiting = std::move(rest);
+    start(next.first, std::move(next.second));
 }
 
 void JobRunner::cancel() {

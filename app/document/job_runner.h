@@ -4,27 +4,64 @@
 
 #include <QObject>
 #include <QString>
+#include <QThreadPool>
 #include <atomic>
 #include <deque>
 #include <functional>
 #include <memory>
-#include <thread>
+#include <type_traits>
 
 namespace wirenote::app {
 
-// Runs one long piece of work off the interface thread. A new job cancels the one that runs.
+// Runs long pieces of work off the interface thread, one after the other:
+//
+//   jobs.enqueue(title, [copy](const JobControl& job) { return work(copy, job); })
+//       .then([this](Found found) { … });
+//
+// The work runs on a worker and must hold all it needs; what it returns is given to `then` on the
+// interface thread, unless it was cancelled or another one took its place meanwhile. Nobody on the
+// interface thread waits for a worker, but for who destroys the runner.
 class JobRunner : public QObject {
     Q_OBJECT
   public:
-    // Runs on the worker; what it returns runs on the interface thread afterwards, unless cancelled
-    // meanwhile.
-    using Work = std::function<std::function<void()>(const JobControl&)>;
-
     explicit JobRunner(QObject* parent = nullptr);
     ~JobRunner() override;
-    void run(const QString& title, Work work);
-    void enqueue(const QString& title, Work work); // after what runs and waits already
-    void cancel();                                 // the one that runs; what waits goes on
+
+    template <class Work> class [[nodiscard]] Job {
+      public:
+        Job(JobRunner& runner, QString title, Work work, bool replaces)
+            : m_runner(runner), m_title(std::move(title)), m_work(std::move(work)),
+              m_replaces(replaces) {}
+
+        // Starts it. `after` takes what the work returns.
+        template <class After> void then(After after) && {
+            using Found = std::invoke_result_t<Work, const JobControl&>;
+            m_runner.add(
+                m_title,
+                [work = std::move(m_work),
+                 after = std::move(after)](const JobControl& job) -> std::function<void()> {
+                    auto found = std::make_shared<Found>(work(job));
+                    return [after, found] { after(std::move(*found)); };
+                },
+                m_replaces);
+        }
+
+      private:
+        JobRunner& m_runner;
+        QString m_title;
+        Work m_work;
+        bool m_replaces;
+    };
+
+    // In the place of what runs and waits.
+    template <class Work> Job<Work> run(const QString& title, Work work) {
+        return {*this, title, std::move(work), true};
+    }
+    // After what runs and waits.
+    template <class Work> Job<Work> enqueue(const QString& title, Work work) {
+        return {*this, title, std::move(work), false};
+    }
+    void cancel(); // the one that runs; what waits goes on
     bool running() const { return m_running; }
 
   signals:
@@ -34,14 +71,17 @@ class JobRunner : public QObject {
     void failed(const QString& what);               // it could not go on; nothing was changed
 
   private:
-    void join();
+    using Erased = std::function<std::function<void()>(const JobControl&)>;
+    void add(const QString& title, Erased work, bool replaces);
+    void start(const QString& title, Erased work);
+    void over(int serial, const std::function<void()>& after, bool cancelled);
     void startNext();
 
-    std::thread m_thread;
+    QThreadPool m_worker; // one thread
     std::shared_ptr<std::atomic<bool>> m_cancel;
     bool m_running = false;
     int m_serial = 0;
-    std::deque<std::pair<QString, Work>> m_waiting;
+    std::deque<std::pair<QString, Erased>> m_waiting;
 };
 
 } // namespace wirenote::app

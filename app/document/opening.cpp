@@ -1,8 +1,8 @@
 #include "app/document/opening.h"
 
 #include "app/banner.h"
-#include "app/document/document.h"
 #include "app/commands/take_commands.h"
+#include "app/document/document.h"
 #include "app/playing/transport.h"
 #include "app/text/wording.h"
 #include "session/demo.h"
@@ -14,7 +14,6 @@
 #include <QFileInfo>
 #include <QMessageBox>
 #include <QStandardPaths>
-#include <optional>
 
 namespace wirenote::app {
 
@@ -51,26 +50,26 @@ void Opening::open(const QString& path, const QStringList& more) {
     OpenOptions options;
     if (m_document.isOpen()) // the same player usually brings the same instrument
         options.instrument = m_document.piece().instrument;
-    auto result = std::make_shared<std::optional<Result<OpenedPiece>>>();
-    m_jobs.run(tr("Opening %1").arg(QFileInfo(path).fileName()),
-               [this, path, more, options, result](const JobControl& job) -> std::function<void()> {
-                   result->emplace(openAny(path.toStdString(), options, job));
-                   return [this, more, result] {
-                       if (!**result) {
-                           if ((*result)->error().kind != ErrorKind::Cancelled)
-                               m_banner.say(sentence((*result)->error()));
-                           return;
-                       }
-                       const QString caution = QString::fromStdString((**result)->caution);
-                       const bool unheard = (**result)->unheard;
-                       m_document.open(std::move(***result));
-                       if (!caution.isEmpty())
-                           m_banner.say(caution);
-                       if (unheard)
-                           m_takes.heardFirst();
-                       m_takes.add(more);
-                   };
-               });
+    m_jobs
+        .run(tr("Opening %1").arg(QFileInfo(path).fileName()),
+             [path, options](const JobControl& job) {
+                 return openAny(path.toStdString(), options, job);
+             })
+        .then([this, more](Result<OpenedPiece> opened) {
+            if (!opened) {
+                if (opened.error().kind != ErrorKind::Cancelled)
+                    m_banner.say(sentence(opened.error()));
+                return;
+            }
+            const QString caution = QString::fromStdString(opened->caution);
+            const bool unheard = opened->unheard;
+            m_document.open(std::move(*opened));
+            if (!caution.isEmpty())
+                m_banner.say(caution);
+            if (unheard)
+                m_takes.heardFirst();
+            m_takes.add(more);
+        });
 }
 
 namespace {
@@ -128,17 +127,15 @@ void Opening::openDemo() {
         open(piece);
         return;
     }
-    auto result = std::make_shared<std::optional<Result<DemoFiles>>>();
-    m_jobs.run(tr("Making the demo take (simulated)"),
-               [this, folder, piece, result](const JobControl& job) -> std::function<void()> {
-                   result->emplace(makeDemo(folder.toStdString(), job));
-                   return [this, piece, result] {
-                       if (**result)
-                           open(piece);
-                       else
-                           m_banner.say(sentence((*result)->error()));
-                   };
-               });
+    m_jobs
+        .run(tr("Making the demo take (simulated)"),
+             [folder](const JobControl& job) { return makeDemo(folder.toStdString(), job); })
+        .then([this, piece](const Result<DemoFiles>& made) {
+            if (made)
+                open(piece);
+            else
+                m_banner.say(sentence(made.error()));
+        });
 }
 
 void Opening::askAndAdd() {
@@ -159,19 +156,19 @@ void Opening::useRecording(const QString& path) {
     const std::size_t take = m_transport.take();
     if (take >= m_document.piece().takes.size())
         return;
-    auto result = std::make_shared<std::optional<Result<FoundRecording>>>();
-    m_jobs.enqueue(tr("Looking at %1").arg(QFileInfo(path).fileName()),
-                   [this, path, take, missing = m_document.piece().takes[take], result](
-                       const JobControl&) -> std::function<void()> {
-                       result->emplace(findRecording(missing, path.toStdString()));
-                       return [this, take, missing, result] {
-                           if (!**result)
-                               m_banner.say(sentence((*result)->error()));
-                           else if (take < m_document.piece().takes.size() &&
-                                    m_document.piece().takes[take].path == missing.path)
-                               adopt(take, std::move(***result));
-                       };
-                   });
+    const Take missing = m_document.piece().takes[take];
+    m_jobs
+        .enqueue(tr("Looking at %1").arg(QFileInfo(path).fileName()),
+                 [missing, path](const JobControl&) {
+                     return findRecording(missing, path.toStdString());
+                 })
+        .then([this, take, was = missing.path](Result<FoundRecording> found) {
+            if (!found)
+                m_banner.say(sentence(found.error()));
+            else if (take < m_document.piece().takes.size() &&
+                     m_document.piece().takes[take].path == was)
+                adopt(take, std::move(*found));
+        });
 }
 
 void Opening::adopt(std::size_t take, FoundRecording found) {

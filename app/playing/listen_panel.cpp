@@ -41,13 +41,14 @@ QValidator::State PitchBox::validate(QString& text, int&) const {
                                                         : QValidator::Intermediate;
 }
 
-ListenPanel::ListenPanel(Workbench bench, QWidget* parent)
-    : Card(parent), m_bench(bench), m_speed(new QSlider(Qt::Horizontal)),
-      m_speed_text(label({}, 9.5, true, theme().ink)), m_semitones(new QSpinBox),
-      m_cents(new QSpinBox), m_band(new QCheckBox(tr("only from"))), m_low(new PitchBox),
-      m_high(new PitchBox), m_click(new QCheckBox(tr("click  K"))), m_count_in(new QSpinBox),
-      m_lead_in(new QDoubleSpinBox), m_match(new QCheckBox(tr("take and tab equally loud"))),
-      m_limit(new QSlider(Qt::Horizontal)), m_limit_text(label({}, 9.0, false, theme().ink)) {
+ListenPanel::ListenPanel(Document& document, Transport& transport, QWidget* parent)
+    : Card(parent), m_document(document), m_transport(transport),
+      m_speed(new QSlider(Qt::Horizontal)), m_speed_text(label({}, 9.5, true, theme().ink)),
+      m_semitones(new QSpinBox), m_cents(new QSpinBox), m_band(new QCheckBox(tr("only from"))),
+      m_low(new PitchBox), m_high(new PitchBox), m_click(new QCheckBox(tr("click  K"))),
+      m_count_in(new QSpinBox), m_lead_in(new QDoubleSpinBox),
+      m_match(new QCheckBox(tr("take and tab equally loud"))), m_limit(new QSlider(Qt::Horizontal)),
+      m_limit_text(label({}, 9.0, false, theme().ink)) {
     setObjectName("listen");
     auto* title = label(tr("Listening"), 12, true, theme().ink);
     column()->addWidget(title);
@@ -72,8 +73,8 @@ ListenPanel::ListenPanel(Workbench bench, QWidget* parent)
               false,
               theme().quiet));
     column()->addStretch(1);
-    connect(&bench.transport, &Transport::changed, this, &ListenPanel::refresh);
-    connect(&bench.document, &Document::opened, this, &ListenPanel::refresh);
+    connect(&transport, &Transport::changed, this, &ListenPanel::refresh);
+    connect(&document, &Document::opened, this, &ListenPanel::refresh);
     refresh();
 }
 
@@ -115,12 +116,12 @@ QWidget* ListenPanel::buildPitch() {
     tuned->setToolTip(
         tr("Shifts the pitch by what the take is off, so that a tuned instrument fits."));
     connect(tuned, &QPushButton::clicked, this, [this] {
-        const auto& takes = m_bench.document.piece().takes;
-        const std::size_t take = m_bench.transport.take();
-        ListenSettings listen = m_bench.transport.listen();
+        const auto& takes = m_document.piece().takes;
+        const std::size_t take = m_transport.take();
+        ListenSettings listen = m_transport.listen();
         if (take < takes.size())
             listen.semitones = std::round(listen.semitones) - takes[take].reference.cents() / 100.0;
-        m_bench.transport.setListen(listen);
+        m_transport.setListen(listen);
     });
     row->addWidget(m_semitones);
     row->addWidget(m_cents);
@@ -192,7 +193,7 @@ QWidget* ListenPanel::buildLoudness() {
 
 void ListenPanel::refresh() {
     m_refreshing = true;
-    const ListenSettings& listen = m_bench.transport.listen();
+    const ListenSettings& listen = m_transport.listen();
     m_speed->setValue(static_cast<int>(std::lround(100 * listen.speed)));
     m_speed_text->setText(tr("%1 %").arg(std::lround(100 * listen.speed)));
     const double whole = std::round(listen.semitones);
@@ -205,7 +206,7 @@ void ListenPanel::refresh() {
     m_low->setValue(band.low_midi);
     m_high->setValue(band.high_midi);
     m_click->setChecked(listen.click);
-    m_click->setEnabled(m_bench.document.piece().timeline.beats_s.size() > 1);
+    m_click->setEnabled(m_document.piece().timeline.beats_s.size() > 1);
     m_count_in->setValue(listen.count_in);
     m_lead_in->setValue(listen.lead_in_s);
     m_match->setChecked(listen.level_match);
@@ -217,7 +218,7 @@ void ListenPanel::refresh() {
 void ListenPanel::apply() {
     if (m_refreshing)
         return;
-    ListenSettings listen = m_bench.transport.listen();
+    ListenSettings listen = m_transport.listen();
     listen.speed = m_speed->value() / 100.0;
     listen.semitones = std::clamp(
         m_semitones->value() + m_cents->value() / 100.0, -kMostSemitones, kMostSemitones);
@@ -230,7 +231,7 @@ void ListenPanel::apply() {
     listen.lead_in_s = m_lead_in->value();
     listen.level_match = m_match->isChecked();
     listen.limit_db = m_limit->value();
-    m_bench.transport.setListen(listen);
+    m_transport.setListen(listen);
 }
 
 } // namespace wirenote::app

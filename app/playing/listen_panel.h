@@ -1,7 +1,6 @@
 #pragma once
 
 #include "app/card.h"
-#include "app/workbench.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -10,6 +9,9 @@
 #include <QSpinBox>
 
 namespace wirenote::app {
+
+class Document;
+class Transport;
 
 // A pitch chosen by its name.
 class PitchBox : public QSpinBox {
@@ -27,7 +29,7 @@ class PitchBox : public QSpinBox {
 class ListenPanel : public Card {
     Q_OBJECT
   public:
-    explicit ListenPanel(Workbench bench, QWidget* parent = nullptr);
+    ListenPanel(Document& document, Transport& transport, QWidget* parent = nullptr);
 
   private:
     void refresh();
@@ -38,7 +40,8 @@ class ListenPanel : public Card {
     QWidget* buildLoop();
     QWidget* buildLoudness();
 
-    Workbench m_bench;
+    Document& m_document;
+    Transport& m_transport;
     QSlider* m_speed;
     QLabel* m_speed_text;
     QSpinBox* m_semitones;

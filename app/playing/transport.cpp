@@ -2,8 +2,8 @@
 
 #include "app/document/document.h"
 #include "app/strip/take_sounds.h"
-#include "sounding/render.h"
 #include "music/pitch.h"
+#include "sounding/render.h"
 
 #include <algorithm>
 #include <cmath>
@@ -59,7 +59,6 @@ void Transport::opened() {
     pause();
     m_take = 0;
     m_part = SoundPart::All;
-    m_known_takes = m_document.piece().takes;
     m_player.setTab(nullptr);
     m_tab_stale = true;
     m_listen.speed = 1.0;
@@ -71,21 +70,24 @@ void Transport::opened() {
     seek(0.0);
 }
 
-void Transport::edited() {
-    m_tab_stale = true;
-    if (m_listening != Listening::Take)
-        m_render_soon.start();
-    const auto& takes = m_document.piece().takes;
-    if (takes != m_known_takes) {
-        m_known_takes = takes;
+// Only what matters for sound reaches the player.
+void Transport::edited(const Changes& what) {
+    if (what.notes || what.plans || what.instrument) {
+        m_tab_stale = true;
+        if (m_listening != Listening::Take)
+            m_render_soon.start();
+    }
+    if (what.takes) {
+        const auto& takes = m_document.piece().takes;
         m_take = std::min(m_take, takes.empty() ? 0 : takes.size() - 1);
         useTake(m_playhead_s);
-    } else if (m_part != SoundPart::All && m_document.piece().notes != m_known_notes) {
+    } else if (m_part != SoundPart::All && (what.notes || what.plans)) {
         useTake(m_playhead_s);
-    } else {
-        applySettings();
+    } else if (what.timeline) {
+        applySettings(); // the click follows the beats
     }
-    emit changed();
+    if (what.takes)
+        emit changed();
 }
 
 TakeAlignment Transport::alignment() const {
@@ -101,7 +103,6 @@ void Transport::useTake(std::optional<double> go_on_s) {
     if (source && m_part != SoundPart::All && m_take < m_document.piece().takes.size()) {
         const Piece& piece = m_document.piece();
         source = partOf(source, piece, piece.takes[m_take], m_part, m_part_note);
-        m_known_notes = piece.notes;
     }
     m_player.setTake(source, go_on_s ? std::optional<double>(takeTime(*go_on_s)) : std::nullopt);
     m_tab_stale = true; // the tab follows the clock of the take
@@ -290,7 +291,8 @@ void Transport::tick() {
         emit changed();
         return;
     }
-    m_playhead_s = std::max(0.0, alignment().toPiece({m_player.heardAt(m_output->framesHeard())}).s);
+    m_playhead_s =
+        std::max(0.0, alignment().toPiece({m_player.heardAt(m_output->framesHeard())}).s);
     m_listened_s += kTick_ms / 1000.0;
     if (m_listened_s >= kRestAfter_s) {
         m_listened_s = 0.0;
@@ -311,7 +313,6 @@ void Transport::tick() {
 void Transport::renderTab() {
     if (!m_document.isOpen())
         return;
-    auto result = std::make_shared<std::shared_ptr<const Sound>>();
     standin::RenderOptions options;
     options.rate_hz = kPlayingRateHz;
     Piece piece = m_document.piece();
@@ -324,23 +325,23 @@ void Transport::renderTab() {
     }
     piece.takes.clear(); // no longer than its notes
     m_tab_stale = false;
-    m_rendering.run({},
-                    [this, result, options, piece = std::move(piece)](
-                        const JobControl& job) -> std::function<void()> {
-                        auto sound = standin::renderPiece(piece, options, job);
-                        if (!sound)
-                            return {};
-                        *result = std::make_shared<const Sound>(std::move(*sound));
-                        return [this, result] {
-                            m_tab_rms = rmsOf(**result);
-                            m_player.setTab(std::make_shared<MemorySource>(*result));
-                            applySettings();
-                            if (m_play_when_rendered) {
-                                m_play_when_rendered = false;
-                                play();
-                            }
-                        };
-                    });
+    m_rendering
+        .run({},
+             [options, piece = std::move(piece)](const JobControl& job) {
+                 return standin::renderPiece(piece, options, job);
+             })
+        .then([this](Result<Sound> sound) {
+            if (!sound)
+                return;
+            const auto tab = std::make_shared<const Sound>(std::move(*sound));
+            m_tab_rms = rmsOf(*tab);
+            m_player.setTab(std::make_shared<MemorySource>(tab));
+            applySettings();
+            if (m_play_when_rendered) {
+                m_play_when_rendered = false;
+                play();
+            }
+        });
 }
 
 } // namespace wirenote::app

@@ -3,7 +3,7 @@
 #include "app/document/job_runner.h"
 #include "app/playing/listen_settings.h"
 #include "media/player.h"
-#include "piece/piece.h"
+#include "piece/delta.h"
 #include "session/part_source.h"
 
 #include <QElapsedTimer>
@@ -62,7 +62,7 @@ class Transport : public QObject {
     bool deviceIsGone();
     void startOutput();
     void opened();
-    void edited();
+    void edited(const Changes& what);
     void applySettings();
     void applyLoop();
     void useTake(std::optional<double> go_on_s);
@@ -93,9 +93,6 @@ class Transport : public QObject {
     std::optional<TimeRange> m_once;
     SoundPart m_part = SoundPart::All;
     NoteId m_part_note = 0;
-    // What of the piece matters for sound: other edits leave the player alone.
-    std::vector<Take> m_known_takes;
-    std::vector<Note> m_known_notes; // while a part is heard
 };
 
 } // namespace wirenote::app

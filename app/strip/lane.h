@@ -1,10 +1,14 @@
 #pragma once
 
-#include "app/workbench.h"
+#include "base/time_range.h"
+#include "piece/note.h"
 
+#include <QObject>
 #include <QPainter>
 #include <QRectF>
 #include <QString>
+#include <functional>
+#include <optional>
 
 namespace wirenote::app {
 
@@ -17,23 +21,49 @@ struct LaneArea {
     double xOf(double time_s) const { return rect.left() + (time_s - start_s) * pixels_per_s; }
     double timeAt(double x) const { return start_s + (x - rect.left()) / pixels_per_s; }
     double end_s() const { return timeAt(rect.right()); }
+    // Whether what is written at a moment is in sight, if only in part.
+    bool sees(double time_s) const { return time_s > start_s - 0.3 && time_s < end_s() + 0.3; }
 };
 
-// One row of the strip. Lanes paint and know nothing of each other.
-class Lane {
+// What a press of the mouse on a lane began.
+struct Press {
+    bool taken = false; // false: it is not for the lane, the strip seeks or marks a loop
+    // When it can be dragged: where the drag began and where it was dropped, in seconds. A press
+    // that does not move drops nothing.
+    std::function<void(double from_s, double to_s)> drop;
+    bool shows_beginning = false; // a line where the drag began, beside the one under the mouse
+};
+
+// One row of the strip. Lanes paint what they show, take the mouse on it, and know nothing of each
+// other.
+class Lane : public QObject {
+    Q_OBJECT
   public:
-    explicit Lane(Workbench& bench) : m_bench(bench) {}
-    virtual ~Lane() = default;
     virtual QString name() const = 0;
     virtual int height() const = 0; // 0: takes the room that is left
     virtual void paint(QPainter& painter, const LaneArea& area) const = 0;
     // Marks in the gutter, where the lane's name stands otherwise.
-    virtual void paintGutter(QPainter&, const LaneArea&, double) const {}
+    virtual void paintGutter(QPainter& painter, const LaneArea& area, double gutter) const;
     // What lies under a point, in words; empty: nothing to say.
-    virtual QString tellAt(QPointF, const LaneArea&) const { return {}; }
+    virtual QString tellAt(QPointF at, const LaneArea& area) const;
+
+    // The mouse at a point of the lane or of its gutter.
+    virtual Press press(QPointF at, const LaneArea& area);
+    virtual void doubleClick(QPointF at, const LaneArea& area);
+    virtual Qt::CursorShape cursorAt(QPointF at, const LaneArea& area) const;
+    // The middle of a note's mark, or of one of its ghosts (by its string); for tests and tooltips.
+    virtual std::optional<QPointF>
+    noteCentre(NoteId note, int ghost_string, const LaneArea& area) const;
+
+  signals:
+    // What it shows of this stretch of time is no longer true; empty: of all of it.
+    void stale(TimeRange where);
 
   protected:
-    Workbench& m_bench;
+    // Sees to it that the lane is painted anew after a signal that carries no stretch.
+    template <class Sender, class Signal> void follow(const Sender& sender, Signal signal) {
+        connect(&sender, signal, this, [this] { emit stale({}); });
+    }
 };
 
 } // namespace wirenote::app

@@ -1,12 +1,12 @@
 #include "app/strip/map_view.h"
 
-#include "app/document/document.h"
-#include "app/text/form_wording.h"
 #include "app/commands/pulse_commands.h"
-#include "app/document/score_facts.h"
-#include "app/theme.h"
-#include "app/strip/time_view.h"
+#include "app/document/derived.h"
+#include "app/document/document.h"
 #include "app/playing/transport.h"
+#include "app/strip/time_view.h"
+#include "app/text/form_wording.h"
+#include "app/theme.h"
 
 #include <QMouseEvent>
 #include <QPainter>
@@ -20,33 +20,43 @@ constexpr double kDragThreshold = 5.0;
 constexpr double kSide = 4.0;
 } // namespace
 
-MapView::MapView(Workbench bench, QWidget* parent) : QWidget(parent), m_bench(bench) {
+MapView::MapView(Document& document,
+                 TimeView& time,
+                 Transport& transport,
+                 Derived& derived,
+                 PulseCommands& pulse,
+                 QWidget* parent)
+    : QWidget(parent), m_document(document), m_time(time), m_transport(transport),
+      m_derived(derived), m_pulse(pulse) {
     setObjectName("map");
     setAccessibleName(tr("Map: the whole piece on one line"));
     setToolTip(tr("The whole piece: click to go there, drag to loop, double click to loop a part "
                   "([ and ] go from part to part)"));
     setFixedHeight(kHeight);
     const auto soon = [this] { update(); };
-    connect(&bench.document, &Document::opened, this, soon);
-    connect(&bench.document, &Document::changed, this, soon);
-    connect(&bench.facts, &ScoreFacts::changed, this, soon);
-    connect(&bench.time, &TimeView::changed, this, soon);
-    connect(&bench.transport, &Transport::changed, this, soon);
-    connect(&bench.transport, &Transport::moved, this, soon);
+    connect(&document, &Document::opened, this, soon);
+    connect(&document, &Document::changed, this, [soon](const Changes& what) {
+        if (what.timeline)
+            soon();
+    });
+    connect(&derived, &Derived::changed, this, soon);
+    connect(&time, &TimeView::changed, this, soon);
+    connect(&transport, &Transport::changed, this, soon);
+    connect(&transport, &Transport::moved, this, soon);
 }
 
 double MapView::xOf(double time_s) const {
-    const double length = std::max(0.01, m_bench.time.length_s());
+    const double length = std::max(0.01, m_time.length_s());
     return kSide + time_s / length * (width() - 2.0 * kSide);
 }
 
 double MapView::timeAt(double x) const {
     const double share = (x - kSide) / std::max(1.0, width() - 2.0 * kSide);
-    return std::clamp(share, 0.0, 1.0) * m_bench.time.length_s();
+    return std::clamp(share, 0.0, 1.0) * m_time.length_s();
 }
 
 void MapView::paintParts(QPainter& painter) const {
-    const Timeline& timeline = m_bench.document.piece().timeline;
+    const Timeline& timeline = m_document.piece().timeline;
     painter.setFont(uiFont(7.5));
     const auto box = [&](TimeRange span, const QString& label, bool named) {
         // A pick-up bar may begin before the recording does.
@@ -66,7 +76,7 @@ void MapView::paintParts(QPainter& painter) const {
             box(section.span, QString::fromStdString(section.label), true);
         return;
     }
-    const auto& parts = m_bench.facts.form().parts;
+    const auto& parts = m_derived.form().parts;
     for (std::size_t i = 0; i < parts.size(); ++i)
         box(parts[i].span, partText(parts, i), !parts[i].label.empty());
 }
@@ -77,9 +87,9 @@ void MapView::paintEvent(QPaintEvent*) {
     painter.setPen(theme().line);
     painter.setBrush(theme().panel);
     painter.drawRoundedRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), 4, 4);
-    if (!m_bench.document.isOpen())
+    if (!m_document.isOpen())
         return;
-    if (const auto loop = m_bench.transport.loop()) {
+    if (const auto loop = m_transport.loop()) {
         QColor tint = theme().accent;
         tint.setAlpha(50);
         painter.fillRect(
@@ -89,20 +99,19 @@ void MapView::paintEvent(QPaintEvent*) {
     paintParts(painter);
     painter.setBrush(Qt::NoBrush);
     painter.setPen(QPen(theme().ink, 1.4));
-    painter.drawRoundedRect(
-        QRectF(xOf(m_bench.time.start_s()),
-               2.0,
-               std::max(4.0, xOf(m_bench.time.end_s()) - xOf(m_bench.time.start_s())),
-               height() - 4.0),
-        3,
-        3);
+    painter.drawRoundedRect(QRectF(xOf(m_time.start_s()),
+                                   2.0,
+                                   std::max(4.0, xOf(m_time.end_s()) - xOf(m_time.start_s())),
+                                   height() - 4.0),
+                            3,
+                            3);
     painter.setPen(QPen(theme().accent, 2.0));
-    const double head = xOf(m_bench.transport.playhead_s());
+    const double head = xOf(m_transport.playhead_s());
     painter.drawLine(QPointF(head, 1), QPointF(head, height() - 1));
 }
 
 void MapView::mousePressEvent(QMouseEvent* event) {
-    if (event->button() != Qt::LeftButton || !m_bench.document.isOpen())
+    if (event->button() != Qt::LeftButton || !m_document.isOpen())
         return;
     m_pressed_s = timeAt(event->position().x());
     m_dragged = false;
@@ -115,21 +124,21 @@ void MapView::mouseMoveEvent(QMouseEvent* event) {
     if (std::abs(event->position().x() - xOf(*m_pressed_s)) > kDragThreshold)
         m_dragged = true;
     if (m_dragged)
-        m_bench.transport.setLoop(
+        m_transport.setLoop(
             TimeRange{std::min(*m_pressed_s, now_s), std::max(*m_pressed_s, now_s)});
 }
 
 void MapView::mouseReleaseEvent(QMouseEvent*) {
     if (m_pressed_s && !m_dragged) {
-        m_bench.transport.seek(*m_pressed_s);
-        m_bench.time.show(*m_pressed_s - 0.3 * m_bench.time.span_s(), m_bench.time.span_s());
+        m_transport.seek(*m_pressed_s);
+        m_time.show(*m_pressed_s - 0.3 * m_time.span_s(), m_time.span_s());
     }
     m_pressed_s.reset();
 }
 
 void MapView::mouseDoubleClickEvent(QMouseEvent* event) {
-    m_bench.transport.seek(timeAt(event->position().x()));
-    m_bench.pulse.loopPart();
+    m_transport.seek(timeAt(event->position().x()));
+    m_pulse.loopPart();
 }
 
 } // namespace wirenote::app

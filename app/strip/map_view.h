@@ -1,18 +1,27 @@
 #pragma once
 
-#include "app/workbench.h"
-
 #include <QWidget>
 #include <optional>
 
 namespace wirenote::app {
+
+class Derived;
+class Document;
+class PulseCommands;
+class TimeView;
+class Transport;
 
 // The whole piece on one line, to scale: its parts, bars, the stretch in sight, the loop and the
 // playhead. A click goes there, a drag makes a loop, a double click loops a part.
 class MapView : public QWidget {
     Q_OBJECT
   public:
-    explicit MapView(Workbench bench, QWidget* parent = nullptr);
+    MapView(Document& document,
+            TimeView& time,
+            Transport& transport,
+            Derived& derived,
+            PulseCommands& pulse,
+            QWidget* parent = nullptr);
     QSize sizeHint() const override { return {600, 30}; }
 
   protected:
@@ -27,7 +36,11 @@ class MapView : public QWidget {
     double timeAt(double x) const;
     void paintParts(QPainter& painter) const;
 
-    Workbench m_bench;
+    Document& m_document;
+    TimeView& m_time;
+    Transport& m_transport;
+    Derived& m_derived;
+    PulseCommands& m_pulse;
     std::optional<double> m_pressed_s;
     bool m_dragged = false;
 };

@@ -1,9 +1,6 @@
 #pragma once
 
 #include "app/strip/lane.h"
-#include "app/strip/sound_lanes.h"
-#include "app/strip/time_lanes.h"
-#include "app/strip/wires_lane.h"
 
 #include <QPixmap>
 #include <QScrollBar>
@@ -14,23 +11,29 @@
 
 namespace wirenote::app {
 
-enum class LaneSet { Takes, Pulse, Notes, Neck, Strokes };
+class Document;
+class Selection;
+class TimeView;
+class Transport;
 
-// A stack of lanes that share one time axis.
+// A stack of lanes that share one time axis. What a lane does not want of the mouse seeks, or marks
+// a loop.
 class StripView : public QWidget {
     Q_OBJECT
   public:
-    explicit StripView(Workbench bench, QWidget* parent = nullptr);
-    void showLanes(LaneSet set);
+    StripView(Document& document,
+              Selection& selection,
+              TimeView& time,
+              Transport& transport,
+              QWidget* parent = nullptr);
+    void showLanes(std::vector<std::unique_ptr<Lane>> lanes);
     QSize sizeHint() const override { return {860, 460}; }
     // The middle of a note's fret number, or of one of its ghosts, in this widget: for tests and
     // tooltips.
     std::optional<QPointF> noteCentre(NoteId note, int ghost_string = 0) const;
 
-    QString words(QPointF at) const; // what lies under a point; empty: nothing to say
-
-  signals:
-    void filesDropped(const QStringList& files);
+    QString words(QPointF at) const;           // what lies under a point; empty: nothing to say
+    bool upToDate() const { return !m_stale; } // nothing has to be painted anew
 
   protected:
     void paintEvent(QPaintEvent* event) override;
@@ -43,14 +46,12 @@ class StripView : public QWidget {
 
   private:
     struct Drag {
-        enum class Kind { Seek, Loop, Start, End, Take, Beat } kind = Kind::Seek;
+        Press press; // of a lane, with a drop; else it is the strip's own
         double from_s = 0.0;
         double now_s = 0.0;
-        NoteId note = 0;
-        std::size_t take = 0;
-        int beat = 0;
+        bool loops = false; // it marks a loop
+        bool moved = false; // far enough to be dropped
     };
-    bool pressOnCount(const QMouseEvent& event);
     void invalidate();
     void syncScrollBar();
     LaneArea areaOf(std::size_t lane) const;
@@ -58,16 +59,16 @@ class StripView : public QWidget {
     void paintLanes(QPainter& painter) const;
     void paintPlayhead(QPainter& painter) const;
     void paintLoop(QPainter& painter, TimeRange loop) const;
+    void paintDrag(QPainter& painter, const Drag& drag) const;
     void describe();
     void tell(QPointF at, QPoint global);
-    bool pressOnTakes(const QMouseEvent& event);
     std::optional<std::size_t> laneAt(QPointF at) const;
 
-    Workbench m_bench;
+    Document& m_document;
+    Selection& m_selection;
+    TimeView& m_time;
+    Transport& m_transport;
     std::vector<std::unique_ptr<Lane>> m_lanes;
-    WiresLane* m_wires = nullptr; // one of m_lanes
-    TakesLane* m_takes = nullptr; // one of m_lanes
-    CountLane* m_count = nullptr; // one of m_lanes
     QScrollBar* m_scroll;
     QPixmap m_cache;
     bool m_stale = true;

@@ -1,11 +1,11 @@
 #include "app/strip/time_lanes.h"
 
+#include "app/commands/pulse_commands.h"
+#include "app/document/derived.h"
 #include "app/document/document.h"
 #include "app/text/form_wording.h"
-#include "app/document/score_facts.h"
-#include "app/theme.h"
 #include "app/text/wording.h"
-#include "form/harmony.h"
+#include "app/theme.h"
 
 #include <algorithm>
 #include <cmath>
@@ -27,6 +27,11 @@ template <class Visit> void forBeats(const Timeline& timeline, const LaneArea& a
 }
 
 } // namespace
+
+FormLane::FormLane(Document& document, Derived& derived)
+    : m_document(document), m_derived(derived) {
+    follow(derived, &Derived::changed);
+}
 
 QString FormLane::name() const {
     return QObject::tr("form");
@@ -56,8 +61,8 @@ void paintPart(
 } // namespace
 
 void FormLane::paint(QPainter& painter, const LaneArea& area) const {
-    const Timeline& timeline = m_bench.document.piece().timeline;
-    const ScoreFacts::Form& form = m_bench.facts.form();
+    const Timeline& timeline = m_document.piece().timeline;
+    const Derived::Form& form = m_derived.form();
     // Sections where there are some; otherwise what was found.
     for (const Section& section : timeline.sections)
         paintPart(painter, area, section.span, QString::fromStdString(section.label), true);
@@ -73,8 +78,8 @@ void FormLane::paint(QPainter& painter, const LaneArea& area) const {
 void FormLane::paintDifferences(QPainter& painter, const LaneArea& area) const {
     painter.setPen(Qt::NoPen);
     painter.setBrush(theme().accent);
-    const Piece& piece = m_bench.document.piece();
-    const ScoreFacts::Form& form = m_bench.facts.form();
+    const Piece& piece = m_document.piece();
+    const Derived::Form& form = m_derived.form();
     const auto dot = [&](const Difference& d) {
         if (d.kind == DifferenceKind::Missing || d.note_b >= form.notes.size())
             return;
@@ -92,26 +97,25 @@ void FormLane::paintBarNumbers(QPainter& painter, const LaneArea& area, bool sho
     painter.setFont(uiFont(7.5));
     painter.setPen(theme().quiet);
     double last_x = -1e9;
-    forBeats(
-        m_bench.document.piece().timeline, area, [&](int in_bar, double t, int bar, std::size_t) {
-            const double x = area.xOf(t);
-            if (in_bar != 0 || x - last_x < 44 || x < area.rect.left() - 30)
-                return;
-            last_x = x;
-            if (short_ones) // beside the names of the parts
-                painter.drawText(QRectF(x - 32, area.rect.top(), 28, area.rect.height()),
-                                 Qt::AlignVCenter | Qt::AlignRight,
-                                 QString::number(bar));
-            else
-                painter.drawText(QRectF(x + 4, area.rect.top(), 60, area.rect.height()),
-                                 Qt::AlignVCenter | Qt::AlignLeft,
-                                 QObject::tr("bar %1").arg(bar));
-        });
+    forBeats(m_document.piece().timeline, area, [&](int in_bar, double t, int bar, std::size_t) {
+        const double x = area.xOf(t);
+        if (in_bar != 0 || x - last_x < 44 || x < area.rect.left() - 30)
+            return;
+        last_x = x;
+        if (short_ones) // beside the names of the parts
+            painter.drawText(QRectF(x - 32, area.rect.top(), 28, area.rect.height()),
+                             Qt::AlignVCenter | Qt::AlignRight,
+                             QString::number(bar));
+        else
+            painter.drawText(QRectF(x + 4, area.rect.top(), 60, area.rect.height()),
+                             Qt::AlignVCenter | Qt::AlignLeft,
+                             QObject::tr("bar %1").arg(bar));
+    });
 }
 
 QString FormLane::tellAt(QPointF at, const LaneArea& area) const {
-    const ScoreFacts::Form& form = m_bench.facts.form();
-    const int index = m_bench.facts.partAt(area.timeAt(at.x()));
+    const Derived::Form& form = m_derived.form();
+    const int index = m_derived.partAt(area.timeAt(at.x()));
     if (index < 0)
         return {};
     const FormPart& part = form.parts[static_cast<std::size_t>(index)];
@@ -121,6 +125,11 @@ QString FormLane::tellAt(QPointF at, const LaneArea& area) const {
     return words.join("\n");
 }
 
+CountLane::CountLane(Document& document, Derived& derived, PulseCommands& pulse)
+    : m_document(document), m_derived(derived), m_pulse(pulse) {
+    follow(derived, &Derived::changed);
+}
+
 QString CountLane::name() const {
     return QObject::tr("count");
 }
@@ -128,7 +137,7 @@ QString CountLane::name() const {
 // What falls on a note is dark, what is only counted pale; a syncopation has a bar over it.
 void CountLane::paint(QPainter& painter, const LaneArea& area) const {
     constexpr double kRoom = 13.0; // pixels between two syllables
-    const auto& marks = m_bench.facts.count();
+    const auto& marks = m_derived.count();
     const auto first = std::ranges::lower_bound(marks, area.start_s - 1.0, {}, &CountMark::time_s);
     double last_x = -1e9;
     for (auto mark = first; mark != marks.end() && mark->time_s < area.end_s() + 0.5; ++mark) {
@@ -154,7 +163,7 @@ void CountLane::paint(QPainter& painter, const LaneArea& area) const {
         }
     }
     // Beats that a person placed.
-    const Timeline& timeline = m_bench.document.piece().timeline;
+    const Timeline& timeline = m_document.piece().timeline;
     painter.setPen(Qt::NoPen);
     painter.setBrush(theme().accent);
     for (const int beat : timeline.pinned)
@@ -167,7 +176,7 @@ void CountLane::paint(QPainter& painter, const LaneArea& area) const {
 
 std::optional<int> CountLane::beatAt(double x, const LaneArea& area) const {
     constexpr double kNear = 7.0; // pixels
-    const auto& beats = m_bench.document.piece().timeline.beats_s;
+    const auto& beats = m_document.piece().timeline.beats_s;
     std::optional<int> nearest;
     double away = kNear;
     for (std::size_t i = 0; i < beats.size(); ++i)
@@ -178,99 +187,20 @@ std::optional<int> CountLane::beatAt(double x, const LaneArea& area) const {
     return nearest;
 }
 
+// A beat can be dragged.
+Press CountLane::press(QPointF at, const LaneArea& area) {
+    const auto beat = area.rect.contains(at) ? beatAt(at.x(), area) : std::nullopt;
+    if (!beat)
+        return {};
+    return {
+        true, [this, beat = *beat](double, double to_s) { m_pulse.pinBeat(beat, to_s); }, false};
+}
+
 QString CountLane::tellAt(QPointF at, const LaneArea& area) const {
     return beatAt(at.x(), area) ? QObject::tr("drag this beat to where it belongs") : QString();
 }
 
-namespace {
-
-// Beats a minute from each beat to the next.
-std::vector<double> tempi(const std::vector<double>& beats_s) {
-    std::vector<double> bpm;
-    for (std::size_t i = 0; i + 1 < beats_s.size(); ++i)
-        bpm.push_back(60.0 / std::max(0.05, beats_s[i + 1] - beats_s[i]));
-    return bpm;
-}
-
-} // namespace
-
-QString TempoLane::name() const {
-    return QObject::tr("tempo");
-}
-
-void TempoLane::paint(QPainter& painter, const LaneArea& area) const {
-    const Timeline& timeline = m_bench.document.piece().timeline;
-    const auto bpm = tempi(timeline.beats_s);
-    if (bpm.empty())
-        return;
-    // A fifth each way about the middle: what is steady looks steady.
-    const double middle = timeline.tempo_bpm > 0.0 ? timeline.tempo_bpm : bpm.front();
-    const auto yOf = [&](double tempo) {
-        const double share = std::clamp((tempo / middle - 1.0) / 0.4, -0.5, 0.5);
-        return area.rect.center().y() - share * (area.rect.height() - 12.0);
-    };
-    painter.setPen(QPen(theme().line, 1.0, Qt::DotLine));
-    painter.drawLine(QPointF(area.rect.left(), yOf(middle)),
-                     QPointF(area.rect.right(), yOf(middle)));
-    painter.setPen(QPen(theme().ink, 1.4));
-    QPolygonF line;
-    for (std::size_t i = 0; i < bpm.size(); ++i)
-        line << QPointF(area.xOf(0.5 * (timeline.beats_s[i] + timeline.beats_s[i + 1])),
-                        yOf(bpm[i]));
-    painter.setRenderHint(QPainter::Antialiasing);
-    painter.drawPolyline(line);
-}
-
-QString TempoLane::tellAt(QPointF at, const LaneArea& area) const {
-    const auto& beats = m_bench.document.piece().timeline.beats_s;
-    const auto next = std::ranges::upper_bound(beats, area.timeAt(at.x()));
-    if (next == beats.begin() || next == beats.end())
-        return {};
-    return QObject::tr("%1 beats a minute").arg(60.0 / (*next - *(next - 1)), 0, 'f', 1);
-}
-
-QString ChordsLane::name() const {
-    return QObject::tr("chords");
-}
-
-void ChordsLane::paint(QPainter& painter, const LaneArea& area) const {
-    const Piece& piece = m_bench.document.piece();
-    painter.setFont(uiFont(9.5, true));
-    painter.setPen(theme().ink);
-    double last_x = -1e9;
-    for (const ChordSpan& span : chordsOf(piece)) {
-        const double x = area.xOf(span.span.start_s);
-        const QString text = QString::fromStdString(chordText(span.chord, piece.key.spelling()));
-        const double width = painter.fontMetrics().horizontalAdvance(text) + 6.0;
-        if (x < area.rect.left() - width || x > area.rect.right() || x < last_x)
-            continue;
-        last_x = x + width;
-        painter.drawText(QRectF(x, area.rect.top(), width, area.rect.height()),
-                         Qt::AlignVCenter | Qt::AlignLeft,
-                         text);
-    }
-}
-
-QString ChordsLane::tellAt(QPointF at, const LaneArea& area) const {
-    const Piece& piece = m_bench.document.piece();
-    const double at_s = area.timeAt(at.x());
-    for (const ChordSpan& span : chordsOf(piece)) {
-        if (!span.span.contains(at_s))
-            continue;
-        const QString name = QString::fromStdString(chordText(span.chord, piece.key.spelling()));
-        QStringList absent;
-        for (const int pitch : span.chord.absent) {
-            QString letter = pitchText(piece, 60 + pitch);
-            letter.chop(1); // the octave
-            absent << letter;
-        }
-        return absent.isEmpty() ? name : QObject::tr("%1 without %2").arg(name, absent.join(", "));
-    }
-    return {};
-}
-
-void paintBarLines(QPainter& painter, const Workbench& bench, const LaneArea& area) {
-    const Timeline& timeline = bench.document.piece().timeline;
+void paintBarLines(QPainter& painter, const Timeline& timeline, const LaneArea& area) {
     const double beat_px =
         timeline.tempo_bpm > 0.0 ? 60.0 / timeline.tempo_bpm * area.pixels_per_s : 0.0;
     forBeats(timeline, area, [&](int in_bar, double t, int, std::size_t) {

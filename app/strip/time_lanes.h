@@ -2,14 +2,19 @@
 #pragma once
 
 #include "app/strip/lane.h"
+#include "piece/timeline.h"
 
 #include <optional>
 
 namespace wirenote::app {
 
+class Derived;
+class Document;
+class PulseCommands;
+
 class FormLane : public Lane {
   public:
-    using Lane::Lane;
+    FormLane(Document& document, Derived& derived);
     QString name() const override;
     int height() const override { return 24; }
     void paint(QPainter& painter, const LaneArea& area) const override;
@@ -18,40 +23,29 @@ class FormLane : public Lane {
   private:
     void paintDifferences(QPainter& painter, const LaneArea& area) const;
     void paintBarNumbers(QPainter& painter, const LaneArea& area, bool short_ones) const;
+
+    Document& m_document;
+    Derived& m_derived;
 };
 
 class CountLane : public Lane {
   public:
-    using Lane::Lane;
+    CountLane(Document& document, Derived& derived, PulseCommands& pulse);
     QString name() const override;
     int height() const override { return 26; }
     void paint(QPainter& painter, const LaneArea& area) const override;
     QString tellAt(QPointF at, const LaneArea& area) const override;
-    // The beat under the mouse, to be dragged.
+    Press press(QPointF at, const LaneArea& area) override;
+
+  private:
     std::optional<int> beatAt(double x, const LaneArea& area) const;
-};
 
-// The tempo as a curve, beat by beat.
-class TempoLane : public Lane {
-  public:
-    using Lane::Lane;
-    QString name() const override;
-    int height() const override { return 54; }
-    void paint(QPainter& painter, const LaneArea& area) const override;
-    QString tellAt(QPointF at, const LaneArea& area) const override;
-};
-
-// The chords that sound, named.
-class ChordsLane : public Lane {
-  public:
-    using Lane::Lane;
-    QString name() const override;
-    int height() const override { return 24; }
-    void paint(QPainter& painter, const LaneArea& area) const override;
-    QString tellAt(QPointF at, const LaneArea& area) const override;
+    Document& m_document;
+    Derived& m_derived;
+    PulseCommands& m_pulse;
 };
 
 // Bar lines and beats through every lane.
-void paintBarLines(QPainter& painter, const Workbench& bench, const LaneArea& area);
+void paintBarLines(QPainter& painter, const Timeline& timeline, const LaneArea& area);
 
 } // namespace wirenote::app

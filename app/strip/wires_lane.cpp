@@ -1,11 +1,13 @@
 #include "app/strip/wires_lane.h"
 
-#include "app/document/document.h"
-#include "app/marks.h"
-#include "app/document/selection.h"
+#include "app/commands/edit_commands.h"
 #include "app/commands/take_commands.h"
-#include "app/theme.h"
+#include "app/document/derived.h"
+#include "app/document/document.h"
+#include "app/document/selection.h"
+#include "app/marks.h"
 #include "app/text/wording.h"
+#include "app/theme.h"
 #include "score/marks.h"
 
 #include <QPainterPath>
@@ -46,20 +48,38 @@ double deviationAt(const Note& note, double time_s) {
 
 } // namespace
 
+WiresLane::WiresLane(Document& document,
+                     Selection& selection,
+                     Derived& derived,
+                     EditCommands& commands,
+                     TakeCommands& takes)
+    : m_document(document), m_selection(selection), m_derived(derived), m_commands(commands),
+      m_takes(takes) {
+    follow(selection, &Selection::changed);
+    follow(derived, &Derived::changed); // which notes are in doubt
+    follow(takes, &TakeCommands::heardMore);
+    connect(&document, &Document::changed, this, [this](const Changes& what) {
+        if (what.instrument || what.misses)
+            emit stale({});
+        else if (what.notes || what.plans)
+            emit stale(what.span);
+    });
+}
+
 double WiresLane::wireY(int string, const LaneArea& area) const {
-    const int strings = std::max(1, m_bench.document.piece().instrument.stringCount());
+    const int strings = std::max(1, m_document.piece().instrument.stringCount());
     const double room = area.rect.height() / strings;
     return area.rect.top() + room * (string - 0.5);
 }
 
 int WiresLane::stringAt(double y, const LaneArea& area) const {
-    const int strings = m_bench.document.piece().instrument.stringCount();
+    const int strings = m_document.piece().instrument.stringCount();
     const double room = area.rect.height() / std::max(1, strings);
     return std::clamp(static_cast<int>((y - area.rect.top()) / room) + 1, 1, std::max(1, strings));
 }
 
 void WiresLane::paintGutter(QPainter& painter, const LaneArea& area, double gutter) const {
-    const Piece& piece = m_bench.document.piece();
+    const Piece& piece = m_document.piece();
     for (int s = 1; s <= piece.instrument.stringCount(); ++s) {
         const double y = wireY(s, area);
         painter.setFont(uiFont(8.5, true));
@@ -77,7 +97,7 @@ void WiresLane::paintGutter(QPainter& painter, const LaneArea& area, double gutt
 void WiresLane::paint(QPainter& painter, const LaneArea& area) const {
     painter.setRenderHint(QPainter::Antialiasing);
     paintWires(painter, area);
-    const Piece& piece = m_bench.document.piece();
+    const Piece& piece = m_document.piece();
     std::optional<std::size_t> chosen;
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         const Note& note = piece.notes[i];
@@ -86,7 +106,7 @@ void WiresLane::paint(QPainter& painter, const LaneArea& area) const {
         if (note.slurred())
             paintSlur(painter, area, i);
         paintNote(painter, area, i);
-        if (note.id == m_bench.selection.note())
+        if (note.id == m_selection.note())
             chosen = i;
     }
     paintMisses(painter, area);
@@ -96,7 +116,7 @@ void WiresLane::paint(QPainter& painter, const LaneArea& area) const {
 }
 
 void WiresLane::paintWires(QPainter& painter, const LaneArea& area) const {
-    const Instrument& instrument = m_bench.document.piece().instrument;
+    const Instrument& instrument = m_document.piece().instrument;
     for (int s = 1; s <= instrument.stringCount(); ++s) {
         const StringSpec& spec = instrument.string(s);
         const double y = wireY(s, area);
@@ -114,15 +134,15 @@ void WiresLane::paintWires(QPainter& painter, const LaneArea& area) const {
 }
 
 void WiresLane::paintNote(QPainter& painter, const LaneArea& area, std::size_t index) const {
-    const Piece& piece = m_bench.document.piece();
+    const Piece& piece = m_document.piece();
     const Note& note = piece.notes[index];
     const NotePlan& plan = piece.asPlayed().plans[index];
     if (!plan.placed()) {
         paintUnplaced(painter, area, note);
         return;
     }
-    const bool doubtful = m_bench.document.doubtOf(note.id) != nullptr;
-    const bool chosen = note.id == m_bench.selection.note();
+    const bool doubtful = m_derived.doubtOf(note.id) != nullptr;
+    const bool chosen = note.id == m_selection.note();
     const double y = wireY(plan.position.value.string, area);
     const double x = area.xOf(note.onset_s());
     const double end = std::max(x + kFretWidth, area.xOf(note.offset_s()));
@@ -158,7 +178,7 @@ void WiresLane::paintNote(QPainter& painter, const LaneArea& area, std::size_t i
 
 // Above the note what its shape does not show; a run of the same says it once.
 void WiresLane::paintTechniques(QPainter& painter, const LaneArea& area, std::size_t index) const {
-    const Piece& piece = m_bench.document.piece();
+    const Piece& piece = m_document.piece();
     const Note& note = piece.notes[index];
     QStringList words;
     for (const std::string& mark : techniqueMarks(note))
@@ -217,7 +237,7 @@ void WiresLane::paintFret(
 }
 
 void WiresLane::paintSlur(QPainter& painter, const LaneArea& area, std::size_t index) const {
-    const Piece& piece = m_bench.document.piece();
+    const Piece& piece = m_document.piece();
     const auto from = noteBeforeOnString(piece, index);
     if (!from || !piece.asPlayed().plans[index].placed())
         return;
@@ -246,7 +266,7 @@ void WiresLane::paintSlur(QPainter& painter, const LaneArea& area, std::size_t i
 }
 
 void WiresLane::paintGhosts(QPainter& painter, const LaneArea& area, std::size_t index) const {
-    const Piece& piece = m_bench.document.piece();
+    const Piece& piece = m_document.piece();
     const double x = area.xOf(piece.notes[index].onset_s());
     for (const auto& other : piece.asPlayed().plans[index].position.runners_up) {
         const double y = wireY(other.value.string, area);
@@ -268,7 +288,7 @@ void WiresLane::paintGhosts(QPainter& painter, const LaneArea& area, std::size_t
 void WiresLane::paintMisses(QPainter& painter, const LaneArea& area) const {
     if (area.pixels_per_s < kMissesFrom)
         return;
-    for (const NearMiss& miss : m_bench.document.piece().misses) {
+    for (const NearMiss& miss : m_document.piece().misses) {
         if (miss.place.string == 0 || miss.time.start_s < area.start_s - 0.5 ||
             miss.time.start_s > area.end_s() + 0.5)
             continue;
@@ -287,7 +307,7 @@ void WiresLane::paintMisses(QPainter& painter, const LaneArea& area) const {
 
 // Notes that the running job has heard so far, pale.
 void WiresLane::paintSoFar(QPainter& painter, const LaneArea& area) const {
-    for (const NearMiss& note : m_bench.takes.heardSoFar()) {
+    for (const NearMiss& note : m_takes.heardSoFar()) {
         if (note.place.string == 0 || note.time.end_s < area.start_s ||
             note.time.start_s > area.end_s())
             continue;
@@ -309,9 +329,9 @@ QString WiresLane::tellAt(QPointF at, const LaneArea& area) const {
     const auto under = hit(at, area);
     if (!under || under->part != Part::Miss)
         return {};
-    const NearMiss& miss = m_bench.document.piece().misses[under->miss];
+    const NearMiss& miss = m_document.piece().misses[under->miss];
     return QObject::tr("%1 may have been played here too (%2); click to take it")
-        .arg(pitchText(m_bench.document.piece(), miss.midi), percentText(miss.probability));
+        .arg(pitchText(m_document.piece(), miss.midi), percentText(miss.probability));
 }
 
 void WiresLane::paintUnplaced(QPainter& painter, const LaneArea& area, const Note& note) const {
@@ -320,13 +340,12 @@ void WiresLane::paintUnplaced(QPainter& painter, const LaneArea& area, const Not
     painter.setBrush(theme().paper);
     painter.drawRoundedRect(box, 4, 4);
     painter.setFont(uiFont(8.0));
-    painter.drawText(
-        box, Qt::AlignCenter, pitchText(m_bench.document.piece(), note.pitch.value) + "?");
+    painter.drawText(box, Qt::AlignCenter, pitchText(m_document.piece(), note.pitch.value) + "?");
 }
 
 std::optional<WiresLane::Hit> WiresLane::hit(QPointF at, const LaneArea& area) const {
-    const Piece& piece = m_bench.document.piece();
-    const auto chosen = piece.indexOf(m_bench.selection.note());
+    const Piece& piece = m_document.piece();
+    const auto chosen = piece.indexOf(m_selection.note());
     if (chosen) {
         const double x = area.xOf(piece.notes[*chosen].onset_s());
         for (const auto& other : piece.asPlayed().plans[*chosen].position.runners_up)
@@ -345,7 +364,7 @@ std::optional<WiresLane::Hit> WiresLane::hit(QPointF at, const LaneArea& area) c
             continue;
         // Edges can be dragged on the chosen note only, so that a click never moves anything by
         // accident.
-        const bool is_chosen = note.id == m_bench.selection.note();
+        const bool is_chosen = note.id == m_selection.note();
         const Part part = is_chosen && at.x() < x0 + 3   ? Part::Start
                           : is_chosen && at.x() > x1 - 4 ? Part::End
                                                          : Part::Body;
@@ -361,6 +380,62 @@ std::optional<WiresLane::Hit> WiresLane::hit(QPointF at, const LaneArea& area) c
             return Hit{0, Part::Miss, 0, i};
     }
     return {};
+}
+
+std::optional<QPointF>
+WiresLane::noteCentre(NoteId note, int ghost_string, const LaneArea& area) const {
+    const auto index = m_document.piece().indexOf(note);
+    if (!index)
+        return {};
+    const int string = ghost_string > 0
+                           ? ghost_string
+                           : m_document.piece().asPlayed().plans[*index].position.value.string;
+    return QPointF(area.xOf(m_document.piece().notes[*index].onset_s()) + 8, wireY(string, area));
+}
+
+Press WiresLane::press(QPointF at, const LaneArea& area) {
+    const auto under = area.rect.contains(at) ? hit(at, area) : std::nullopt;
+    if (!under)
+        return {};
+    const NoteId id = under->note;
+    switch (under->part) {
+    case Part::Ghost:
+        m_commands.moveToString(under->string);
+        return {true, {}, false};
+    case Part::Miss:
+        m_commands.takeMiss(under->miss);
+        return {true, {}, false};
+    case Part::Body:
+        m_selection.choose(id);
+        return {true, {}, false};
+    case Part::Start:
+        return {true,
+                [this, id](double, double to_s) {
+                    if (const Note* note = m_document.piece().note(id))
+                        m_commands.setTime(id, {to_s, note->offset_s()});
+                },
+                false};
+    case Part::End:
+        return {true,
+                [this, id](double, double to_s) {
+                    if (const Note* note = m_document.piece().note(id))
+                        m_commands.setTime(id, {note->onset_s(), to_s});
+                },
+                false};
+    }
+    return {};
+}
+
+// On a wire where nothing sounds: a note is added there.
+void WiresLane::doubleClick(QPointF at, const LaneArea& area) {
+    if (area.rect.contains(at) && !hit(at, area))
+        m_commands.addAt(area.timeAt(at.x()), stringAt(at.y(), area));
+}
+
+Qt::CursorShape WiresLane::cursorAt(QPointF at, const LaneArea& area) const {
+    const auto under = hit(at, area);
+    return under && (under->part == Part::Start || under->part == Part::End) ? Qt::SizeHorCursor
+                                                                             : Qt::ArrowCursor;
 }
 
 } // namespace wirenote::app

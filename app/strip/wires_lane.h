@@ -9,16 +9,32 @@
 
 namespace wirenote::app {
 
+class Derived;
+class Document;
+class EditCommands;
+class Selection;
+class TakeCommands;
+
 class WiresLane : public Lane {
   public:
-    using Lane::Lane;
+    WiresLane(Document& document,
+              Selection& selection,
+              Derived& derived,
+              EditCommands& commands,
+              TakeCommands& takes);
     QString name() const override { return {}; } // the wires carry their numbers instead
     int height() const override { return 0; }
     void paint(QPainter& painter, const LaneArea& area) const override;
     void paintGutter(QPainter& painter, const LaneArea& area, double gutter) const override;
 
     QString tellAt(QPointF at, const LaneArea& area) const override;
+    Press press(QPointF at, const LaneArea& area) override;
+    void doubleClick(QPointF at, const LaneArea& area) override;
+    Qt::CursorShape cursorAt(QPointF at, const LaneArea& area) const override;
+    std::optional<QPointF>
+    noteCentre(NoteId note, int ghost_string, const LaneArea& area) const override;
 
+  private:
     enum class Part { Body, Start, End, Ghost, Miss };
     struct Hit {
         NoteId note = 0;
@@ -32,8 +48,6 @@ class WiresLane : public Lane {
 
     // Two tenths of this much lie between a wire's middle and its neighbour's.
     double wireY(int string, const LaneArea& area) const;
-
-  private:
     void paintWires(QPainter& painter, const LaneArea& area) const;
     void paintNote(QPainter& painter, const LaneArea& area, std::size_t index) const;
     void paintSoFar(QPainter& painter, const LaneArea& area) const;
@@ -46,6 +60,12 @@ class WiresLane : public Lane {
     void paintGhosts(QPainter& painter, const LaneArea& area, std::size_t index) const;
     void paintMisses(QPainter& painter, const LaneArea& area) const;
     void paintUnplaced(QPainter& painter, const LaneArea& area, const Note& note) const;
+
+    Document& m_document;
+    Selection& m_selection;
+    Derived& m_derived;
+    EditCommands& m_commands;
+    TakeCommands& m_takes;
 };
 
 } // namespace wirenote::app

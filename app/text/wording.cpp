@@ -185,8 +185,7 @@ constexpr std::array<std::pair<ReasonKind, const char*>, 19> kPlainReasons = {{
     {ReasonKind::DecidedByPerson, QT_TRANSLATE_NOOP("wording", "you decided this")},
     {ReasonKind::OverNode,
      QT_TRANSLATE_NOOP("wording", "a harmonic: it rings over the node at fret %1")},
-    {ReasonKind::NothingFits,
-     QT_TRANSLATE_NOOP("wording", "no place on this neck has this pitch")},
+    {ReasonKind::NothingFits, QT_TRANSLATE_NOOP("wording", "no place on this neck has this pitch")},
 }};
 
 QString plainReason(const Reason& r) {
@@ -287,18 +286,20 @@ QString basisText(Basis basis) {
     return {};
 }
 
-QString cautionText(const std::string& word) {
-    if (word == "truncated")
+QString cautionText(SoundCaution caution) {
+    switch (caution) {
+    case SoundCaution::Truncated:
         return tr("The file breaks off early; what is there was heard.");
-    if (word == "clipped")
+    case SoundCaution::Clipped:
         return tr("It is clipped: loudness and tone cannot be trusted.");
-    if (word == "dead-channel")
+    case SoundCaution::DeadChannel:
         return tr("One channel is silent; the other was used.");
-    if (word == "bad-samples")
+    case SoundCaution::BadSamples:
         return tr("It holds broken samples, which were taken as silence.");
-    if (word == "low-rate")
+    case SoundCaution::LowRate:
         return tr("Its sample rate is low: attacks and tone are blurred.");
-    return QString::fromStdString(word);
+    }
+    return {};
 }
 
 QString timeText(double time_s) {
@@ -378,13 +379,13 @@ QString tuningNameText(const std::string& name, int capo) {
 
 QStringList qualityAdvice(const Take& take) {
     QStringList advice;
-    for (const std::string& word : take.cautions)
-        advice << cautionText(word);
+    for (const SoundCaution caution : take.cautions)
+        advice << cautionText(caution);
     const TakeQuality& q = take.quality;
     if (!q.measured())
         return advice;
-    if (q.clipped_share > 1e-4 && !advice.contains(cautionText("clipped")))
-        advice << cautionText("clipped");
+    if (q.clipped_share > 1e-4 && !advice.contains(cautionText(SoundCaution::Clipped)))
+        advice << cautionText(SoundCaution::Clipped);
     if (q.mono_loss_db > 6.0)
         advice << tr("Left and right cancel each other by %1 dB: choose one channel.")
                       .arg(std::lround(q.mono_loss_db));

@@ -23,7 +23,7 @@ QString beginningText(const Note& note);
 QString reasonTitle(const Reason& reason);
 QString doubtText(DoubtKind kind);
 QString basisText(Basis basis);
-QString cautionText(const std::string& word);
+QString cautionText(SoundCaution caution);
 QString timeText(double time_s);     // 1:02.48
 QString longTimeText(double time_s); // "2 h 3 min", "12 min", "48 s"
 QString takeKindText(TakeKind kind);

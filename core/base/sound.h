@@ -9,6 +9,11 @@ namespace wirenote {
 // the middle of the picture.
 enum class ChannelChoice { Mix, Left, Right, Difference };
 
+// What a person should know of a recording before trusting it: it breaks off before the end it
+// promises; was cut off at its peaks; has a silent channel, or samples that are no numbers; its
+// sampling rate is low.
+enum class SoundCaution { Truncated, Clipped, DeadChannel, BadSamples, LowRate };
+
 // Mono sound, nominal range -1..1 (float recordings may exceed it). The view does not own.
 struct SoundView {
     std::span<const float> samples;

@@ -1,7 +1,7 @@
 #include "form/form.h"
 
-#include "piece/timeline_map.h"
 #include "form/harmony.h"
+#include "piece/timeline_map.h"
 
 #include <algorithm>
 #include <array>

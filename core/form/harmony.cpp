@@ -8,7 +8,7 @@ namespace wirenote {
 namespace {
 
 constexpr double kRingsOn_s = 0.12; // into what begins next, at the least
-constexpr std::size_t kFewest = 2; // notes that make a chord
+constexpr std::size_t kFewest = 2;  // notes that make a chord
 
 } // namespace
 
@@ -17,8 +17,7 @@ std::vector<ChordSpan> chordsOf(const Piece& piece) {
     std::vector<const Note*> ringing;
     for (const IndexSpan stroke : strokeSpans(piece.notes)) {
         const double at_s = piece.notes[stroke.first].onset_s();
-        std::erase_if(ringing,
-                      [at_s](const Note* n) { return n->offset_s() < at_s + kRingsOn_s; });
+        std::erase_if(ringing, [at_s](const Note* n) { return n->offset_s() < at_s + kRingsOn_s; });
         for (std::size_t i = stroke.first; i < stroke.end; ++i)
             if (!piece.notes[i].has(Technique::GhostStroke) && !piece.notes[i].has(Technique::Dead))
                 ringing.push_back(&piece.notes[i]);

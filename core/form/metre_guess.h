@@ -12,9 +12,9 @@ struct MetreGuess {
     double certainty = 0.0;   // 0..1: how far it stands out from the other metres
 };
 
-// The beats (seconds, in order) moved to the stressed places, where they were found between them: by
-// a half, in compound metres by a third or two, if later places are stressed more. After each pause
-// this is decided anew, so that a count-in or another passage does not decide it for all.
+// The beats (seconds, in order) moved to the stressed places, where they were found between them:
+// by a half, in compound metres by a third or two, if later places are stressed more. After each
+// pause this is decided anew, so that a count-in or another passage does not decide it for all.
 std::vector<double>
 beatsOnStress(const std::vector<Note>& notes, const std::vector<double>& beats_s, bool compound);
 

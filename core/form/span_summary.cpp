@@ -9,7 +9,7 @@
 namespace wirenote {
 namespace {
 
-constexpr double kRingsOn_s = 0.06; // into what begins, at the least
+constexpr double kRingsOn_s = 0.06;    // into what begins, at the least
 constexpr double kNearlyAsWell = 0.03; // of correlation
 constexpr int kApart = 7;              // semitones between a bass and a melody, at least
 constexpr std::size_t kEnough = 4;     // moments to speak of a balance

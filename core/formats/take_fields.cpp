@@ -20,6 +20,13 @@ Json alignmentToJson(const TakeAlignment& alignment) {
             {"stretches", stretches}};
 }
 
+Json cautionsToJson(const std::vector<SoundCaution>& cautions) {
+    Json words = Json::array();
+    for (const SoundCaution caution : cautions)
+        words.push_back(wordFor(caution));
+    return words;
+}
+
 Json qualityToJson(const TakeQuality& q) {
     return {{"clipped_share", q.clipped_share},
             {"signal_to_noise_db", q.signal_to_noise_db},
@@ -49,7 +56,8 @@ TakeAlignment alignmentFrom(const Json& json, Fields& fields, const std::string&
     alignment.semitones = fields.integer(json, "semitones", 0, -48, 48, where);
     if (Fields::find(json, "moments")) { // earlier files had one stretch
         const std::string at = where + ".moments";
-        if (auto moments = momentsFrom(fields.array(json, "moments", where, kMostItems), fields, at);
+        if (auto moments =
+                momentsFrom(fields.array(json, "moments", where, kMostItems), fields, at);
             !moments.empty())
             alignment.stretches.push_back(std::move(moments));
         if (!alignment.valid())
@@ -116,7 +124,7 @@ Json takeToJson(const Take& take) {
             {text ? "path" : "path_percent", text ? take.path : percentEncoded(take.path)},
             {"sha256", take.sha256},
             {"length_s", take.length_s},
-            {"cautions", take.cautions},
+            {"cautions", cautionsToJson(take.cautions)},
             {"reference",
              {{"a4_hz", take.reference.a4_hz},
               {"spread_cents", take.reference.spread_cents},
@@ -143,8 +151,9 @@ Take takeFrom(const Json& json, Fields& fields, const std::string& where) {
     take.sha256 = fields.text(json, "sha256", where, 64);
     take.length_s = fields.number(json, "length_s", 0, 0, kLongest_s, where);
     for (const Json& c : fields.array(json, "cautions", where, 100))
-        if (c.is_string())
-            take.cautions.push_back(cleanText(c.get_ref<const std::string&>()));
+        if (const auto caution =
+                c.is_string() ? cautionFrom(c.get_ref<const std::string&>()) : std::nullopt)
+            take.cautions.push_back(*caution); // others mean nothing to this version
     if (const Json* reference = Fields::find(json, "reference"))
         take.reference = referenceFrom(*reference, fields, where + ".reference");
     take.kind = wordOr(json, "kind", take.kind, takeKindFrom, fields, where);

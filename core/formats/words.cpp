@@ -94,6 +94,11 @@ constexpr Words<TakeRights, 4> kRights = {{{TakeRights::Unknown, "unknown"},
                                            {TakeRights::OwnRecording, "own-recording"},
                                            {TakeRights::Permitted, "permitted"},
                                            {TakeRights::StudyOnly, "study-only"}}};
+constexpr Words<SoundCaution, 5> kCautions = {{{SoundCaution::Truncated, "truncated"},
+                                               {SoundCaution::Clipped, "clipped"},
+                                               {SoundCaution::DeadChannel, "dead-channel"},
+                                               {SoundCaution::BadSamples, "bad-samples"},
+                                               {SoundCaution::LowRate, "low-rate"}}};
 
 template <class E, std::size_t N> std::string_view word(const Words<E, N>& words, E value) {
     for (const auto& [v, text] : words)
@@ -144,6 +149,9 @@ std::string_view wordFor(ChannelChoice v) {
 std::string_view wordFor(TakeRights v) {
     return word(kRights, v);
 }
+std::string_view wordFor(SoundCaution v) {
+    return word(kCautions, v);
+}
 std::optional<Basis> basisFrom(std::string_view w) {
     return value(kBasis, w);
 }
@@ -176,6 +184,9 @@ std::optional<ChannelChoice> channelsFrom(std::string_view w) {
 }
 std::optional<TakeRights> rightsFrom(std::string_view w) {
     return value(kRights, w);
+}
+std::optional<SoundCaution> cautionFrom(std::string_view w) {
+    return value(kCautions, w);
 }
 
 } // namespace wirenote

@@ -15,11 +15,12 @@ std::string_view wordFor(Finger finger); // "" for unknown, "0" open, "1".."4", 
 std::string_view wordFor(Stroke stroke); // "" for unknown
 std::string_view wordFor(ReasonKind kind);
 std::string_view wordFor(FrettingSchool school);
-std::string_view wordFor(PluckingTool tool); // "" for unknown
+std::string_view wordFor(PluckingTool tool);     // "" for unknown
 std::string_view wordFor(PluckingSchool school); // "" for unknown
 std::string_view wordFor(TakeKind kind);
 std::string_view wordFor(ChannelChoice choice);
 std::string_view wordFor(TakeRights rights);
+std::string_view wordFor(SoundCaution caution);
 
 std::optional<Basis> basisFrom(std::string_view word);
 std::optional<Technique> techniqueFrom(std::string_view word);
@@ -33,5 +34,6 @@ std::optional<PluckingSchool> pluckingSchoolFrom(std::string_view word);
 std::optional<TakeKind> takeKindFrom(std::string_view word);
 std::optional<ChannelChoice> channelsFrom(std::string_view word);
 std::optional<TakeRights> rightsFrom(std::string_view word);
+std::optional<SoundCaution> cautionFrom(std::string_view word);
 
 } // namespace wirenote

@@ -169,8 +169,8 @@ void askNeighbours(const Strikes& strikes,
 
 } // namespace
 
-std::vector<std::vector<StringEvidence>> likenessEvidence(
-    int strings, const Rows& rows, IndexSpan part, const LikenessModel& model) {
+std::vector<std::vector<StringEvidence>>
+likenessEvidence(int strings, const Rows& rows, IndexSpan part, const LikenessModel& model) {
     std::vector<std::vector<StringEvidence>> evidence(part.size());
     const auto evidenceOf = [&](std::size_t i) {
         return i >= part.first && i < part.end ? &evidence[i - part.first] : nullptr;

@@ -15,12 +15,10 @@ struct LikenessModel {
 };
 
 // What the strokes about each note of a part say of its string, as they are placed so far: a grip
-// that is struck again is still held (StruckAgain), and one that moves keeps its shape (ShapeMoves).
-// At most one entry of each kind a note; none for notes that stand alone. `strings`: how many the
-// instrument has.
-std::vector<std::vector<StringEvidence>> likenessEvidence(int strings,
-                                                          const Rows& rows,
-                                                          IndexSpan part,
-                                                          const LikenessModel& model = {});
+// that is struck again is still held (StruckAgain), and one that moves keeps its shape
+// (ShapeMoves). At most one entry of each kind a note; none for notes that stand alone. `strings`:
+// how many the instrument has.
+std::vector<std::vector<StringEvidence>>
+likenessEvidence(int strings, const Rows& rows, IndexSpan part, const LikenessModel& model = {});
 
 } // namespace wirenote

@@ -1,12 +1,12 @@
 #include "fretting/placing.h"
 
-#include "hand/candidates.h"
 #include "fretting/likeness.h"
 #include "fretting/reasons.h"
 #include "fretting/solver.h"
+#include "hand/candidates.h"
+#include "piece/one_stroke.h"
 #include "strings/string_traits.h"
 #include "strings/tone_traits.h"
-#include "piece/one_stroke.h"
 
 #include <algorithm>
 
@@ -16,9 +16,8 @@ namespace {
 constexpr std::size_t kReach = 24;
 constexpr double kRest_s = 1.5;
 
-LineNote lineNote(const Instrument& instrument,
-                  const std::vector<StringTrait>& traits,
-                  const Row& row) {
+LineNote
+lineNote(const Instrument& instrument, const std::vector<StringTrait>& traits, const Row& row) {
     const auto& [note, plan] = row;
     const HeardFacts heard = note.heard();
     LineNote line;
@@ -35,10 +34,9 @@ LineNote lineNote(const Instrument& instrument,
     line.squeak_before = heard.squeak_before;
     if (!line.harmonic && line.midi == note.midi()) { // else another length of the string sounds
         line.evidence = toneEvidence(instrument, traits, note);
-        line.evidence.push_back(
-            {ReasonKind::StiffnessFits,
-             Basis::Heard,
-             stiffnessCosts(instrument, traits, heard.stiffness, line.midi)});
+        line.evidence.push_back({ReasonKind::StiffnessFits,
+                                 Basis::Heard,
+                                 stiffnessCosts(instrument, traits, heard.stiffness, line.midi)});
     }
     if (plan.position.isSet() && plan.placed())
         line.fixed_position = plan.position.value;
@@ -262,7 +260,8 @@ std::vector<double> endsOnStrings(const Rows& rows) {
         ends.push_back(note.offset_s());
         if (note.time.isSet() || string == 0)
             continue;
-        for (std::size_t j = i + 1; j < rows.size() && rows[j].note.onset_s() < note.offset_s(); ++j)
+        for (std::size_t j = i + 1; j < rows.size() && rows[j].note.onset_s() < note.offset_s();
+             ++j)
             if (rows[j].plan.position.value.string == string &&
                 rows[j].note.onset_s() > note.onset_s() + 0.03) {
                 ends.back() = rows[j].note.onset_s();

@@ -33,7 +33,8 @@ std::vector<NotePlan> placePart(const Instrument& instrument,
 // of 1.5 s on each side.
 IndexSpan neighbourhood(std::span<const Note> notes, double time_s);
 
-// Where each near miss would lie best: a string that is free then, near the hand; string 0: nowhere.
+// Where each near miss would lie best: a string that is free then, near the hand; string 0:
+// nowhere.
 std::vector<Position>
 placesOf(const std::vector<NearMiss>& misses, const Instrument& instrument, const Rows& rows);
 

@@ -71,7 +71,7 @@ struct HandModel {
     int bend_easy_fret = 6;
     double bend_wound = 0.5; // for each semitone
     double vibrato_open = 6.0;
-    double vibrato_low = 0.25;   // for each fret below the third
+    double vibrato_low = 0.25; // for each fret below the third
     double strings_out_of_order =
         8.0;                          // of two notes together, the higher not on the thinner string
     double skipped_in_strum = 1.0;    // a string that a pick passes over must be damped

@@ -1,6 +1,7 @@
 #include "hearing/curves.h"
 
 #include "base/median.h"
+#include "base/peaks.h"
 #include "hearing/bends.h"
 #include "hearing/techniques.h"
 
@@ -121,22 +122,15 @@ class PitchFollower {
             static_cast<std::size_t>(std::max(2.0, std::floor(hz / reach / m_bin_hz)));
         const auto to =
             std::min(m_db.size() - 2, static_cast<std::size_t>(std::ceil(hz * reach / m_bin_hz)));
-        std::size_t best = 0;
-        for (std::size_t b = from; b <= to; ++b)
-            if (m_db[b] > m_db[b - 1] && m_db[b] >= m_db[b + 1] &&
-                (best == 0 || m_db[b] > m_db[best]))
-                best = b;
-        if (best == 0)
+        const auto peak = highestPeak(m_db, from, to, AtEdge::HighestWithin);
+        if (!peak)
             return {};
+        const std::size_t best = *peak;
         const auto beside = static_cast<std::size_t>(2.0 * m_lobe_bins);
         if (best < beside || best + beside >= m_db.size() ||
             m_db[best] - std::min(m_db[best - beside], m_db[best + beside]) < m_p.stands_db)
             return {};
-        const double l = m_db[best - 1];
-        const double m = m_db[best];
-        const double r = m_db[best + 1];
-        const double curve = l - 2.0 * m + r;
-        const double shift = curve < 0.0 ? 0.5 * (l - r) / curve : 0.0;
+        const double shift = vertexOf(m_db[best - 1], m_db[best], m_db[best + 1]);
         return centsBetween(hz, (static_cast<double>(best) + shift) * m_bin_hz);
     }
 

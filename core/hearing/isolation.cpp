@@ -86,8 +86,8 @@ std::vector<NoteMask::Comb> NoteMask::combsAt(double time_s, std::span<const flo
         comb.chosen = m_chosen[static_cast<std::size_t>(note - m_notes.begin())];
         const double f0 =
             hzFromMidi(note->pitch.value + deviationAt(*note, time_s) / 100.0, m_a4_hz);
-        const double b =
-            std::exp(note->heard().stiffness.told() ? note->heard().stiffness.log_b : m_p.usual_log_b);
+        const double b = std::exp(note->heard().stiffness.told() ? note->heard().stiffness.log_b
+                                                                 : m_p.usual_log_b);
         for (int n = 1; n <= m_p.most_partials; ++n) {
             const double hz = partial_hz(f0, b, n) / std::sqrt(1.0 + b); // f0 is what sounds
             const double bin = hz / m_bin_hz;

@@ -1,5 +1,6 @@
 #include "hearing/strum_order.h"
 
+#include "base/peaks.h"
 #include "music/string_physics.h"
 #include "signal/fft.h"
 #include "signal/hann.h"
@@ -8,6 +9,7 @@
 #include <cmath>
 #include <complex>
 #include <numbers>
+#include <optional>
 
 namespace wirenote {
 namespace {
@@ -57,33 +59,31 @@ std::vector<double> ownPartials(const std::vector<std::vector<double>>& all, std
 // Where partials really lie: a string's stiffness is not known well enough for its upper ones.
 class PartialFinder {
   public:
-    PartialFinder(SoundView sound, double from_s) : m_rate_hz(sound.rate_hz), m_fft(kFft) {
+    PartialFinder(SoundView sound, double from_s) : m_rate_hz(sound.rate_hz) {
+        RealFft fft(kFft);
         putHann(sound,
                 static_cast<std::ptrdiff_t>(from_s * sound.rate_hz),
                 static_cast<std::ptrdiff_t>(kLook_s * sound.rate_hz),
-                m_fft.time());
-        m_fft.forward();
+                fft.time());
+        fft.forward();
+        for (const auto& bin : fft.spectrum())
+            m_power.push_back(static_cast<double>(std::norm(bin)) + 1e-20);
     }
 
     // The strongest peak about `hz`, by a parabola through the log spectrum; `hz` itself when there
     // is none.
-    double near(double hz) {
+    double near(double hz) const {
         const double reach_hz = kReach_hz + kReachShare * hz;
         const double bin_hz = m_rate_hz / kFft;
         const auto first = static_cast<std::size_t>(std::max(1.0, (hz - reach_hz) / bin_hz));
         const auto last = static_cast<std::size_t>((hz + reach_hz) / bin_hz) + 1;
-        std::size_t best = first;
-        for (std::size_t b = first; b <= last && b + 1 < m_fft.spectrum().size(); ++b)
-            if (power(b) > power(best))
-                best = b;
-        if (best == first || best >= last || power(best) < power(best - 1) ||
-            power(best) < power(best + 1))
+        const auto best = last + 1 < m_power.size() ? highestPeak(m_power, first + 1, last - 1)
+                                                    : std::nullopt;
+        if (!best || m_power[first] >= m_power[*best] || m_power[last] > m_power[*best])
             return hz;
-        const double left = std::log(power(best - 1));
-        const double middle = std::log(power(best));
-        const double right = std::log(power(best + 1));
-        const double curve = left - 2.0 * middle + right;
-        return (static_cast<double>(best) + (curve < 0.0 ? 0.5 * (left - right) / curve : 0.0)) *
+        return (static_cast<double>(*best) + vertexOf(std::log(m_power[*best - 1]),
+                                                      std::log(m_power[*best]),
+                                                      std::log(m_power[*best + 1]))) *
                bin_hz;
     }
 
@@ -92,12 +92,9 @@ class PartialFinder {
     static constexpr double kLook_s = 0.1;
     static constexpr double kReach_hz = 4.0;
     static constexpr double kReachShare = 0.004;
-    double power(std::size_t bin) {
-        return static_cast<double>(std::norm(m_fft.spectrum()[bin])) + 1e-20;
-    }
 
     double m_rate_hz;
-    RealFft m_fft;
+    std::vector<double> m_power;
 };
 
 using Course = std::vector<std::complex<float>>;

@@ -6,7 +6,7 @@
 
 #include <algorithm>
 #include <cmath>
-#include <unordered_set>
+#include <vector>
 
 namespace wirenote {
 namespace {
@@ -75,6 +75,17 @@ checkPlan(const NotePlan& plan, const Note& note, const Piece& piece, const std:
     return {};
 }
 
+Status checkNumbers(const std::vector<NoteId>& ids) {
+    std::vector<NoteId> sorted = ids;
+    std::ranges::sort(sorted);
+    const auto twice = std::ranges::adjacent_find(sorted);
+    if (twice == sorted.end())
+        return {};
+    const auto second = std::ranges::find(std::ranges::find(ids, *twice) + 1, ids.end(), *twice);
+    return wrong("note " + std::to_string(second - ids.begin() + 1) +
+                 " has the number of another note");
+}
+
 Status checkNotes(const Piece& piece) {
     if (piece.notes.size() > kMaxNotes)
         return wrong("it has more than " + std::to_string(kMaxNotes) + " notes");
@@ -82,14 +93,14 @@ Status checkNotes(const Piece& piece) {
         if (piece.notes.size() != reading.plans.size())
             return wrong("it has " + std::to_string(piece.notes.size()) + " notes but " +
                          std::to_string(reading.plans.size()) + " placements");
-    std::unordered_set<NoteId> ids;
+    std::vector<NoteId> ids;
+    ids.reserve(piece.notes.size());
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         const Note& note = piece.notes[i];
         const std::string where = "note " + std::to_string(i + 1);
         if (note.id <= 0 || note.id >= piece.next_id)
             return wrong(where + " has a wrong number");
-        if (!ids.insert(note.id).second)
-            return wrong(where + " has the number of another note");
+        ids.push_back(note.id);
         if (const Status sound = checkNote(note, where); !sound)
             return sound;
         if (i > 0 && note.onset_s() < piece.notes[i - 1].onset_s())
@@ -100,7 +111,7 @@ Status checkNotes(const Piece& piece) {
             if (const Status sound = checkPlan(reading.plans[i], note, piece, where); !sound)
                 return sound;
     }
-    return {};
+    return checkNumbers(ids);
 }
 
 Status checkMisses(const Piece& piece) {

@@ -39,9 +39,26 @@ struct PieceDelta {
     std::vector<NoteId> changedNotes() const;
 };
 
+// What a change is about, for those who show a part of the piece.
+struct Changes {
+    bool notes = false;    // their times, pitches, techniques, facts; some came or went
+    bool plans = false;    // places, fingers, strokes
+    bool timeline = false; // beats, bars, sections, key
+    bool takes = false;
+    bool instrument = false; // and what is known of its strings
+    bool misses = false;
+    bool readings = false; // their names, schools and tools
+    bool title = false;
+    TimeRange span; // seconds over which notes changed; empty: none did
+    bool operator==(const Changes&) const = default;
+};
+Changes changesOf(const PieceDelta& delta);
+
 // What of a piece is not a note.
 PieceDelta::Frame frameOf(const Piece& piece);
 void setFrame(const PieceDelta::Frame& frame, Piece& piece);
+
+bool sameFrame(const Piece& a, const Piece& b);
 
 PieceDelta difference(const Piece& before, const Piece& after);
 // The piece must be in the state the delta starts from (apply) or leads to (revert).

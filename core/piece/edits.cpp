@@ -370,8 +370,8 @@ Status PieceEditor::decideLike(const NotePlan& model,
         note.techniques = techniques;
         NotePlan& other = plan(i);
         if (model.placed() && m_piece.instrument.sounds(model.position.value,
-                                                       note.frettedMidi(),
-                                                       note.has(Technique::Harmonic)))
+                                                        note.frettedMidi(),
+                                                        note.has(Technique::Harmonic)))
             other.position.set(model.position.value);
         if (model.finger.value != Finger::Unknown)
             other.finger.set(model.finger.value);

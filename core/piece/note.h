@@ -128,7 +128,7 @@ struct Note {
     NoteId id = 0;
     Decision<bool> existence = {true, Basis::Reasoned, 1.0, {}, {}}; // that it was played at all
     Decision<TimeRange> time;                                        // seconds in the leading take
-    Decision<double> pitch;   // MIDI number against the take's tuning reference
+    Decision<double> pitch; // MIDI number against the take's tuning reference
     std::vector<PitchPoint> curve;
     double loudness_db = -30.0; // re full scale, at its loudest
     double velocity = 0.6;      // 0..1, loudness against the take's loudest notes

@@ -26,8 +26,8 @@ HeardFacts mergedFacts(const std::vector<NoteFacts>& facts) {
 }
 
 HeardFacts& Note::ownSound() {
-    const bool own = !facts.empty() && facts.front().take == 0 &&
-                     !facts.front().heard.stiffness.borrowed;
+    const bool own =
+        !facts.empty() && facts.front().take == 0 && !facts.front().heard.stiffness.borrowed;
     if (!own)
         facts.insert(facts.begin(), {0, time.value, {}, {}});
     return facts.front().heard;

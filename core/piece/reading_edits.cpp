@@ -1,5 +1,5 @@
-// Edits that concern what a reading rests on: the instrument, its strings, what plucks them, and the
-// readings themselves.
+// Edits that concern what a reading rests on: the instrument, its strings, what plucks them, and
+// the readings themselves.
 #include "piece/edits.h"
 
 #include <algorithm>

@@ -19,7 +19,8 @@ struct StringEvidence {
     }
 };
 
-// How likely each note is on each string, as placed: [note][string − 1]; a person's word counts whole.
+// How likely each note is on each string, as placed: [note][string − 1]; a person's word counts
+// whole.
 std::vector<std::vector<double>> stringProbabilities(const Rows& rows, int strings);
 
 } // namespace wirenote

@@ -36,10 +36,8 @@ const Stretch& nearest(const std::vector<Stretch>& stretches, double t, double M
 TakeTime TakeAlignment::toTake(PieceTime at) const {
     if (sameClock())
         return {at.s};
-    return {map(nearest(stretches, at.s, &Moment::piece_s),
-                at.s,
-                &Moment::piece_s,
-                &Moment::take_s)};
+    return {
+        map(nearest(stretches, at.s, &Moment::piece_s), at.s, &Moment::piece_s, &Moment::take_s)};
 }
 
 std::vector<TakeTime> TakeAlignment::everyVisit(PieceTime at) const {
@@ -55,10 +53,8 @@ std::vector<TakeTime> TakeAlignment::everyVisit(PieceTime at) const {
 PieceTime TakeAlignment::toPiece(TakeTime at) const {
     if (sameClock())
         return {at.s};
-    return {map(nearest(stretches, at.s, &Moment::take_s),
-                at.s,
-                &Moment::take_s,
-                &Moment::piece_s)};
+    return {
+        map(nearest(stretches, at.s, &Moment::take_s), at.s, &Moment::take_s, &Moment::piece_s)};
 }
 
 double TakeAlignment::rateAt(PieceTime at) const {

@@ -24,8 +24,8 @@ struct TuningReference {
 // How the clock of a take follows the clock of the piece, stretch by stretch: in each, pairs of
 // moments that are the same place of the music, both rising; between two pairs time passes evenly,
 // before the first and after the last of a lone stretch as it does there. One pair: the same speed,
-// shifted. No stretch: the clocks are the same. A take may visit a place of the piece several times:
-// then it has several stretches, in the order of the take.
+// shifted. No stretch: the clocks are the same. A take may visit a place of the piece several
+// times: then it has several stretches, in the order of the take.
 struct TakeAlignment {
     struct Moment {
         double piece_s = 0.0;
@@ -82,7 +82,7 @@ struct Take {
     std::string sha256; // fingerprint of the media file, lower-case hex; empty when not yet known
     double length_s = 0.0;
     TuningReference reference;
-    std::vector<std::string> cautions; // what went wrong in reading it ("clipped", "truncated" …)
+    std::vector<SoundCaution> cautions; // what went wrong in reading it
     TakeKind kind = TakeKind::Own;
     TimeRange trim;        // the part that is heard, seconds in the take; empty: all of it
     int sound_stream = -1; // which of several sound streams; −1: the file's own choice

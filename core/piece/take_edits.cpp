@@ -12,8 +12,8 @@ constexpr double kSameNote_s = 0.05;
 constexpr double kMostGain_db = 24.0;
 
 bool anythingSet(const Note& note, const NotePlan& plan) {
-    return note.existence.isSet() || note.time.isSet() || note.pitch.isSet() || plan.position.isSet() ||
-           plan.finger.isSet() || plan.stroke.isSet();
+    return note.existence.isSet() || note.time.isSet() || note.pitch.isSet() ||
+           plan.position.isSet() || plan.finger.isSet() || plan.stroke.isSet();
 }
 
 Status checkTake(const Take& take) {

@@ -11,6 +11,7 @@ namespace {
 constexpr double kLeastPlacedBeat_s = 0.1;
 constexpr std::size_t kFewestTaps = 4;
 constexpr double kOnBeat_s = 0.02;
+constexpr int kMostParts = 12; // of a beat
 
 void isSet(Timeline& timeline) {
     timeline.basis = Basis::Set;
@@ -21,6 +22,47 @@ Status needsBeats(const Timeline& timeline) {
     return timeline.beats_s.size() < 2
                ? badCall("there are no beats yet: tap them, or type a tempo")
                : Status{};
+}
+
+// What a person said of a beat holds as long as that beat is there: where beats were laid anew, the
+// one that begins and ends where it did.
+void keepDivisions(const Timeline& before, Timeline& timeline) {
+    constexpr double kSameBeat = 0.1; // of its length
+    timeline.divisions.clear();
+    const auto& old = before.beats_s;
+    const auto& now = timeline.beats_s;
+    for (const SetDivision& division : before.divisions) {
+        const auto beat = static_cast<std::size_t>(division.beat);
+        if (beat + 1 >= old.size())
+            continue;
+        const double near_s = kSameBeat * (old[beat + 1] - old[beat]);
+        const auto at = std::ranges::lower_bound(now, old[beat] - near_s);
+        if (at != now.end() && at + 1 != now.end() && *at <= old[beat] + near_s &&
+            std::abs(*(at + 1) - old[beat + 1]) <= near_s)
+            timeline.divisions.push_back({static_cast<int>(at - now.begin()), division.parts});
+    }
+}
+
+// Two beats of as many parts each are one of twice as many.
+std::vector<SetDivision> halved(const std::vector<SetDivision>& divisions, int keep) {
+    std::vector<SetDivision> kept;
+    for (const SetDivision& first : divisions) {
+        const auto second = std::ranges::find(divisions, first.beat + 1, &SetDivision::beat);
+        if ((first.beat - keep) % 2 == 0 && first.beat >= keep && second != divisions.end() &&
+            second->parts == first.parts && 2 * first.parts <= kMostParts)
+            kept.push_back({(first.beat - keep) / 2, 2 * first.parts});
+    }
+    return kept;
+}
+
+// Half of an even number of parts each; other divisions have no beat of their own any more.
+std::vector<SetDivision> doubled(const std::vector<SetDivision>& divisions) {
+    std::vector<SetDivision> kept;
+    for (const SetDivision& one : divisions)
+        if (one.parts % 2 == 0)
+            for (const int half : {0, 1})
+                kept.push_back({2 * one.beat + half, one.parts / 2});
+    return kept;
 }
 
 int barBeats(const Timeline& timeline) {
@@ -60,14 +102,15 @@ Status layTempo(Timeline& timeline, double bpm, double origin_s, double end_s) {
     if (!timeline.beats_s.empty())
         origin_s = timeline.beats_s[static_cast<std::size_t>(std::clamp<int>(
             timeline.first_downbeat, 0, static_cast<int>(timeline.beats_s.size()) - 1))];
+    const Timeline old = timeline;
     const double step = 60.0 / bpm;
     const int before = static_cast<int>(std::floor(origin_s / step));
     timeline.beats_s.clear();
     timeline.pinned.clear();
-    timeline.divisions.clear();
     for (int k = -before; origin_s + k * step <= end_s + step; ++k)
         timeline.beats_s.push_back(origin_s + k * step);
     timeline.first_downbeat = before;
+    keepDivisions(old, timeline);
     isSet(timeline);
     timeline.tempo_bpm = bpm;
     return {};
@@ -104,8 +147,6 @@ Status setMetre(Timeline& timeline, int bar, Metre metre) {
     const auto kept = static_cast<std::size_t>(std::max(0, from.first_beat));
     timeline.beats_s.resize(kept);
     std::erase_if(timeline.pinned, [&](int beat) { return beat >= from.first_beat; });
-    std::erase_if(timeline.divisions,
-                  [&](const SetDivision& d) { return d.beat >= from.first_beat; });
     const BarGrid anew(timeline);
     for (int beat = static_cast<int>(kept); timeline.beats_s.size() < kMaxBeats; ++beat) {
         const double t = map.timeAt(anew.quartersOf(beat).toDouble());
@@ -113,6 +154,7 @@ Status setMetre(Timeline& timeline, int bar, Metre metre) {
             break;
         timeline.beats_s.push_back(t);
     }
+    keepDivisions(old, timeline);
     isSet(timeline);
     return {};
 }
@@ -176,9 +218,10 @@ Status tapBeats(Timeline& timeline, std::span<const double> taps_s, double end_s
     beats.insert(beats.end(), taps_s.begin(), taps_s.end());
     for (double t = taps_s[n - 1] + last_step; t <= end_s + last_step; t += last_step)
         beats.push_back(t);
+    const Timeline old = timeline;
     timeline.beats_s = std::move(beats);
     timeline.pinned.clear();
-    timeline.divisions.clear();
+    keepDivisions(old, timeline);
     for (std::size_t i = 0; i < n; ++i)
         timeline.pinned.push_back(one + static_cast<int>(i));
     timeline.first_downbeat = one;
@@ -201,7 +244,7 @@ Status halveTempo(Timeline& timeline) {
     timeline.pinned = std::move(pinned);
     timeline.first_downbeat = (timeline.first_downbeat - keep) / 2;
     timeline.changes.clear(); // their bars are no longer these
-    timeline.divisions.clear();
+    timeline.divisions = halved(timeline.divisions, keep);
     isSet(timeline);
     return {};
 }
@@ -219,7 +262,7 @@ Status doubleTempo(Timeline& timeline) {
     for (int& beat : timeline.pinned)
         beat *= 2;
     timeline.first_downbeat *= 2;
-    timeline.divisions.clear();
+    timeline.divisions = doubled(timeline.divisions);
     timeline.changes.clear();
     isSet(timeline);
     return {};
@@ -258,7 +301,7 @@ Status setOne(Timeline& timeline, double time_s) {
 Status setDivision(Timeline& timeline, int beat, int parts) {
     if (beat < 0 || beat >= static_cast<int>(timeline.beats_s.size()))
         return badCall("there is no such beat");
-    if (parts < 1 || parts > 12)
+    if (parts < 1 || parts > kMostParts)
         return badCall("a beat is divided into 1 to 12 parts");
     std::erase_if(timeline.divisions, [beat](const SetDivision& d) { return d.beat == beat; });
     timeline.divisions.push_back({beat, parts});

@@ -10,8 +10,8 @@
 namespace wirenote {
 namespace {
 
-constexpr double kToolTrust = 0.7;         // of a tool that nobody has said
-constexpr std::size_t kEnoughForTool = 8;  // notes; fewer are asked again with what comes
+constexpr double kToolTrust = 0.7;        // of a tool that nobody has said
+constexpr std::size_t kEnoughForTool = 8; // notes; fewer are asked again with what comes
 constexpr double kAlternationTrust = 0.62;
 constexpr double kStrumTrust = 0.8; // a strumming hand keeps moving: common practice
 constexpr std::size_t kStrum = 4;   // strings of one stroke
@@ -25,7 +25,6 @@ constexpr double kMostlyHeld = 0.5;
 constexpr double kStrumShare = 0.1; // of the attacks: a pick
 constexpr double kSkipShare = 0.15; // of the attacks on several strings: fingers
 constexpr std::size_t kFewestHeard = 4;
-constexpr std::size_t kContext = 12; // notes on either side of a part that are looked at
 
 double logOdds(double p) {
     const double q = std::clamp(p, 0.01, 0.99);
@@ -70,9 +69,9 @@ class MovingHand {
                 return best;
             if (sum > most + 1e-9) {
                 most = sum;
-                best = {per_beat,
-                        std::clamp(
-                            agreed / static_cast<double>(heard), kAlternationTrust, kMostTrust)};
+                best = {
+                    per_beat,
+                    std::clamp(agreed / static_cast<double>(heard), kAlternationTrust, kMostTrust)};
             }
         }
         return best;
@@ -107,8 +106,7 @@ Decision<Stroke> pickStroke(const Attack& attack, bool rule, double trust) {
     const bool down = odds > 0.0;
     Decision<Stroke> stroke;
     stroke.value = down ? Stroke::Down : Stroke::Up;
-    stroke.basis =
-        std::abs(logOdds(attack.down)) > logOdds(trust) ? Basis::Heard : Basis::Reasoned;
+    stroke.basis = std::abs(logOdds(attack.down)) > logOdds(trust) ? Basis::Heard : Basis::Reasoned;
     stroke.probability = 1.0 / (1.0 + std::exp(-std::abs(odds)));
     stroke.runners_up = {{down ? Stroke::Up : Stroke::Down, 1.0 - stroke.probability}};
     if (attack.heard)
@@ -158,7 +156,10 @@ Stroke fingerFor(const Instrument& instrument, int string, bool chords, bool ind
 // Strokes of the notes [write.first, write.end) of some rows; the others are as they are.
 class Plucking {
   public:
-    Plucking(const Instrument& instrument, const Timeline& timeline, const Rows& rows, IndexSpan write)
+    Plucking(const Instrument& instrument,
+             const Timeline& timeline,
+             const Rows& rows,
+             IndexSpan write)
         : m_instrument(instrument), m_timeline(timeline), m_rows(rows), m_write(write),
           m_attacks(attacksOf(rows.notes())) {
         for (const NotePlan& plan : rows.plans())
@@ -218,8 +219,8 @@ class Plucking {
     bool plucks(const Attack& attack) const {
         constexpr double kAtOnce_s = 0.004;
         const Spread spread = spreadOf(m_instrument, m_rows, attack);
-        const double lasts_s =
-            m_rows[attack.notes.back()].note.onset_s() - m_rows[attack.notes.front()].note.onset_s();
+        const double lasts_s = m_rows[attack.notes.back()].note.onset_s() -
+                               m_rows[attack.notes.front()].note.onset_s();
         return spread.skips() || (spread.strings > 1 && spread.strings <= 4 &&
                                   lasts_s < kAtOnce_s * (spread.strings - 1));
     }
@@ -362,11 +363,10 @@ Stroking strokesOfPart(const Instrument& instrument,
                        const ReadingHead& head,
                        IndexSpan part) {
     Stroking now = asked(instrument, rows, head);
-    now.motion = head.motion ? *head.motion
-                             : Plucking(instrument, timeline, rows, {0, 0}).motion();
-    const std::size_t from = part.first > kContext ? part.first - kContext : 0;
+    now.motion = head.motion ? *head.motion : Plucking(instrument, timeline, rows, {0, 0}).motion();
+    const std::size_t from = part.first > kStrokeContext ? part.first - kStrokeContext : 0;
     const IndexSpan around =
-        wholeStrokes(rows.notes(), {from, std::min(rows.size(), part.end + kContext)});
+        wholeStrokes(rows.notes(), {from, std::min(rows.size(), part.end + kStrokeContext)});
     Plucking plucking(instrument,
                       timeline,
                       rows.part(around.first, around.end),

@@ -43,6 +43,9 @@ Stroking strokes(const Instrument& instrument,
                  const Rows& rows,
                  const ReadingHead& head);
 
+// Notes on either side of a part that its strokes may depend on, and what is left of their strokes.
+constexpr std::size_t kStrokeContext = 12;
+
 // The same for a part, by what the reading rests on and what is about it. Where the reading has not
 // been asked yet, all rows are: the answer is in `tool`, `school` and `motion`.
 Stroking strokesOfPart(const Instrument& instrument,

@@ -1,8 +1,8 @@
 #include "score/quantise.h"
 
-#include "base/median.h"
 #include "base/best_path.h"
 #include "base/interpolate.h"
+#include "base/median.h"
 #include "base/numbers.h"
 #include "piece/one_stroke.h"
 #include "piece/timeline_map.h"
@@ -181,8 +181,8 @@ Choice choose(const std::vector<BeatStrokes>& beats,
             return beside ? betweenCost(from[a], to[b], p) : 0.0;
         });
     };
-    choice.division =
-        bestPath(beats.size(), [&](std::size_t i) { return choice.costs[i]; }, steps);
+    choice.division = bestPath(
+        beats.size(), [&](std::size_t i) { return choice.costs[i]; }, steps);
     return choice;
 }
 
@@ -252,8 +252,7 @@ class Quantiser {
   public:
     Quantiser(const Piece& piece, const QuantiseParameters& p)
         : m_piece(piece), m_p(p), m_map(piece.timeline), m_clock(m_map),
-          m_beats(strokesByBeat(piece, m_map)),
-          m_choice(choose(m_beats, piece.timeline, p)) {}
+          m_beats(strokesByBeat(piece, m_map)), m_choice(choose(m_beats, piece.timeline, p)) {}
 
     Quantised run() {
         Quantised out;

@@ -1,5 +1,6 @@
 #include "signal/align.h"
 
+#include "base/line_fit.h"
 #include "base/median.h"
 #include "signal/chroma.h"
 #include "signal/spectral_flux.h"
@@ -234,19 +235,10 @@ std::vector<double> smoothed(const std::vector<double>& y, int half) {
     std::vector<double> out(y.size());
     const auto n = static_cast<int>(y.size());
     for (int i = 0; i < n; ++i) {
-        double sw = 0, sx = 0, sy = 0, sxx = 0, sxy = 0;
-        for (int j = std::max(0, i - half); j <= std::min(n - 1, i + half); ++j) {
-            const double x = j - i;
-            const double v = y[static_cast<std::size_t>(j)];
-            sw += 1;
-            sx += x;
-            sy += v;
-            sxx += x * x;
-            sxy += x * v;
-        }
-        const double d = sw * sxx - sx * sx;
-        out[static_cast<std::size_t>(i)] =
-            d > 0 ? (sy * sxx - sx * sxy) / d : y[static_cast<std::size_t>(i)];
+        LineFit fit;
+        for (int j = std::max(0, i - half); j <= std::min(n - 1, i + half); ++j)
+            fit.add(j - i, y[static_cast<std::size_t>(j)]);
+        out[static_cast<std::size_t>(i)] = fit.line().at_zero;
     }
     return out;
 }
@@ -308,20 +300,11 @@ double medianOff(const std::vector<Pair>& pairs, double at_s, double near_s) {
 
 // b's time at `at_s` by the attacks near it: a line through those that agree with each other.
 double lineThrough(const std::vector<MatchingMoment>& pairs, double at_s, double near_s) {
-    double sw = 0, sx = 0, sy = 0, sxx = 0, sxy = 0;
-    for (const MatchingMoment& p : pairs) {
-        const double x = p.a_s - at_s;
-        if (std::abs(x) > near_s)
-            continue;
-        const double w = 1.0 - std::abs(x) / (near_s * 1.01);
-        sw += w;
-        sx += w * x;
-        sy += w * p.b_s;
-        sxx += w * x * x;
-        sxy += w * x * p.b_s;
-    }
-    const double d = sw * sxx - sx * sx;
-    return d > 1e-9 ? (sy * sxx - sx * sxy) / d : sy / sw;
+    LineFit fit;
+    for (const MatchingMoment& p : pairs)
+        if (const double x = p.a_s - at_s; std::abs(x) <= near_s)
+            fit.add(x, p.b_s, 1.0 - std::abs(x) / (near_s * 1.01));
+    return fit.line().at_zero;
 }
 
 // Moments about a second apart, where there are attacks to tell; before the first and after the

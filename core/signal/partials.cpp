@@ -1,5 +1,7 @@
 #include "signal/partials.h"
 
+#include "base/line_fit.h"
+#include "base/peaks.h"
 #include "signal/hann.h"
 
 #include <algorithm>
@@ -29,22 +31,20 @@ struct Measured {
 
 // Least squares of (f_n/n)² = f0²·(1 + B·n²), linear in n².
 PartialFit fit(const std::vector<Measured>& peaks) {
-    double w = 0, x = 0, y = 0, xx = 0, xy = 0;
+    LineFit points;
+    LineFit level; // B = 0: what few peaks tell
     for (const Measured& p : peaks) {
-        const double n2 = static_cast<double>(p.n) * p.n;
         const double v = (p.f_hz / p.n) * (p.f_hz / p.n);
-        w += p.weight;
-        x += p.weight * n2;
-        y += p.weight * v;
-        xx += p.weight * n2 * n2;
-        xy += p.weight * n2 * v;
+        points.add(static_cast<double>(p.n) * p.n, v, p.weight);
+        level.add(0.0, v, p.weight);
     }
     PartialFit result;
     result.partials = static_cast<int>(peaks.size());
-    const double determinant = w * xx - x * x;
-    double slope = peaks.size() >= 3 && determinant > 1e-9 ? (w * xy - x * y) / determinant : 0.0;
-    slope = std::max(0.0, slope);
-    const double intercept = (y - slope * x) / w;
+    Line line = points.line();
+    if (peaks.size() < 3 || line.slope < 0.0)
+        line = level.line();
+    const double slope = line.slope;
+    const double intercept = line.at_zero;
     result.f0_hz = std::sqrt(std::max(0.0, intercept));
     result.stiffness = intercept > 0.0 ? slope / intercept : 0.0;
     return result;
@@ -76,17 +76,12 @@ double PartialMeter::peakNear(double near_hz, double tolerance_hz, double& level
     const auto to = static_cast<std::size_t>((near_hz + tolerance_hz) / bin_hz) + 1;
     if (to + 1 >= m_log_level.size() || from >= to)
         return 0.0;
-    std::size_t best = from;
-    for (std::size_t b = from; b <= to; ++b)
-        if (m_log_level[b] > m_log_level[best])
-            best = b;
-    if (m_log_level[best] <= m_log_level[best - 1] || m_log_level[best] < m_log_level[best + 1])
-        return 0.0; // the edge of the search, not a peak
-    const double left = m_log_level[best - 1];
-    const double right = m_log_level[best + 1];
-    const double curve = left - 2.0 * m_log_level[best] + right;
-    level = m_log_level[best];
-    return (static_cast<double>(best) + (curve < 0.0 ? 0.5 * (left - right) / curve : 0.0)) *
+    const auto best = highestPeak(m_log_level, from, to);
+    if (!best)
+        return 0.0;
+    level = m_log_level[*best];
+    return (static_cast<double>(*best) +
+            vertexOf(m_log_level[*best - 1], level, m_log_level[*best + 1])) *
            bin_hz;
 }
 

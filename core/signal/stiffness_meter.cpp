@@ -1,6 +1,8 @@
 #include "signal/stiffness_meter.h"
 
+#include "base/line_fit.h"
 #include "base/median.h"
+#include "base/peaks.h"
 #include "signal/hann.h"
 
 #include <algorithm>
@@ -25,33 +27,16 @@ constexpr double kLeastShare = 0.4;   // of them must agree
 constexpr double kTukey = 4.7;
 constexpr double kLeastB = 3e-6;
 
-struct Line { // (f_n/n)² = a + b·n²
-    double a = 0.0;
-    double b = 0.0;
-    double var_b = 0.0;
-};
-
+// (f_n/n)² = at_zero + slope·n²
 Line fitLine(const std::vector<Partial>& partials, const std::vector<double>& sigma) {
-    double w = 0, x = 0, y = 0, xx = 0, xy = 0;
+    LineFit fit;
     for (std::size_t i = 0; i < partials.size(); ++i) {
         const Partial& p = partials[i];
-        const double n2 = static_cast<double>(p.number) * p.number;
-        const double v = (p.f_hz / p.number) * (p.f_hz / p.number);
-        const double weight = p.weight / (sigma[i] * sigma[i]);
-        w += weight;
-        x += weight * n2;
-        y += weight * v;
-        xx += weight * n2 * n2;
-        xy += weight * n2 * v;
+        fit.add(static_cast<double>(p.number) * p.number,
+                (p.f_hz / p.number) * (p.f_hz / p.number),
+                p.weight / (sigma[i] * sigma[i]));
     }
-    Line line;
-    const double determinant = w * xx - x * x;
-    if (determinant <= 0.0)
-        return line;
-    line.b = (w * xy - x * y) / determinant;
-    line.a = (y - line.b * x) / w;
-    line.var_b = w / determinant;
-    return line;
+    return fit.line();
 }
 
 // Standard deviation of (f_n/n)² for a peak read to within `reading_hz`.
@@ -69,7 +54,7 @@ Line lineThrough(std::vector<Partial>& partials, const std::vector<double>& sigm
         for (std::size_t i = 0; i < partials.size(); ++i) {
             const Partial& p = partials[i];
             const double v = (p.f_hz / p.number) * (p.f_hz / p.number);
-            off.push_back(std::abs(v - line.a - line.b * p.number * p.number) / sigma[i]);
+            off.push_back(std::abs(v - line.at_zero - line.slope * p.number * p.number) / sigma[i]);
         }
         scale = std::max(1.0, 1.4826 * *median(std::vector(off)));
         for (std::size_t i = 0; i < off.size(); ++i) {
@@ -110,12 +95,10 @@ double StiffnessMeter::peakNear(double near_hz, double tolerance_hz, double& lev
     const auto to = static_cast<std::size_t>((near_hz + tolerance_hz) / bin_hz) + 1;
     if (to + 1 >= m_power.size() || from >= to)
         return 0.0;
-    std::size_t best = from;
-    for (std::size_t b = from; b <= to; ++b)
-        if (m_power[b] > m_power[best])
-            best = b;
-    if (m_power[best] <= m_power[best - 1] || m_power[best] < m_power[best + 1])
-        return 0.0; // the edge of the search, not a peak
+    const auto peak = highestPeak(m_power, from, to);
+    if (!peak)
+        return 0.0;
+    const std::size_t best = *peak;
     const auto aside = static_cast<std::size_t>(1.6 * m_resolution_hz / bin_hz);
     const double left_side =
         best > aside ? levelAt_db(best - aside) : static_cast<double>(m_floor_db);
@@ -123,10 +106,8 @@ double StiffnessMeter::peakNear(double near_hz, double tolerance_hz, double& lev
     if (level_db < m_floor_db ||
         level_db < std::min(left_side, levelAt_db(best + aside)) + kClear_db)
         return 0.0;
-    const double left = levelAt_db(best - 1);
-    const double right = levelAt_db(best + 1);
-    const double curve = left - 2.0 * level_db + right;
-    return (static_cast<double>(best) + (curve < 0.0 ? 0.5 * (left - right) / curve : 0.0)) *
+    return (static_cast<double>(best) +
+            vertexOf(levelAt_db(best - 1), level_db, levelAt_db(best + 1))) *
            bin_hz;
 }
 
@@ -162,9 +143,9 @@ std::vector<double> StiffnessMeter::findPartials(StiffnessFit& fit,
                                 kLeastScatter_hz + 0.03 * m_resolution_hz * (1.05 - clear)));
         if (fit.partials.size() >= 3) {
             const Line line = fitLine(fit.partials, sigma);
-            if (line.a > 0.0 && line.b > -1e-6 * line.a) {
-                a = line.a;
-                b = std::max(line.b, 0.0);
+            if (line.at_zero > 0.0 && line.slope > -1e-6 * line.at_zero) {
+                a = line.at_zero;
+                b = std::max(line.slope, 0.0);
             }
         }
     }
@@ -190,11 +171,11 @@ StiffnessMeter::measure(TimeRange span, double f0_hz, std::span<const double> ot
     // Peaks of noise scatter far more than a string's.
     const bool scattered =
         scale > kMostScatter || believed < kLeastShare * static_cast<double>(fit.partials.size());
-    if (believed < static_cast<double>(kFewest) - 0.5 || line.a <= 0.0 || scattered)
+    if (believed < static_cast<double>(kFewest) - 0.5 || line.at_zero <= 0.0 || scattered)
         return fit;
-    fit.f0_hz = std::sqrt(line.a);
-    const double stiffness = line.b / line.a;
-    const double sd_b = scale * std::sqrt(line.var_b) / line.a *
+    fit.f0_hz = std::sqrt(line.at_zero);
+    const double stiffness = line.slope / line.at_zero;
+    const double sd_b = scale * std::sqrt(line.var_slope) / line.at_zero *
                         std::sqrt(believed / std::max(1.0, believed - 2.0));
     // Less than any string has: whole multiples, as distortion and combs of other sounds make them.
     if (stiffness < kLeastB || sd_b > stiffness)

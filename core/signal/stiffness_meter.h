@@ -34,7 +34,7 @@ struct StiffnessFit {
 class StiffnessMeter {
   public:
     explicit StiffnessMeter(SoundView sound);
-    // f0_hz within a third of a semitone; `span` a stretch in which the note sounds, 80 ms or
+    // f0_hz within a third of a semitone; `span` a stretch in which the note sounds, 60 ms or
     // longer (at most 0.4 s of it are used); `others_hz` the fundamentals of what sounds with it,
     // whose partials are kept clear of.
     StiffnessFit measure(TimeRange span, double f0_hz, std::span<const double> others_hz = {});

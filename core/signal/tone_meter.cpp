@@ -1,5 +1,6 @@
 #include "signal/tone_meter.h"
 
+#include "base/line_fit.h"
 #include "base/median.h"
 #include "signal/hann.h"
 
@@ -40,42 +41,26 @@ constexpr double kOnePlace = 0.15; // as a logarithm: places as near as this are
 constexpr double kLeastShare = 0.9;
 constexpr double kLeastComb_sd = 0.02;
 
-struct Line {
-    double at_zero = 0.0;
-    double slope = 0.0;
-    double var_zero = 0.0;
-    double var_slope = 0.0;
-    double covariance = 0.0;
-    double scatter = 0.0; // RMS, weighted
-    bool fitted = false;
-    double at(double x) const { return at_zero + slope * x; }
-    double varAt(double x) const { return var_zero + 2.0 * x * covariance + x * x * var_slope; }
+// A line with how far the points lie from it: RMS, weighted. Weights are 1/variance.
+struct ScatteredLine : Line {
+    double scatter = 0.0;
 };
 
-// Weighted least squares; weights are 1/variance.
-Line fitLine(std::span<const double> x, std::span<const double> y, std::span<const double> weight) {
-    double w = 0, sx = 0, sy = 0, sxx = 0, sxy = 0;
-    for (std::size_t i = 0; i < x.size(); ++i) {
-        w += weight[i];
-        sx += weight[i] * x[i];
-        sy += weight[i] * y[i];
-        sxx += weight[i] * x[i] * x[i];
-        sxy += weight[i] * x[i] * y[i];
-    }
-    Line line;
-    const double determinant = w * sxx - sx * sx;
-    if (determinant <= 1e-12 * w * sxx)
-        return line;
-    line.fitted = true;
-    line.slope = (w * sxy - sx * sy) / determinant;
-    line.at_zero = (sy - line.slope * sx) / w;
-    line.var_slope = w / determinant;
-    line.var_zero = sxx / determinant;
-    line.covariance = -sx / determinant;
-    double off = 0.0;
+ScatteredLine
+fitLine(std::span<const double> x, std::span<const double> y, std::span<const double> weight) {
+    LineFit fit;
     for (std::size_t i = 0; i < x.size(); ++i)
+        fit.add(x[i], y[i], weight[i]);
+    ScatteredLine line{fit.line()};
+    if (!line.fitted)
+        return {};
+    double off = 0.0;
+    double all = 0.0;
+    for (std::size_t i = 0; i < x.size(); ++i) {
         off += weight[i] * (y[i] - line.at(x[i])) * (y[i] - line.at(x[i]));
-    line.scatter = std::sqrt(off / w);
+        all += weight[i];
+    }
+    line.scatter = std::sqrt(off / all);
     return line;
 }
 
@@ -94,7 +79,7 @@ void tellDecay(std::span<const double> n2,
     constexpr double kLeast_sd = 0.03;
     if (n2.size() < 2)
         return;
-    Line line = fitLine(n2, loss, weight);
+    ScatteredLine line = fitLine(n2, loss, weight);
     std::vector<double> robust = weight;
     for (int round = 0; round < 5 && line.fitted; ++round) {
         for (std::size_t i = 0; i < n2.size(); ++i) { // beating partials are off
@@ -177,7 +162,7 @@ class CombFit {
     std::vector<double> m_octaves;
     std::vector<double> m_level;
     std::vector<double> m_weight;
-    Line m_line;
+    ScatteredLine m_line;
 };
 
 void tellComb(std::span<const Strength> strengths, ToneFit& fit) {
@@ -299,7 +284,7 @@ ToneMeter::Track ToneMeter::trackOf(const Course& partial, double strongest_db, 
     for (std::size_t i = 0; i < frames; ++i)
         times_s[i] = static_cast<double>(i) * kHop_s;
     const std::vector<double> even(frames, 1.0);
-    const Line line = fitLine(times_s, std::span(level_db).first(frames), even);
+    const ScatteredLine line = fitLine(times_s, std::span(level_db).first(frames), even);
     // Windows overlap: the frames are fewer than they seem.
     const double alike = std::max(1.0, window_s / kHop_s);
     const double count = static_cast<double>(frames);

@@ -1,5 +1,6 @@
 #include "signal/tuning_reference.h"
 
+#include "base/peaks.h"
 #include "music/pitch.h"
 #include "signal/fft.h"
 
@@ -57,10 +58,9 @@ void addPeaks(RealFft& fft, double rate_hz, std::vector<double>& histogram) {
         if (level[b] <= level[b - 1] || level[b] < level[b + 1] ||
             level[b] < kBelowPeak * loudest || level[b] < 1e-4)
             continue;
-        const double l = std::log(level[b - 1]);
-        const double m = std::log(level[b]);
-        const double r = std::log(level[b + 1]);
-        const double at = static_cast<double>(b) + 0.5 * (l - r) / (l - 2.0 * m + r);
+        const double at =
+            static_cast<double>(b) +
+            vertexOf(std::log(level[b - 1]), std::log(level[b]), std::log(level[b + 1]));
         const double midi = midiFromHz(at * bin_hz);
         const double cents = 100.0 * (midi - std::round(midi));
         histogram[static_cast<std::size_t>(std::clamp(cents + 50.0, 0.0, 99.0))] +=

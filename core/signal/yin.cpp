@@ -1,5 +1,6 @@
 #include "signal/yin.h"
 
+#include "base/peaks.h"
 #include "signal/fft.h"
 
 #include <algorithm>
@@ -85,8 +86,7 @@ dips(const std::vector<float>& d, int shortest, double rate_hz, const YinParamet
         const double left = d[lag - 1];
         const double middle = d[lag];
         const double right = d[lag + 1];
-        const double curve = left - 2.0 * middle + right;
-        const double shift = curve > 0.0 ? 0.5 * (left - right) / curve : 0.0;
+        const double shift = vertexOf(left, middle, right);
         found.push_back({static_cast<float>(rate_hz / (static_cast<double>(lag) + shift)),
                          static_cast<float>(1.0 - (middle - 0.25 * (left - right) * shift))});
     }

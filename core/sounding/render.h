@@ -4,8 +4,8 @@
 #include "base/job.h"
 #include "base/result.h"
 #include "base/sound.h"
-#include "sounding/plucked_string.h"
 #include "piece/piece.h"
+#include "sounding/plucked_string.h"
 
 namespace wirenote::standin {
 

@@ -20,9 +20,7 @@ struct Calibration {
 // Finds the strings of this instrument in order among the notes of one line heard in the sound, and
 // measures each. Errors: a string was not heard, or sounds like another (which one, and what to
 // do).
-Result<Calibration> calibrationOf(SoundView sound,
-                                  std::vector<Note> heard,
-                                  double a4_hz,
-                                  const Instrument& instrument);
+Result<Calibration>
+calibrationOf(SoundView sound, std::vector<Note> heard, double a4_hz, const Instrument& instrument);
 
 } // namespace wirenote

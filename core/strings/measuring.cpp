@@ -88,9 +88,9 @@ measureStrings(SoundView sound, double a4_hz, std::vector<Note>& notes, const Jo
         // With other strings sounding, partials are taken for each other now and then.
         if (fit.told())
             note.ownSound().stiffness = {fit.log_b,
-                                    std::hypot(fit.sd, others_hz.empty() ? 0.0 : kAmong_sd),
-                                    false,
-                                    !others_hz.empty()};
+                                         std::hypot(fit.sd, others_hz.empty() ? 0.0 : kAmong_sd),
+                                         false,
+                                         !others_hz.empty()};
         if (note.has(Technique::Vibrato) || note.bendSemitones() > 0.0)
             continue; // its partials move through the windows: levels would mean nothing
         const ToneFit tone = tone_meter.measure({span.start_s, toneEnd(notes, i)},

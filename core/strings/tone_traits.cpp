@@ -370,8 +370,8 @@ std::vector<StringTrait> withTone(const Instrument& instrument,
     const std::size_t strings = instrument.strings.size();
     if (traits.size() != strings)
         return traits;
-    const bool calibrated = std::ranges::any_of(
-        traits, [](const StringTrait& t) { return t.basis == Basis::Set; });
+    const bool calibrated =
+        std::ranges::any_of(traits, [](const StringTrait& t) { return t.basis == Basis::Set; });
     for (int k = 0; k < kToneFigures; ++k) {
         const auto figure = static_cast<ToneFigure>(k);
         const auto at = static_cast<std::size_t>(k);
@@ -388,13 +388,12 @@ std::vector<StringTrait> withTone(const Instrument& instrument,
         const Learned& fit = learner.run();
         const bool helps = learner.gain() > model.least_gain;
         for (std::size_t s = 0; s < strings; ++s)
-            traits[s].tone[at] =
-                helps ? ToneTrait{fit.at_open[s],
-                                  fit.per_octave,
-                                  std::sqrt(fit.sd * fit.sd + 1.0 / fit.weight[s]),
-                                  fit.stopped,
-                                  fit.per_db}
-                      : ToneTrait{};
+            traits[s].tone[at] = helps ? ToneTrait{fit.at_open[s],
+                                                   fit.per_octave,
+                                                   std::sqrt(fit.sd * fit.sd + 1.0 / fit.weight[s]),
+                                                   fit.stopped,
+                                                   fit.per_db}
+                                       : ToneTrait{};
     }
     return traits;
 }

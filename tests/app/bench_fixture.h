@@ -3,7 +3,7 @@
 
 #include "app/main_window.h"
 
-#include "session/demo.h"
+#include "support/demo_files.h"
 #include "support/scratch.h"
 
 #include <QComboBox>
@@ -25,20 +25,21 @@ class BenchTest : public ::testing::Test {
         window.showBench(bench);
     }
 
-    static const DemoFiles& demo() {
-        static const DemoFiles files =
-            *makeDemo(std::filesystem::temp_directory_path() / "wirenote-bench-test-demo", {});
-        return files;
-    }
+    static const DemoFiles& demo() { return test::demoFiles(); }
     void openDemo() {
         window.openPath(QString::fromStdString(demo().piece.string()));
         ASSERT_TRUE(QTest::qWaitFor([&] { return window.document().isOpen(); }, kPatience_ms));
-        QTest::qWait(50); // the cards follow
+        settle();
     }
     const Piece& piece() { return window.document().piece(); }
 
-    void press(Qt::Key key) {
-        QTest::keyClick(&window.strip(), key);
+    void press(Qt::Key key, Qt::KeyboardModifiers modifiers = Qt::NoModifier) {
+        QTest::keyClick(&window.strip(), key, modifiers);
+        settle();
+    }
+    // What follows from an edit is worked out elsewhere, and shown a moment later.
+    void settle() {
+        window.derived().wait();
         QTest::qWait(20);
     }
     // A widget by its accessible or its object's name.

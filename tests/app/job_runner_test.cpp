@@ -4,6 +4,7 @@
 #include <QSignalSpy>
 #include <QStringList>
 #include <QTest>
+#include <atomic>
 #include <chrono>
 #include <gtest/gtest.h>
 #include <thread>
@@ -13,26 +14,27 @@ namespace {
 
 constexpr int kPatience_ms = 20000;
 
-JobRunner::Work note(QStringList& log, const QString& word) {
-    return [&log, word](const JobControl&) -> std::function<void()> {
-        return [&log, word] { log << word; };
-    };
+// Gives its own word back.
+auto saying(const QString& word) {
+    return [word](const JobControl&) { return word; };
+}
+
+auto into(QStringList& log) {
+    return [&log](const QString& word) { log << word; };
 }
 
 // Runs until it is stopped.
-JobRunner::Work endless(QStringList& log) {
-    return [&log](const JobControl& job) -> std::function<void()> {
-        while (!job.cancelRequested())
-            std::this_thread::sleep_for(std::chrono::milliseconds(2));
-        return [&log] { log << "never"; };
-    };
+QString untilStopped(const JobControl& job) {
+    while (!job.cancelRequested())
+        std::this_thread::sleep_for(std::chrono::milliseconds(2));
+    return "never";
 }
 
 TEST(JobRunner, RunsWhatWaitsInOrder) {
     JobRunner jobs;
     QStringList log;
     for (const char* word : {"one", "two", "three"})
-        jobs.enqueue(word, note(log, word));
+        jobs.enqueue(word, saying(word)).then(into(log));
     ASSERT_TRUE(QTest::qWaitFor([&] { return log.size() == 3; }, kPatience_ms));
     EXPECT_EQ(log.join(" "), "one two three");
     EXPECT_FALSE(jobs.running());
@@ -41,8 +43,8 @@ TEST(JobRunner, RunsWhatWaitsInOrder) {
 TEST(JobRunner, AStoppedJobLeavesNothingBehindAndTheNextGoesOn) {
     JobRunner jobs;
     QStringList log;
-    jobs.enqueue("endless", endless(log));
-    jobs.enqueue("after", note(log, "after"));
+    jobs.enqueue("endless", untilStopped).then(into(log));
+    jobs.enqueue("after", saying("after")).then(into(log));
     QElapsedTimer clock;
     clock.start();
     jobs.cancel();
@@ -53,19 +55,43 @@ TEST(JobRunner, AStoppedJobLeavesNothingBehindAndTheNextGoesOn) {
 TEST(JobRunner, AJobThatTakesOverStopsTheOneBeforeAndForgetsWhatWaited) {
     JobRunner jobs;
     QStringList log;
-    jobs.enqueue("endless", endless(log));
-    jobs.enqueue("waiting", note(log, "waiting"));
-    jobs.run("now", note(log, "now"));
+    jobs.enqueue("endless", untilStopped).then(into(log));
+    jobs.enqueue("waiting", saying("waiting")).then(into(log));
+    jobs.run("now", saying("now")).then(into(log));
     ASSERT_TRUE(QTest::qWaitFor([&] { return log.contains("now"); }, kPatience_ms));
     QTest::qWait(50);
+    EXPECT_EQ(log.join(" "), "now");
+}
+
+// One that takes long to notice that it was stopped keeps nobody waiting who is to be drawn and
+// clicked.
+TEST(JobRunner, NobodyWaitsForAJobThatIsSlowToStop) {
+    JobRunner jobs;
+    QStringList log;
+    std::atomic<bool> began = false;
+    std::atomic<bool> may_end = false;
+    jobs.run("stubborn",
+             [&](const JobControl&) {
+                 began = true;
+                 while (!may_end)
+                     std::this_thread::sleep_for(std::chrono::milliseconds(2));
+                 return QString("stubborn");
+             })
+        .then(into(log));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return began.load(); }, kPatience_ms));
+    jobs.run("now", saying("now")).then(into(log)); // returns although nothing has ended
+    EXPECT_TRUE(jobs.running());
+    EXPECT_TRUE(log.isEmpty());
+    may_end = true;
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !log.isEmpty(); }, kPatience_ms));
     EXPECT_EQ(log.join(" "), "now");
 }
 
 TEST(JobRunner, WhatAJobEnqueuesWhenItIsDoneIsRunToo) {
     JobRunner jobs;
     QStringList log;
-    jobs.enqueue("first", [&](const JobControl&) -> std::function<void()> {
-        return [&] { jobs.enqueue("second", note(log, "second")); };
+    jobs.enqueue("first", saying("second")).then([&](const QString& word) {
+        jobs.enqueue(word, saying(word)).then(into(log));
     });
     EXPECT_TRUE(QTest::qWaitFor([&] { return log.contains("second"); }, kPatience_ms));
 }

@@ -1,15 +1,15 @@
 // The Notes bench, driven as a person would: parts of the recording, slips, what sounds here.
 #include "app/bench_fixture.h"
-#include "app/playing/listen_panel.h"
 #include "app/benches/notes/partials_view.h"
-#include "app/benches/pulse/span_card.h"
+#include "app/benches/notes/span_card.h"
 #include "app/benches/notes/stiffness_map.h"
 #include "app/commands/take_commands.h"
+#include "app/playing/listen_panel.h"
 
-#include "sounding/render.h"
 #include "media/sound_file.h"
 #include "session/files.h"
 #include "session/note_partials.h"
+#include "sounding/render.h"
 #include "support/pieces.h"
 
 #include <QCheckBox>

@@ -1,9 +1,9 @@
 // The Pulse bench, driven as a person would: tapping, dragging, saying.
 #include "app/bench_fixture.h"
 #include "app/benches/pulse/form_card.h"
-#include "app/text/form_wording.h"
-#include "app/strip/map_view.h"
 #include "app/benches/pulse/pulse_card.h"
+#include "app/strip/map_view.h"
+#include "app/text/form_wording.h"
 
 #include "app/commands/take_commands.h"
 #include "base/atomic_file.h"
@@ -25,7 +25,7 @@ class PulseBench : public BenchTest {
     void openDemo() {
         BenchTest::openDemo();
         ASSERT_TRUE(
-            QTest::qWaitFor([&] { return !window.facts().form().parts.empty(); }, kPatience_ms));
+            QTest::qWaitFor([&] { return !window.derived().form().parts.empty(); }, kPatience_ms));
         QTest::qWait(50);
     }
     const Timeline& timeline() { return piece().timeline; }
@@ -117,17 +117,19 @@ TEST_F(PulseBench, TheCountIsSaidInTheChosenSchool) {
     auto* school = named<QComboBox>("How to count");
     school->setCurrentIndex(2);
     emit school->activated(2);
-    EXPECT_EQ(window.facts().count().front().text, "ta");
+    settle();
+    EXPECT_EQ(window.derived().count().front().text, "ta");
     EXPECT_EQ(settings.value("count/school").toInt(), 2);
     school->setCurrentIndex(0);
     emit school->activated(0);
-    EXPECT_NE(window.facts().count().front().text, "ta");
+    settle();
+    EXPECT_NE(window.derived().count().front().text, "ta");
 }
 
 TEST_F(PulseBench, TheFormIsShownGoneToKeptAndNamed) {
     openDemo();
     const Piece before = piece();
-    const auto parts = window.facts().form().parts;
+    const auto parts = window.derived().form().parts;
     ASSERT_GT(parts.size(), 2U);
     QTest::keyClick(&window.strip(), Qt::Key_BracketRight);
     QTest::keyClick(&window.strip(), Qt::Key_BracketRight);
@@ -179,11 +181,13 @@ TEST_F(PulseBench, ADoubtfulBeatIsReadOtherwiseFromTheCard) {
     QTest::qWait(60);
     auto* other = window.findChild<QPushButton*>("otherDivision");
     ASSERT_NE(other, nullptr);
-    const int parts = window.facts().quantised().beats.front().other_parts;
+    const int parts = window.derived().beats().front().other_parts;
     other->click();
-    EXPECT_EQ(window.facts().quantised().beats.front().parts, parts);
+    settle();
+    EXPECT_EQ(window.derived().beats().front().parts, parts);
     undoAll();
-    EXPECT_NE(window.facts().quantised().beats.front().parts, parts);
+    settle();
+    EXPECT_NE(window.derived().beats().front().parts, parts);
 }
 
 TEST_F(PulseBench, TheLanesSayWhatLiesUnderTheMouse) {
@@ -236,7 +240,7 @@ TEST_F(PulseBench, ADecisionIsTakenOverToAllRepeats) {
     ASSERT_TRUE(writeAny(scale, scratch / "scale.wirenote").ok());
     window.openPath(QString::fromStdString((scratch / "scale.wirenote").string()));
     ASSERT_TRUE(
-        QTest::qWaitFor([&] { return !window.facts().form().phrases.empty(); }, kPatience_ms));
+        QTest::qWaitFor([&] { return !window.derived().form().phrases.empty(); }, kPatience_ms));
     const Piece before = piece();
     NoteId chosen = 0;
     for (const Note& note : piece().notes)

@@ -1,8 +1,9 @@
 // The Takes bench, driven as a person would: cards, lanes, the listening panel.
 #include "app/bench_fixture.h"
-#include "app/playing/listen_panel.h"
+#include "app/benches/takes/takes_lane.h"
 #include "app/benches/takes/take_card.h"
 #include "app/commands/take_commands.h"
+#include "app/playing/listen_panel.h"
 #include "app/text/wording.h"
 
 #include "base/atomic_file.h"
@@ -275,7 +276,7 @@ TEST(Wording, AdviceNamesEveryFaultOnceAndNoneWhereThereIsNone) {
     take.quality.neck_frets = 7.0;
     EXPECT_TRUE(qualityAdvice(take).join("\n").contains("50 %"));
     EXPECT_TRUE(qualityAdvice(take).join("\n").contains("about 7 frets"));
-    take.cautions = {"clipped"};
+    take.cautions = {SoundCaution::Clipped};
     take.quality = {0.01, 18.0, 14.0, 50.0, 1.8, 8000.0, 9.0, 0.0};
     const QStringList advice = qualityAdvice(take);
     EXPECT_EQ(advice.size(), 7);

@@ -62,12 +62,14 @@ TEST_F(Upsets, TheWindowCanGoWhileItHears) {
 TEST_F(Upsets, TenJobsAtOnceEndInOrderWhateverIsStopped) {
     QStringList ended;
     for (int k = 0; k < 10; ++k)
-        window.jobs().enqueue(QString::number(k),
-                              [&ended, k](const JobControl& job) -> std::function<void()> {
-                                  for (int i = 0; i < 20 && !job.cancelRequested(); ++i)
-                                      std::this_thread::sleep_for(std::chrono::milliseconds(2));
-                                  return [&ended, k] { ended << QString::number(k); };
-                              });
+        window.jobs()
+            .enqueue(QString::number(k),
+                     [k](const JobControl& job) {
+                         for (int i = 0; i < 20 && !job.cancelRequested(); ++i)
+                             std::this_thread::sleep_for(std::chrono::milliseconds(2));
+                         return QString::number(k);
+                     })
+            .then([&ended](const QString& name) { ended << name; });
     QTest::qWait(50);
     window.jobs().cancel();
     ASSERT_TRUE(QTest::qWaitFor([&] { return ended.contains("9"); }, kPatience_ms));
@@ -78,12 +80,15 @@ TEST_F(Upsets, TenJobsAtOnceEndInOrderWhateverIsStopped) {
 
 TEST_F(Upsets, AJobThatThrowsIsASentenceAndTheNextGoesOn) {
     bool next = false;
-    window.jobs().enqueue(
-        "no memory", [](const JobControl&) -> std::function<void()> { throw std::bad_alloc(); });
-    window.jobs().enqueue("next", [&next](const JobControl&) -> std::function<void()> {
-        return [&next] { next = true; };
+    bool gone_on = false;
+    window.jobs()
+        .enqueue("no memory", [](const JobControl&) -> int { throw std::bad_alloc(); })
+        .then([&gone_on](int) { gone_on = true; });
+    window.jobs().enqueue("next", [](const JobControl&) { return true; }).then([&next](bool done) {
+        next = done;
     });
     ASSERT_TRUE(QTest::qWaitFor([&] { return next; }, kPatience_ms));
+    EXPECT_FALSE(gone_on);
 }
 
 } // namespace

@@ -113,7 +113,8 @@ TEST_F(Cli, ConvertGoesBetweenFormats) {
     const auto back = readAny(file("c.json"));
     ASSERT_EQ(back->notes.size(), truth->notes.size());
     for (std::size_t i = 0; i < truth->notes.size(); ++i)
-        EXPECT_EQ(back->asPlayed().plans[i].position.value, truth->asPlayed().plans[i].position.value)
+        EXPECT_EQ(back->asPlayed().plans[i].position.value,
+                  truth->asPlayed().plans[i].position.value)
             << i;
 }
 

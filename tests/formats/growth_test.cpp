@@ -1,5 +1,6 @@
 // Twice the input may take two and a half times as long, no more: in processor time, the least of
 // several runs.
+#include "form/form.h"
 #include "formats/ascii_tab.h"
 #include "formats/jams.h"
 #include "formats/midi_file.h"
@@ -8,7 +9,6 @@
 #include "formats/piece_json.h"
 #include "piece/delta.h"
 #include "piece/edits.h"
-#include "form/form.h"
 #include "score/quantise.h"
 #include "support/pieces.h"
 
@@ -126,7 +126,7 @@ INSTANTIATE_TEST_SUITE_P(
                      [piece = *readMusicXml(changingXml(n))] { use(piece.timeline.downbeats_s()); };
              }},
         Work{"checking",
-             20000,
+             10000,
              [](int n) { return [piece = lineOf(n)] { use(checkPiece(piece)); }; }},
         Work{
             "notes_json",
@@ -158,7 +158,7 @@ INSTANTIATE_TEST_SUITE_P(
                      [piece = lineOf(n), other = lineOf(n + 1)] { use(difference(piece, other)); };
              }},
         Work{"hearing_again_what_a_person_set",
-             10000,
+             5000,
              [](int n) {
                  Piece set = lineOf(n);
                  for (Note& note : set.notes)

@@ -34,7 +34,7 @@ TEST(PieceJson, KeepsEveryDecisionWithItsEvidence) {
     piece.lead()->sha256 = std::string(64, 'a');
     piece.lead()->length_s = 5.5;
     piece.lead()->reference = {438.5, 3.0, Basis::Heard};
-    piece.lead()->cautions = {"clipped"};
+    piece.lead()->cautions = {SoundCaution::Clipped};
     piece.takes.push_back(piece.takes.front());
     Take& other = piece.takes.back();
     other.path = "film.mp4";
@@ -66,7 +66,7 @@ TEST(PieceJson, TheFirstVersionIsStillRead) {
     text.replace(text.find(takes),
                  takes.size(),
                  "\"take\": {\"name\": \"old\", \"path\": \"old.wav\", \"length_s\": 7.5}");
-    text.replace(text.find("wirenote-piece/2"), 16, "wirenote-piece/1");
+    text.replace(text.find("wirenote-piece/3"), 16, "wirenote-piece/1");
     const auto read = readPieceJson(text);
     ASSERT_TRUE(read.ok()) << read.error().message;
     ASSERT_EQ(read->takes.size(), 1U);
@@ -198,7 +198,8 @@ TEST(NotesJson, KeepsNotesPlacesFingersStrokesAndConfidence) {
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         EXPECT_NEAR(read->notes[i].onset_s(), piece.notes[i].onset_s(), 1e-4);
         EXPECT_EQ(read->notes[i].techniques, piece.notes[i].techniques);
-        EXPECT_EQ(read->asPlayed().plans[i].position.value, piece.asPlayed().plans[i].position.value);
+        EXPECT_EQ(read->asPlayed().plans[i].position.value,
+                  piece.asPlayed().plans[i].position.value);
         EXPECT_NEAR(read->asPlayed().plans[i].position.probability, 0.9, 1e-9);
         EXPECT_EQ(read->asPlayed().plans[i].position.runners_up.size(), 1U);
         EXPECT_EQ(read->asPlayed().plans[i].finger.value, piece.asPlayed().plans[i].finger.value);

@@ -92,7 +92,8 @@ TEST(MusicXml, IsReadBackAsItWasWritten) {
     const double shift = read->notes[0].onset_s() - piece.notes[0].onset_s();
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         EXPECT_EQ(read->notes[i].midi(), piece.notes[i].midi());
-        EXPECT_EQ(read->asPlayed().plans[i].position.value, piece.asPlayed().plans[i].position.value);
+        EXPECT_EQ(read->asPlayed().plans[i].position.value,
+                  piece.asPlayed().plans[i].position.value);
         EXPECT_EQ(read->notes[i].techniques, piece.notes[i].techniques);
         EXPECT_NEAR(read->notes[i].onset_s() - shift, piece.notes[i].onset_s(), 0.01);
     }

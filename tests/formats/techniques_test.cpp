@@ -36,8 +36,8 @@ Piece withAll() {
                 2, 12};
         }
         if (note.has(Technique::PreBend))
-            piece.asPlayed().plans[static_cast<std::size_t>(Technique::PreBend)].position.value = {2,
-                                                                                                3};
+            piece.asPlayed().plans[static_cast<std::size_t>(Technique::PreBend)].position.value = {
+                2, 3};
     }
     return piece;
 }

@@ -38,7 +38,7 @@ TEST(Placing, WhatAPersonDecidedSurvivesReAnalysis) {
     ASSERT_TRUE(editor
                     .setFinger(12,
                                piece.asPlayed().plans[11].position.value.fret == 0 ? Finger::Open
-                                                                                : Finger::Little)
+                                                                                   : Finger::Little)
                     .ok());
     const Decision<Position> position = piece.asPlayed().plans[9].position;
     const Decision<Finger> finger = piece.asPlayed().plans[11].finger;

@@ -1,5 +1,5 @@
-#include "hand/candidates.h"
 #include "fretting/solver.h"
+#include "hand/candidates.h"
 
 #include <cmath>
 #include <gtest/gtest.h>

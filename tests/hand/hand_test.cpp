@@ -27,19 +27,18 @@ TEST(Reach, IsWhatAHandCanTakeAtOnce) {
 
 // E4 over the frets of a guitar in standard tuning, by the names of its strings.
 TEST(Candidates, AreEveryPlaceOfAPitch) {
-    EXPECT_THAT(candidatesFor(guitar(), 64),
-                ElementsAre(Position{1, 0},
-                            Position{2, 5},
-                            Position{3, 9},
-                            Position{4, 14},
-                            Position{5, 19}));
+    EXPECT_THAT(
+        candidatesFor(guitar(), 64),
+        ElementsAre(
+            Position{1, 0}, Position{2, 5}, Position{3, 9}, Position{4, 14}, Position{5, 19}));
     EXPECT_THAT(candidatesFor(guitar(), 39), ElementsAre()) << "below the lowest string";
 }
 
 // The octave harmonic of a string lies over its middle, the twelfth fret.
 TEST(Candidates, OfAHarmonicAreItsNodes) {
     EXPECT_THAT(candidatesFor(guitar(), 76, true), testing::Contains(Position{1, 12}));
-    EXPECT_THAT(candidatesFor(guitar(), 76, true), testing::Not(testing::Contains(Position{2, 17})));
+    EXPECT_THAT(candidatesFor(guitar(), 76, true),
+                testing::Not(testing::Contains(Position{2, 17})));
 }
 
 LineNote noteAt(double onset_s, double length_s = 0.4) {
@@ -49,7 +48,8 @@ LineNote noteAt(double onset_s, double length_s = 0.4) {
     return note;
 }
 
-double step(const HandState& from, const HandState& to, double gap_s = 0.5, Slur slur = Slur::None) {
+double
+step(const HandState& from, const HandState& to, double gap_s = 0.5, Slur slur = Slur::None) {
     LineNote second = noteAt(gap_s);
     second.slur = slur;
     return stepCost(HandModel{}, guitar(), noteAt(0.0, gap_s), from, second, to);
@@ -75,8 +75,7 @@ TEST(HandCosts, AHurriedShiftCostsMoreAndAnOpenStringGivesTimeForIt) {
 TEST(HandCosts, ASlurStaysOnItsString) {
     EXPECT_TRUE(std::isinf(step(kFifth, {{2, 7}, 5, Finger::Ring}, 0.2, Slur::Hammer)));
     const HandState above{{3, 7}, 5, Finger::Ring};
-    EXPECT_LT(step(kFifth, above, 0.2, Slur::Hammer),
-              step(above, kFifth, 0.2, Slur::Hammer))
+    EXPECT_LT(step(kFifth, above, 0.2, Slur::Hammer), step(above, kFifth, 0.2, Slur::Hammer))
         << "a hammer-on is done by a higher finger";
     EXPECT_LT(step(above, kFifth, 0.2, Slur::Pull), step(kFifth, above, 0.2, Slur::Pull))
         << "a pull-off uncovers a lower one";

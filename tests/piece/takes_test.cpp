@@ -24,10 +24,10 @@ struct Case {
 TEST(TakeAlignment, MapsBothWaysAndGoesOnAtTheEnds) {
     const TakeAlignment a = bent();
     for (const Case& row : {Case{"on a moment", 10.0, 14.0},
-                           Case{"between", 5.0, 8.0},
-                           Case{"after the bend", 15.0, 19.0},
-                           Case{"before the first", -5.0, -4.0},
-                           Case{"after the last", 30.0, 34.0}}) {
+                            Case{"between", 5.0, 8.0},
+                            Case{"after the bend", 15.0, 19.0},
+                            Case{"before the first", -5.0, -4.0},
+                            Case{"after the last", 30.0, 34.0}}) {
         EXPECT_NEAR(a.toTake({row.piece_s}).s, row.take_s, 1e-9) << row.name;
         EXPECT_NEAR(a.toPiece({row.take_s}).s, row.piece_s, 1e-9) << row.name;
     }
@@ -48,7 +48,8 @@ TEST(TakeAlignment, TimeMustGoForward) {
 // A lesson: bars 1 to 2 twice, then on from 3 at half speed.
 TEST(TakeAlignment, ATakeMayVisitAPlaceSeveralTimes) {
     TakeAlignment a;
-    a.stretches = {{{0.0, 1.0}, {4.0, 5.0}}, {{0.0, 10.0}, {4.0, 14.0}}, {{4.0, 20.0}, {8.0, 28.0}}};
+    a.stretches = {
+        {{0.0, 1.0}, {4.0, 5.0}}, {{0.0, 10.0}, {4.0, 14.0}}, {{4.0, 20.0}, {8.0, 28.0}}};
     ASSERT_TRUE(a.valid());
     EXPECT_EQ(a.everyVisit({2.0}), (std::vector<TakeTime>{{3.0}, {12.0}}));
     EXPECT_EQ(a.everyVisit({6.0}), (std::vector<TakeTime>{{24.0}}));

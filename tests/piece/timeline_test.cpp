@@ -163,6 +163,41 @@ TEST(TimelineEdits, TheMiddleTempoIsNotLedAstrayByOneBeat) {
     EXPECT_NEAR(middleTempo(t), 120.0, 1.0);
 }
 
+// What a person said of how a beat is divided holds as long as that beat is there.
+TEST(TimelineEdits, ADividedBeatOutlivesBeatsLaidAnew) {
+    Timeline t = even();
+    ASSERT_TRUE(setDivision(t, 4, 3).ok());
+    ASSERT_TRUE(setDivision(t, 6, 4).ok());
+    ASSERT_TRUE(setDivision(t, 7, 4).ok());
+    const double four_s = t.beats_s[4];
+    Timeline same = t;
+    ASSERT_TRUE(layTempo(same, 120.0, 0.0, same.beats_s.back()).ok());
+    ASSERT_EQ(same.divisions.size(), 3U) << "the same tempo, typed";
+    EXPECT_NEAR(same.beats_s[static_cast<std::size_t>(same.divisions[0].beat)], four_s, 1e-9);
+    EXPECT_EQ(same.divisions[0].parts, 3);
+    Timeline other = t;
+    ASSERT_TRUE(layTempo(other, 83.0, 0.0, other.beats_s.back()).ok());
+    EXPECT_TRUE(other.divisions.empty()) << "none of these beats is there any more";
+    Timeline tapped = t;
+    ASSERT_TRUE(tapBeats(tapped,
+                         std::vector<double>{t.beats_s[3] + 0.01,
+                                             t.beats_s[4] - 0.01,
+                                             t.beats_s[5],
+                                             t.beats_s[6],
+                                             t.beats_s[7]},
+                         t.beats_s.back())
+                    .ok());
+    EXPECT_EQ(tapped.divisions.size(), 3U);
+    Timeline slow = t;
+    ASSERT_TRUE(halveTempo(slow).ok());
+    ASSERT_EQ(slow.divisions.size(), 1U) << "two beats of four are one of eight";
+    EXPECT_EQ(slow.divisions[0], (SetDivision{3, 8}));
+    ASSERT_TRUE(doubleTempo(slow).ok());
+    ASSERT_EQ(slow.divisions.size(), 2U);
+    EXPECT_EQ(slow.divisions[1], (SetDivision{7, 4}));
+    EXPECT_NEAR(slow.beats_s[7], t.beats_s[7], 1e-9);
+}
+
 TEST(CheckPiece, RefusesTimelinesThatCannotBeCounted) {
     Piece piece = test::scalePiece(8);
     EXPECT_TRUE(checkPiece(piece).ok());

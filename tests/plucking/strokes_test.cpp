@@ -9,8 +9,7 @@ namespace wirenote {
 namespace {
 
 void planStrokes(Piece& piece) {
-    Stroking found =
-        strokes(piece.instrument, piece.timeline, piece.rows(), piece.asPlayed().head);
+    Stroking found = strokes(piece.instrument, piece.timeline, piece.rows(), piece.asPlayed().head);
     for (std::size_t i = 0; i < found.strokes.size(); ++i)
         piece.asPlayed().plans[i].stroke = found.strokes[i];
     piece.asPlayed().head.tool = found.tool;
@@ -225,7 +224,8 @@ TEST(Strokes, OfAPartAreThoseOfTheWhole) {
                         50 + k % 9,
                         {1 + k % 5, 2},
                         k % 11 == 5 ? std::vector{Technique::HammerOn} : std::vector<Technique>{}});
-    for (const PluckingTool tool : {PluckingTool::Pick, PluckingTool::Fingers, PluckingTool::Both}) {
+    for (const PluckingTool tool :
+         {PluckingTool::Pick, PluckingTool::Fingers, PluckingTool::Both}) {
         Piece piece = test::pieceOf(rows);
         for (std::size_t i = 0; i < 40; ++i)
             piece.notes[i].ownSound().thick_first = i % 2 == 0 ? 0.9 : 0.2;

@@ -77,7 +77,8 @@ TEST(Quantise, WhatAPersonSaysOfABeatHolds) {
     EXPECT_FALSE(setDivision(piece.timeline, -1, 2).ok());
     EXPECT_FALSE(setDivision(piece.timeline, 0, 0).ok());
     ASSERT_TRUE(doubleTempo(piece.timeline).ok());
-    EXPECT_TRUE(piece.timeline.divisions.empty()) << "those beats are no more";
+    EXPECT_EQ(piece.timeline.divisions, (std::vector<SetDivision>{{0, 1}, {1, 1}}))
+        << "of two halves each half is a beat";
 }
 
 TEST(Quantise, TheBeatsBesideDecideAnAmbiguousOne) {

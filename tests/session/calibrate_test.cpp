@@ -4,8 +4,8 @@
 #include "formats/calibration_json.h"
 
 #include "base/atomic_file.h"
-#include "sounding/render.h"
 #include "media/sound_file.h"
+#include "sounding/render.h"
 #include "support/pieces.h"
 #include "support/scratch.h"
 #include "support/shell.h"

@@ -1,7 +1,7 @@
 #include "session/files.h"
 
 #include "base/atomic_file.h"
-#include "session/demo.h"
+#include "support/demo_files.h"
 #include "session/take_media.h"
 #include "session/workspace.h"
 #include "support/performances.h"
@@ -39,8 +39,7 @@ TEST(Files, EveryFormatIsWrittenByItsEndingAndReadBackWhereItCan) {
 
 TEST(Files, AMovedRecordingIsMissedFoundAndCheckedNeverLost) {
     const test::Scratch scratch;
-    const auto demo = makeDemo(scratch / "one", {});
-    ASSERT_TRUE(demo.ok());
+    const DemoFiles* demo = &test::demoFiles();
     // Piece and recording together go elsewhere: found by the relative path.
     fs::create_directories(scratch / "two");
     fs::copy_file(demo->piece, scratch / "two" / "p.wirenote");

@@ -1,9 +1,9 @@
 // The partials of one note out of a recording, as a person asks for them.
-#include "sounding/render.h"
 #include "media/sound_file.h"
 #include "music/pitch.h"
 #include "music/string_physics.h"
 #include "session/note_partials.h"
+#include "sounding/render.h"
 #include "support/pieces.h"
 #include "support/scratch.h"
 

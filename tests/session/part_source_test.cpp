@@ -1,7 +1,7 @@
 // One note, one string, all but one, out of a recording.
-#include "sounding/render.h"
 #include "media/stereo_source.h"
 #include "session/part_source.h"
+#include "sounding/render.h"
 #include "support/pieces.h"
 
 #include <cmath>

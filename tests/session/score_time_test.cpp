@@ -1,12 +1,12 @@
 // Pieces with known score time, played by the simulated instrument with a free tempo, a pick-up,
 // swing or changes of metre: heard, and written down again.
-#include "sounding/render.h"
 #include "media/sound_file.h"
 #include "piece/timeline_edits.h"
 #include "piece/timeline_map.h"
 #include "score/quantise.h"
 #include "session/resolve.h"
 #include "session/transcribe.h"
+#include "sounding/render.h"
 #include "support/pieces.h"
 #include "support/scratch.h"
 

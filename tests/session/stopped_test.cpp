@@ -1,5 +1,5 @@
 // Hearing stopped at every point, many at once, without memory, while the clock jumps.
-#include "session/demo.h"
+#include "support/demo_files.h"
 #include "session/files.h"
 #include "session/transcribe.h"
 #include "support/scratch.h"
@@ -18,12 +18,7 @@ namespace {
 
 class Stopped : public ::testing::Test {
   protected:
-    static const std::filesystem::path& take() {
-        static const auto files = *makeDemo(std::filesystem::temp_directory_path() /
-                                                ("wirenote-stopped-" + std::to_string(::getpid())),
-                                            {});
-        return files.take;
-    }
+    static const std::filesystem::path& take() { return test::demoFiles().take; }
 };
 
 TEST_F(Stopped, AtEveryReportOfProgressItIsCancelledAndNothingElse) {

@@ -3,12 +3,12 @@
 #include "session/workspace.h"
 
 #include "demo/heron.h"
-#include "sounding/render.h"
 #include "media/sound_file.h"
 #include "media/time_stretch.h"
-#include "session/demo.h"
 #include "session/files.h"
 #include "session/transcribe.h"
+#include "sounding/render.h"
+#include "support/demo_files.h"
 #include "support/pieces.h"
 #include "support/scratch.h"
 #include "support/tones.h"
@@ -107,18 +107,16 @@ TEST(LiningUp, AnotherTuneIsNotLinedUp) {
 }
 
 TEST(Demo, TheSecondTakeIsSlowerLowerFlatterAndLinedUp) {
-    const test::Scratch scratch;
-    const auto demo = makeDemo(scratch.path(), {});
-    ASSERT_TRUE(demo.ok()) << demo.error().sentence();
-    const auto piece = readAny(demo->piece);
+    const DemoFiles& demo = test::demoFiles();
+    const auto piece = readAny(demo.piece);
     ASSERT_TRUE(piece.ok()) << piece.error().sentence();
     ASSERT_EQ(piece->takes.size(), 2U);
     const Take& slow = piece->takes[1];
     EXPECT_NEAR(slow.reference.cents(), -14.0, 3.0);
     EXPECT_EQ(slow.alignment.semitones, -2);
     EXPECT_EQ(slow.kind, TakeKind::Lesson);
-    const auto lead_truth = readAny(demo->truth);
-    const auto slow_truth = readAny(demo->slow_truth);
+    const auto lead_truth = readAny(demo.truth);
+    const auto slow_truth = readAny(demo.slow_truth);
     ASSERT_EQ(lead_truth->notes.size(), slow_truth->notes.size());
     double sum = 0.0;
     for (std::size_t i = 0; i + 1 < lead_truth->notes.size(); ++i)
@@ -128,9 +126,8 @@ TEST(Demo, TheSecondTakeIsSlowerLowerFlatterAndLinedUp) {
 }
 
 TEST(OpenAny, ARecordingOpensUnheardAndIsHeardInParts) {
-    const test::Scratch scratch;
-    const auto demo = makeDemo(scratch.path(), {});
-    const auto opened = openAny(demo->take, {}, {});
+    const DemoFiles& demo = test::demoFiles();
+    const auto opened = openAny(demo.take, {}, {});
     ASSERT_TRUE(opened.ok());
     EXPECT_TRUE(opened->unheard);
     EXPECT_TRUE(opened->piece.notes.empty());
@@ -140,7 +137,7 @@ TEST(OpenAny, ARecordingOpensUnheardAndIsHeardInParts) {
     EXPECT_GE(heard->notes.front().onset_s(), 10.0);
     EXPECT_LE(heard->notes.back().onset_s(), 20.0);
     // They are the notes of the whole take, at their places.
-    const auto truth = readAny(demo->truth);
+    const auto truth = readAny(demo.truth);
     int found = 0;
     for (const Note& note : heard->notes)
         found += std::any_of(truth->notes.begin(), truth->notes.end(), [&](const Note& t) {
@@ -183,8 +180,8 @@ TEST(Transcribe, VoicesAndStrumsAreHeardAndPlaced) {
             if (std::abs(heard->notes[i].onset_s() - note.onset_s()) < 0.05 &&
                 heard->notes[i].midi() == note.midi()) {
                 ++hit;
-                placed +=
-                    heard->asPlayed().plans[i].position.value == truth.plan(note.id)->position.value;
+                placed += heard->asPlayed().plans[i].position.value ==
+                          truth.plan(note.id)->position.value;
                 break;
             }
     const double f1 = 2.0 * hit / static_cast<double>(truth.notes.size() + heard->notes.size());

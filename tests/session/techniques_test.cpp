@@ -1,8 +1,8 @@
 // Techniques played by the simulated instrument and heard again.
 #include "hearing/hearing.h"
-#include "sounding/render.h"
 #include "media/sound_file.h"
 #include "session/transcribe.h"
+#include "sounding/render.h"
 #include "support/pieces.h"
 #include "support/scratch.h"
 
@@ -240,7 +240,8 @@ TEST(Figures, ALouderNoteAmongEqualsIsAccented) {
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         piece.notes[i].velocity = i == 11 ? 1.0 : 0.4;
         piece.asPlayed().plans[i].position.value = {1 + static_cast<int>(i % 2), 5};
-        piece.notes[i].pitch.value = piece.instrument.midiAt(piece.asPlayed().plans[i].position.value);
+        piece.notes[i].pitch.value =
+            piece.instrument.midiAt(piece.asPlayed().plans[i].position.value);
     }
     const Hearing hearing = hear(piece);
     for (const Note& note : hearing.notes)

@@ -1,38 +1,36 @@
 #include "session/resolve.h"
 #include "session/transcribe.h"
 
+#include "piece/edits.h"
+
 #include "demo/heron.h"
-#include "sounding/render.h"
-#include "media/sound_file.h"
-#include "session/demo.h"
-#include "session/files.h"
 #include "form/lent_facts.h"
-#include "session/workspace.h"
+#include "media/sound_file.h"
+#include "session/files.h"
+#include "sounding/render.h"
 #include "support/matching.h"
+#include "support/demo_files.h"
 #include "support/pieces.h"
 #include "support/scratch.h"
 
 #include <algorithm>
 #include <cmath>
-#include <ctime>
 #include <gtest/gtest.h>
 
 namespace wirenote {
 namespace {
 
 TEST(Transcribe, TheDemoIsHeardNearlyWhole) {
-    const test::Scratch scratch;
-    const auto demo = makeDemo(scratch.path(), {});
-    ASSERT_TRUE(demo.ok()) << demo.error().sentence();
-    const auto truth = readAny(demo->truth);
-    const auto heard = readAny(demo->piece);
+    const DemoFiles& demo = test::demoFiles();
+    const auto truth = readAny(demo.truth);
+    const auto heard = readAny(demo.piece);
     ASSERT_TRUE(truth.ok() && heard.ok());
     const double f1 = 2.0 * static_cast<double>(test::matched(*truth, *heard)) /
                       static_cast<double>(truth->notes.size() + heard->notes.size());
     EXPECT_GE(f1, 0.97);
     EXPECT_NEAR(heard->lead()->reference.cents(), -6.0, 3.0);
     EXPECT_NEAR(heard->timeline.tempo_bpm, 92.0, 1.0);
-    EXPECT_EQ(mediaStateOf(*heard->lead(), demo->piece), MediaState::Found);
+    EXPECT_EQ(mediaStateOf(*heard->lead(), demo.piece), MediaState::Found);
     EXPECT_EQ(heard->lead()->path, "heron-at-low-water.wav") << "stored relative to the piece";
 }
 
@@ -79,14 +77,13 @@ INSTANTIATE_TEST_SUITE_P(Kinds,
                                            InstrumentKind::Bass));
 
 TEST(Transcribe, WhatAPersonSaysIsTaken) {
-    const test::Scratch scratch;
-    const auto demo = makeDemo(scratch.path(), {});
+    const DemoFiles& demo = test::demoFiles();
     TranscribeOptions options;
     options.a4_hz = 440.0;
     options.tempo_bpm = 46.0;
     options.metre = Metre{2, 4};
     options.plucking = PluckingTool::Fingers;
-    const auto piece = transcribe(demo->take, options, {});
+    const auto piece = transcribe(demo.take, options, {});
     ASSERT_TRUE(piece.ok());
     EXPECT_DOUBLE_EQ(piece->lead()->reference.a4_hz, 440.0);
     EXPECT_DOUBLE_EQ(piece->timeline.tempo_bpm, 46.0);
@@ -96,18 +93,16 @@ TEST(Transcribe, WhatAPersonSaysIsTaken) {
 
 // Watching must not change what is heard; what appears on the way is close to it.
 TEST(Transcribe, NotesAppearWhileTheTakeIsHeard) {
-    const test::Scratch scratch;
-    const auto demo = makeDemo(scratch.path(), {});
-    ASSERT_TRUE(demo.ok());
+    const DemoFiles& demo = test::demoFiles();
     TranscribeOptions options;
-    const auto unwatched = transcribe(demo->take, options, {});
+    const auto unwatched = transcribe(demo.take, options, {});
     std::vector<NearMiss> shown;
     std::size_t calls = 0;
     options.so_far = [&](const std::vector<NearMiss>& notes) {
         shown.insert(shown.end(), notes.begin(), notes.end());
         ++calls;
     };
-    const auto watched = transcribe(demo->take, options, {});
+    const auto watched = transcribe(demo.take, options, {});
     ASSERT_TRUE(unwatched.ok() && watched.ok());
     EXPECT_EQ(watched->notes, unwatched->notes);
     EXPECT_GT(calls, 3U);
@@ -169,76 +164,6 @@ TEST(Slips, ArePutRightInAnotherCopyOnly) {
     }());
     ASSERT_TRUE(stored.ok());
     EXPECT_EQ(stored->notes[10].slip, (std::optional<Slip>(Slip{meant})));
-}
-
-TEST(Workspace, AnEditSaysWhatFollowedAndLeavesThePieceAlone) {
-    Piece piece = standin::heronAtLowWater();
-    for (NotePlan& plan : piece.asPlayed().plans) { // as if heard, not set
-        plan.position.basis = Basis::Reasoned;
-        plan.finger.basis = Basis::Reasoned;
-    }
-    placeAndStroke(piece);
-    const Piece before = piece;
-    const NoteId id = piece.notes[33].id;
-    const auto outcome = tryEdit(
-        piece, piece.notes[33].onset_s(), [id](PieceEditor& e) { return e.moveToString(id, 4); });
-    ASSERT_TRUE(outcome.ok()) << outcome.error().message;
-    EXPECT_TRUE(piece == before);
-    apply(outcome->delta, piece);
-    EXPECT_EQ(piece.plan(id)->position.value.string, 4);
-    EXPECT_TRUE(piece.plan(id)->position.isSet());
-    for (const NoteId other : outcome->followed)
-        EXPECT_NE(piece.plan(other)->position.value, before.plan(other)->position.value);
-    revert(outcome->delta, piece);
-    EXPECT_TRUE(piece == before);
-}
-
-// A note that is moved takes its neighbours along, and they are told.
-TEST(Workspace, NotesThatFollowAnEditAreNamed) {
-    Piece piece = test::pieceOf({{0.0, 0.2, 69}, {0.25, 0.45, 71}, {0.5, 0.7, 72}, {0.75, 1.2, 69}});
-    placeAndStroke(piece);
-    const Position before = piece.plan(2)->position.value;
-    const auto outcome =
-        tryEdit(piece, 0.0, [](PieceEditor& e) { return e.moveToString(1, 4); });
-    ASSERT_TRUE(outcome.ok()) << outcome.error().message;
-    ASSERT_FALSE(outcome->followed.empty());
-    apply(outcome->delta, piece);
-    EXPECT_EQ(std::ranges::count(outcome->followed, 1), 0) << "it was moved by the person";
-    for (const NoteId other : outcome->followed)
-        EXPECT_FALSE(piece.plan(other)->position.isSet());
-    EXPECT_NE(piece.plan(2)->position.value, before);
-}
-
-// Re-solving after an edit must not grow with the piece: compared with hearing, as a ratio within
-// one run.
-TEST(Workspace, AnEditInALongPieceIsQuick) {
-    Piece piece = standin::heronAtLowWater();
-    const Piece tune = piece;
-    for (int repeat = 1; repeat < 28; ++repeat) // about 2000 notes
-        for (std::size_t i = 0; i < tune.notes.size(); ++i) {
-            Note note = tune.notes[i];
-            NotePlan plan = tune.asPlayed().plans[i];
-            note.id = plan.note = piece.next_id++;
-            note.time.value.start_s += 43.0 * repeat;
-            note.time.value.end_s += 43.0 * repeat;
-            piece.notes.push_back(note);
-            piece.asPlayed().plans.push_back(plan);
-        }
-    for (NotePlan& plan : piece.asPlayed().plans)
-        plan.position.basis = plan.finger.basis = Basis::Reasoned;
-    const auto time = [](auto work) {
-        const std::clock_t began = std::clock();
-        work();
-        return static_cast<double>(std::clock() - began) / CLOCKS_PER_SEC;
-    };
-    const double whole = time([&] { placeAndStroke(piece); });
-    const NoteId id = piece.notes[1000].id;
-    const double edit = time([&] {
-        const auto outcome = tryEdit(
-            piece, piece.notes[1000].onset_s(), [id](PieceEditor& e) { return e.accept(id); });
-        EXPECT_TRUE(outcome.ok());
-    });
-    EXPECT_LT(edit, 0.1 * whole) << edit << " s of " << whole;
 }
 
 } // namespace

@@ -3,8 +3,8 @@
 
 #include "fretting/likeness.h"
 #include "fretting/placing.h"
-#include "strings/string_traits.h"
 #include "music/string_physics.h"
+#include "strings/string_traits.h"
 #include "support/pieces.h"
 #include "support/solving.h"
 
@@ -15,11 +15,11 @@ namespace wirenote {
 namespace {
 
 void learnTone(Piece& piece) {
-    piece.string_traits = withTone(
-        piece.instrument,
-        piece.rows(),
-        piece.string_traits,
-        stringProbabilities(piece.rows(), piece.instrument.stringCount()));
+    piece.string_traits =
+        withTone(piece.instrument,
+                 piece.rows(),
+                 piece.string_traits,
+                 stringProbabilities(piece.rows(), piece.instrument.stringCount()));
 }
 
 constexpr auto at(ToneFigure figure) {
@@ -137,10 +137,10 @@ TEST(ToneTraits, BrightnessIsHeldAgainstLoudness) {
         Note& note = piece.notes[i];
         const Position place = piece.asPlayed().plans[i].position.value;
         note.loudness_db = kToneLoudness_db + static_cast<double>((i * 7) % 19) - 9.0;
-        note.ownSound().tone[at(ToneFigure::Tilt)] = {-12.0 + 1.5 * place.string - place.fret / 12.0 +
-                                                     0.25 * (note.loudness_db - kToneLoudness_db) +
-                                                     wobble(random),
-                                                 0.5};
+        note.ownSound().tone[at(ToneFigure::Tilt)] = {
+            -12.0 + 1.5 * place.string - place.fret / 12.0 +
+                0.25 * (note.loudness_db - kToneLoudness_db) + wobble(random),
+            0.5};
     }
     learnTone(piece);
     for (std::size_t s = 0; s < 6; ++s) {

@@ -2,9 +2,9 @@
 
 #include "app/document/document.h"
 #include "app/document/selection.h"
-#include "app/theme.h"
 #include "app/playing/transport.h"
 #include "app/text/wording.h"
+#include "app/theme.h"
 #include "piece/one_stroke.h"
 
 #include <QPainter>
@@ -26,16 +26,20 @@ struct NeckView::Moment {
     std::vector<const NotePlan*> ringing;
 };
 
-NeckView::NeckView(Workbench bench, QWidget* parent) : QWidget(parent), m_bench(bench) {
+NeckView::NeckView(Document& document, Selection& selection, Transport& transport, QWidget* parent)
+    : QWidget(parent), m_document(document), m_selection(selection), m_transport(transport) {
     setObjectName("neck");
     setMinimumHeight(150);
     setAccessibleName(tr("Neck: where the hand is"));
     const auto redraw = [this] { update(); };
-    connect(&bench.document, &Document::opened, this, redraw);
-    connect(&bench.document, &Document::changed, this, redraw);
-    connect(&bench.selection, &Selection::changed, this, redraw);
-    connect(&bench.transport, &Transport::moved, this, redraw);
-    connect(&bench.transport, &Transport::changed, this, redraw);
+    connect(&document, &Document::opened, this, redraw);
+    connect(&document, &Document::changed, this, [redraw](const Changes& what) {
+        if (what.notes || what.plans || what.instrument)
+            redraw();
+    });
+    connect(&selection, &Selection::changed, this, redraw);
+    connect(&transport, &Transport::moved, this, redraw);
+    connect(&transport, &Transport::changed, this, redraw);
 }
 
 QRectF NeckView::board() const {
@@ -43,7 +47,7 @@ QRectF NeckView::board() const {
 }
 
 double NeckView::fretX(int fret) const {
-    const Instrument& instrument = m_bench.document.piece().instrument;
+    const Instrument& instrument = m_document.piece().instrument;
     const QRectF b = board();
     const double along = b.width() * fretPlace_mm(instrument.scale_mm, fret) /
                          fretPlace_mm(instrument.scale_mm, instrument.frets);
@@ -51,26 +55,26 @@ double NeckView::fretX(int fret) const {
 }
 
 double NeckView::dotX(Position position) const {
-    const int fret = m_bench.document.piece().instrument.capo + position.fret;
+    const int fret = m_document.piece().instrument.capo + position.fret;
     if (position.fret == 0)
-        return fretX(m_bench.document.piece().instrument.capo) +
-               (m_bench.document.piece().instrument.left_handed ? 13 : -13);
+        return fretX(m_document.piece().instrument.capo) +
+               (m_document.piece().instrument.left_handed ? 13 : -13);
     return fretX(fret) - 0.42 * (fretX(fret) - fretX(fret - 1));
 }
 
 double NeckView::stringY(int string) const {
     const QRectF b = board();
-    const int strings = m_bench.document.piece().instrument.stringCount();
+    const int strings = m_document.piece().instrument.stringCount();
     return b.top() + b.height() * (string - 0.5) / strings;
 }
 
 NeckView::Moment NeckView::momentNow() const {
     Moment moment;
-    const Piece& piece = m_bench.document.piece();
+    const Piece& piece = m_document.piece();
     // While it plays the hand follows the sound; at rest it shows the chosen note.
-    const bool follow = m_bench.transport.playing() || m_bench.selection.note() == 0;
-    const Note* chosen = piece.note(m_bench.selection.note());
-    const double t = follow || !chosen ? m_bench.transport.playhead_s() : chosen->onset_s();
+    const bool follow = m_transport.playing() || m_selection.note() == 0;
+    const Note* chosen = piece.note(m_selection.note());
+    const double t = follow || !chosen ? m_transport.playhead_s() : chosen->onset_s();
     std::vector<std::size_t> sounding;
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         const Note& note = piece.notes[i];
@@ -104,7 +108,7 @@ void NeckView::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
     painter.fillRect(rect(), theme().paper);
-    if (!m_bench.document.isOpen())
+    if (!m_document.isOpen())
         return;
     const Moment moment = momentNow();
     paintBoard(painter);
@@ -113,7 +117,7 @@ void NeckView::paintEvent(QPaintEvent*) {
 }
 
 void NeckView::paintBoard(QPainter& painter) const {
-    const Instrument& instrument = m_bench.document.piece().instrument;
+    const Instrument& instrument = m_document.piece().instrument;
     const QRectF b = board();
     painter.fillRect(b, theme().wood);
     painter.setPen(QPen(theme().wire, 1.4));
@@ -149,7 +153,7 @@ void NeckView::paintBoard(QPainter& painter) const {
 void NeckView::paintDot(QPainter& painter, const NotePlan& plan, bool now, bool next) const {
     const QPointF centre(dotX(plan.position.value), stringY(plan.position.value.string));
     const double radius =
-        std::min(11.0, board().height() / m_bench.document.piece().instrument.stringCount() * 0.46);
+        std::min(11.0, board().height() / m_document.piece().instrument.stringCount() * 0.46);
     painter.setPen(next ? QPen(theme().ink, 1.3, Qt::DashLine)
                         : QPen(now ? theme().paper : theme().ink, 1.3));
     painter.setBrush(now    ? QBrush(theme().accent)
@@ -176,7 +180,7 @@ void NeckView::paintHand(QPainter& painter, const Moment& moment) const {
     const int hand = moment.now ? moment.now->hand_fret : 0;
     if (hand <= 0)
         return;
-    const Instrument& instrument = m_bench.document.piece().instrument;
+    const Instrument& instrument = m_document.piece().instrument;
     const int first = instrument.capo + hand;
     const auto [x0, x1] =
         std::minmax({fretX(first - 1), fretX(std::min(instrument.frets, first + 3))});
@@ -196,7 +200,7 @@ void NeckView::paintHand(QPainter& painter, const Moment& moment) const {
 }
 
 void NeckView::paintWords(QPainter& painter, const Moment& moment) const {
-    const Piece& piece = m_bench.document.piece();
+    const Piece& piece = m_document.piece();
     const double x = width() - kWordsWidth + 22;
     double y = board().top() - 4;
     const auto line = [&](const QString& text, const QColor& colour, bool strong) {

@@ -1,6 +1,5 @@
 #pragma once
 
-#include "app/workbench.h"
 #include "music/instrument.h"
 #include "piece/note.h"
 
@@ -8,11 +7,18 @@
 
 namespace wirenote::app {
 
+class Document;
+class Selection;
+class Transport;
+
 // The neck, true to scale: the hand now, what still rings, where the hand goes next.
 class NeckView : public QWidget {
     Q_OBJECT
   public:
-    explicit NeckView(Workbench bench, QWidget* parent = nullptr);
+    NeckView(Document& document,
+             Selection& selection,
+             Transport& transport,
+             QWidget* parent = nullptr);
     QSize sizeHint() const override { return {1200, 190}; }
 
   protected:
@@ -30,7 +36,9 @@ class NeckView : public QWidget {
     void paintWords(QPainter& painter, const Moment& moment) const;
     void paintDot(QPainter& painter, const NotePlan& plan, bool now, bool next) const;
 
-    Workbench m_bench;
+    Document& m_document;
+    Selection& m_selection;
+    Transport& m_transport;
 };
 
 } // namespace wirenote::app

@@ -5,8 +5,9 @@
 
 namespace wirenote::app {
 
-PartialsProbe::PartialsProbe(Workbench bench, QObject* parent) : QObject(parent), m_bench(bench) {
-    connect(&bench.document, &Document::opened, this, [this] {
+PartialsProbe::PartialsProbe(Document& document, QObject* parent)
+    : QObject(parent), m_document(document) {
+    connect(&document, &Document::opened, this, [this] {
         m_jobs.cancel();
         m_note.reset();
         m_fit.reset();
@@ -28,17 +29,18 @@ const StiffnessFit* PartialsProbe::of(const Note& note) {
     m_note = note;
     m_fit.reset();
     m_problem.clear();
-    m_jobs.run(tr("Measuring partials"),
-               [this, piece = m_bench.document.piece(), id = note.id](const JobControl& job) {
-                   auto fit = partialsOf(piece, id, job);
-                   return [this, fit = std::move(fit)] {
-                       if (fit)
-                           m_fit = *fit;
-                       else
-                           m_problem = QString::fromStdString(fit.error().sentence());
-                       emit changed();
-                   };
-               });
+    m_jobs
+        .run(tr("Measuring partials"),
+             [piece = m_document.piece(), id = note.id](const JobControl& job) {
+                 return partialsOf(piece, id, job);
+             })
+        .then([this](const Result<StiffnessFit>& fit) {
+            if (fit)
+                m_fit = *fit;
+            else
+                m_problem = QString::fromStdString(fit.error().sentence());
+            emit changed();
+        });
     return nullptr;
 }
 

@@ -1,7 +1,6 @@
 #pragma once
 
 #include "app/document/job_runner.h"
-#include "app/workbench.h"
 #include "piece/note.h"
 #include "signal/stiffness_meter.h"
 
@@ -11,11 +10,13 @@
 
 namespace wirenote::app {
 
+class Document;
+
 // The partials of the chosen note, measured when somebody wants to see them. Keeps the last answer.
 class PartialsProbe : public QObject {
     Q_OBJECT
   public:
-    explicit PartialsProbe(Workbench bench, QObject* parent = nullptr);
+    PartialsProbe(Document& document, QObject* parent = nullptr);
 
     bool wanted() const { return m_wanted; }
     void setWanted(bool wanted);
@@ -28,7 +29,7 @@ class PartialsProbe : public QObject {
     void changed();
 
   private:
-    Workbench m_bench;
+    Document& m_document;
     JobRunner m_jobs;
     bool m_wanted = false;
     std::optional<Note> m_note; // that was asked for

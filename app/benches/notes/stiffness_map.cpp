@@ -1,10 +1,11 @@
 #include "app/benches/notes/stiffness_map.h"
 
-#include "app/document/document.h"
 #include "app/commands/edit_commands.h"
+#include "app/document/derived.h"
+#include "app/document/document.h"
 #include "app/document/selection.h"
-#include "app/theme.h"
 #include "app/text/wording.h"
+#include "app/theme.h"
 #include "strings/string_traits.h"
 
 #include <QMouseEvent>
@@ -22,7 +23,13 @@ constexpr double kOffCurve_sd = 3.0;
 
 } // namespace
 
-StiffnessMap::StiffnessMap(Workbench bench, QWidget* parent) : QWidget(parent), m_bench(bench) {
+StiffnessMap::StiffnessMap(Document& document,
+                           Selection& selection,
+                           EditCommands& commands,
+                           Derived& derived,
+                           QWidget* parent)
+    : QWidget(parent), m_document(document), m_selection(selection), m_commands(commands),
+      m_derived(derived) {
     setObjectName("stiffnessMap");
     setAccessibleName(tr("Stiffness of all notes against their pitch"));
     setMinimumSize(400, 260);
@@ -30,14 +37,18 @@ StiffnessMap::StiffnessMap(Workbench bench, QWidget* parent) : QWidget(parent), 
         fitAxes();
         update();
     };
-    connect(&bench.document, &Document::opened, this, soon);
-    connect(&bench.document, &Document::changed, this, soon);
-    connect(&bench.selection, &Selection::changed, this, [this] { update(); });
+    connect(&document, &Document::opened, this, soon);
+    connect(&document, &Document::changed, this, [soon](const Changes& what) {
+        if (what.notes || what.plans || what.instrument)
+            soon();
+    });
+    connect(&derived, &Derived::changed, this, [this] { update(); });
+    connect(&selection, &Selection::changed, this, [this] { update(); });
     fitAxes();
 }
 
 void StiffnessMap::fitAxes() {
-    const Piece& piece = m_bench.document.piece();
+    const Piece& piece = m_document.piece();
     m_low_midi = piece.instrument.lowestMidi() - 1.0;
     m_high_midi = piece.instrument.highestMidi() + 1.0;
     m_low_b = 0.0;
@@ -72,14 +83,14 @@ QPointF StiffnessMap::at(double midi, double log_b) const {
 }
 
 std::optional<QPointF> StiffnessMap::placeOf(NoteId id) const {
-    const Note* note = m_bench.document.piece().note(id);
+    const Note* note = m_document.piece().note(id);
     if (!note || !note->heard().stiffness.told())
         return {};
     return at(note->pitch.value, note->heard().stiffness.log_b);
 }
 
 void StiffnessMap::paintAxes(QPainter& painter) const {
-    const Piece& piece = m_bench.document.piece();
+    const Piece& piece = m_document.piece();
     painter.setFont(uiFont(12, true));
     painter.setPen(theme().ink);
     painter.drawText(QRectF(16, 10, width() - 32, 22),
@@ -106,7 +117,7 @@ void StiffnessMap::paintAxes(QPainter& painter) const {
 }
 
 void StiffnessMap::paintCurves(QPainter& painter) const {
-    const Piece& piece = m_bench.document.piece();
+    const Piece& piece = m_document.piece();
     const Instrument& instrument = piece.instrument;
     std::vector<QPolygonF> lines(instrument.strings.size());
     std::vector<QPolygonF> upper(lines.size());
@@ -145,14 +156,14 @@ void StiffnessMap::paintCurves(QPainter& painter) const {
 void StiffnessMap::paintNotes(QPainter& painter) const {
     QPointF chosen_at;
     QString chosen_text;
-    const Piece& piece = m_bench.document.piece();
+    const Piece& piece = m_document.piece();
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         const Note& note = piece.notes[i];
         const auto place = placeOf(note.id);
         if (!place)
             continue;
         const int string = piece.asPlayed().plans[i].position.value.string;
-        bool off = m_bench.document.doubtOf(note.id) != nullptr;
+        bool off = m_derived.doubtOf(note.id) != nullptr;
         for (const ExpectedStiffness& e :
              expectedStiffness(piece.instrument, piece.string_traits, note.midi()))
             if (e.place.string == string)
@@ -161,7 +172,7 @@ void StiffnessMap::paintNotes(QPainter& painter) const {
         painter.setPen(QPen(off ? theme().accent : theme().ink, 1.2));
         painter.setBrush(off ? theme().paper : theme().ink);
         painter.drawEllipse(*place, kDot, kDot);
-        if (note.id == m_bench.selection.note()) {
+        if (note.id == m_selection.note()) {
             painter.setBrush(Qt::NoBrush);
             painter.setPen(QPen(theme().accent, 2.0));
             painter.drawEllipse(*place, 2.2 * kDot, 2.2 * kDot);
@@ -187,7 +198,7 @@ void StiffnessMap::paintEvent(QPaintEvent*) {
     painter.setBrush(theme().paper);
     painter.drawRoundedRect(QRectF(rect()).adjusted(0.5, 0.5, -0.5, -0.5), 6, 6);
     paintAxes(painter);
-    const auto& notes = m_bench.document.piece().notes;
+    const auto& notes = m_document.piece().notes;
     const bool any =
         std::ranges::any_of(notes, [](const Note& n) { return n.heard().stiffness.told(); });
     if (!any) {
@@ -206,7 +217,7 @@ void StiffnessMap::paintEvent(QPaintEvent*) {
 void StiffnessMap::mousePressEvent(QMouseEvent* event) {
     NoteId nearest = 0;
     double away = kNear;
-    for (const Note& note : m_bench.document.piece().notes)
+    for (const Note& note : m_document.piece().notes)
         if (const auto place = placeOf(note.id)) {
             const double d =
                 std::hypot(place->x() - event->position().x(), place->y() - event->position().y());
@@ -217,8 +228,8 @@ void StiffnessMap::mousePressEvent(QMouseEvent* event) {
         }
     if (nearest == 0)
         return;
-    m_bench.selection.choose(nearest);
-    m_bench.commands.hearAgain();
+    m_selection.choose(nearest);
+    m_commands.hearAgain();
 }
 
 } // namespace wirenote::app

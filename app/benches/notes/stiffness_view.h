@@ -1,7 +1,7 @@
 #pragma once
 
-#include "strings/string_traits.h"
 #include "piece/note.h"
+#include "strings/string_traits.h"
 
 #include <QWidget>
 #include <vector>

@@ -1,18 +1,18 @@
 #include "app/benches/notes/why_card.h"
 
-#include "base/median.h"
-#include "app/document/document.h"
-#include "app/commands/edit_commands.h"
-#include "app/playing/listen_panel.h"
-#include "app/marks.h"
 #include "app/benches/notes/partials_view.h"
-#include "app/commands/pulse_commands.h"
-#include "app/document/score_facts.h"
-#include "app/document/selection.h"
 #include "app/benches/notes/stiffness_view.h"
+#include "app/commands/edit_commands.h"
+#include "app/commands/pulse_commands.h"
+#include "app/document/derived.h"
+#include "app/document/document.h"
+#include "app/document/selection.h"
+#include "app/marks.h"
+#include "app/playing/listen_panel.h"
 #include "app/text/wording.h"
-#include "piece/timeline_map.h"
+#include "base/median.h"
 #include "form/harmony.h"
+#include "piece/timeline_map.h"
 
 #include <QCheckBox>
 #include <QHBoxLayout>
@@ -72,8 +72,14 @@ QString placeText(Position p) {
 
 } // namespace
 
-WhyCard::WhyCard(Workbench bench, QWidget* parent)
-    : Card(parent), m_bench(bench), m_partials(bench) {
+WhyCard::WhyCard(Document& document,
+                 Selection& selection,
+                 EditCommands& commands,
+                 Derived& derived,
+                 PulseCommands& pulse,
+                 QWidget* parent)
+    : Card(parent), m_document(document), m_selection(selection), m_commands(commands),
+      m_derived(derived), m_pulse(pulse), m_partials(document), m_what_if(document, derived) {
     setObjectName("why");
     setAccessibleName(tr("Why here: the evidence for the chosen note"));
     m_soon.setSingleShot(true);
@@ -81,14 +87,21 @@ WhyCard::WhyCard(Workbench bench, QWidget* parent)
     connect(&m_soon, &QTimer::timeout, this, &WhyCard::rebuild);
     const auto soon = [this] { m_soon.start(); };
     connect(&m_partials, &PartialsProbe::changed, this, soon);
-    connect(&bench.document, &Document::opened, this, soon);
-    connect(&bench.document, &Document::changed, this, soon);
-    connect(&bench.facts, &ScoreFacts::changed, this, soon);
-    connect(&bench.selection, &Selection::changed, this, [this] {
+    connect(&m_what_if, &WhatIf::changed, this, soon);
+    connect(&document, &Document::opened, this, soon);
+    connect(&document, &Document::changed, this, [this](const Changes& what) {
+        const Note* note = m_document.piece().note(m_selection.note());
+        const bool about_it =
+            !note || (what.span.start_s <= note->offset_s() && what.span.end_s >= note->onset_s());
+        if (((what.notes || what.plans) && about_it) || what.timeline || what.instrument)
+            m_soon.start();
+    });
+    connect(&derived, &Derived::changed, this, soon);
+    connect(&selection, &Selection::changed, this, [this] {
         m_followed = 0;
         m_soon.start();
     });
-    connect(&bench.document, &Document::followed, this, [this](int notes) {
+    connect(&document, &Document::followed, this, [this](int notes) {
         m_followed = notes;
         m_soon.start();
     });
@@ -105,9 +118,9 @@ void WhyCard::rebuild() {
     m_rows->setContentsMargins(0, 0, 0, 0);
     m_rows->setSpacing(7);
     column()->addWidget(m_content);
-    const Piece& piece = m_bench.document.piece();
-    const Note* note = piece.note(m_bench.selection.note());
-    const NotePlan* plan = piece.plan(m_bench.selection.note());
+    const Piece& piece = m_document.piece();
+    const Note* note = piece.note(m_selection.note());
+    const NotePlan* plan = piece.plan(m_selection.note());
     if (!note || !plan) {
         showNothing();
     } else {
@@ -128,9 +141,9 @@ void WhyCard::rebuild() {
 
 void WhyCard::showNothing() {
     m_rows->addWidget(label(tr("Why here?"), 12, true, theme().ink));
-    const auto doubts = static_cast<int>(m_bench.document.doubts().size());
+    const auto doubts = static_cast<int>(m_derived.doubts().size());
     QString text = tr("Open a recording to begin.");
-    if (m_bench.document.isOpen())
+    if (m_document.isOpen())
         text =
             doubts > 0
                 ? tr("Choose a note to see what was heard and reasoned about it, or press N: %1.")
@@ -142,8 +155,8 @@ void WhyCard::showNothing() {
 }
 
 void WhyCard::showHeading(const Note& note, const NotePlan& plan) {
-    const Piece& piece = m_bench.document.piece();
-    const Doubt* doubt = m_bench.document.doubtOf(note.id);
+    const Piece& piece = m_document.piece();
+    const Doubt* doubt = m_derived.doubtOf(note.id);
     const auto where = TimelineMap(piece.timeline).barBeatAt(note.onset_s());
     auto* row = new QHBoxLayout;
     row->addWidget(label(doubt ? doubtText(doubt->kind) : tr("Why here?"),
@@ -173,7 +186,7 @@ void WhyCard::showHeading(const Note& note, const NotePlan& plan) {
         text += ", " + techniqueText(note, t);
     m_rows->addWidget(label(text, 9.5, false, theme().ink));
     constexpr double kNoticed_s = 0.012;
-    if (const auto late = m_bench.facts.late_s(note.id); late && std::abs(*late) >= kNoticed_s) {
+    if (const auto late = m_derived.late_s(note.id); late && std::abs(*late) >= kNoticed_s) {
         const QString by = tr("%1 ms").arg(std::lround(1000.0 * std::abs(*late)));
         m_rows->addWidget(label(*late > 0.0 ? tr("played %1 after its place").arg(by)
                                             : tr("played %1 before its place").arg(by),
@@ -197,7 +210,7 @@ void WhyCard::addReason(Basis basis, const QString& title, const QString& detail
 }
 
 void WhyCard::showEvidence(const Note& note, const NotePlan& plan) {
-    const Piece& piece = m_bench.document.piece();
+    const Piece& piece = m_document.piece();
     const auto list = [&piece](const std::vector<Reason>& reasons, std::size_t from) {
         QStringList words;
         for (std::size_t i = from; i < reasons.size(); ++i)
@@ -229,12 +242,13 @@ void WhyCard::showEvidence(const Note& note, const NotePlan& plan) {
 }
 
 void WhyCard::showStiffness(const Note& note, const NotePlan& plan) {
-    const Piece& piece = m_bench.document.piece();
+    const Piece& piece = m_document.piece();
     const auto expected = expectedStiffness(piece.instrument, piece.string_traits, note.midi());
     if (expected.size() < 2)
         return;
     if (note.heard().stiffness.told()) {
-        auto* view = new StiffnessView(note.heard().stiffness, expected, plan.position.value.string);
+        auto* view =
+            new StiffnessView(note.heard().stiffness, expected, plan.position.value.string);
         view->setObjectName("stiffness");
         m_rows->addWidget(view);
     }
@@ -249,7 +263,7 @@ void WhyCard::showPartials(bool shown) {
 // The partials the stiffness was fitted to, for who asks.
 void WhyCard::showPartialsOf(const Note& note, const NotePlan& plan) {
     if (m_partials.wanted()) {
-        const Piece& piece = m_bench.document.piece();
+        const Piece& piece = m_document.piece();
         if (const StiffnessFit* fit = m_partials.of(note))
             m_rows->addWidget(new PartialsView(
                 *fit,
@@ -323,21 +337,21 @@ void WhyCard::showOthers(const Note& note, const NotePlan& plan) {
         if (++shown > 3)
             break;
         const int string = other.value.string;
-        const NoteId id = note.id;
-        const int follow = m_bench.document.wouldFollow(
-            note.onset_s(), [id, string](PieceEditor& e) { return e.moveToString(id, string); });
-        const QString after = follow == 0
-                                  ? tr("nothing else changes")
-                                  : countText(follow,
-                                              QT_TRANSLATE_NOOP("wording", "%1 other note moves"),
-                                              QT_TRANSLATE_NOOP("wording", "%1 other notes move"));
-        auto* b = button(
-            tr("%1: %2").arg(placeText(other.value), after), tr("press %1").arg(string), false);
+        const auto follow = m_what_if.following(note, string);
+        const QString text =
+            !follow ? placeText(other.value)
+                    : tr("%1: %2").arg(
+                          placeText(other.value),
+                          *follow == 0
+                              ? tr("nothing else changes")
+                              : countText(*follow,
+                                          QT_TRANSLATE_NOOP("wording", "%1 other note moves"),
+                                          QT_TRANSLATE_NOOP("wording", "%1 other notes move")));
+        auto* b = button(text, tr("press %1").arg(string), false);
         b->setFont(uiFont(8.5));
         b->setObjectName(QString("other%1").arg(string));
-        connect(b, &QPushButton::clicked, this, [this, string] {
-            m_bench.commands.moveToString(string);
-        });
+        connect(
+            b, &QPushButton::clicked, this, [this, string] { m_commands.moveToString(string); });
         m_rows->addWidget(b);
     }
 }
@@ -364,17 +378,15 @@ void WhyCard::showSlip(const Note& note) {
     m_rows->addLayout(row);
     const int played = note.midi();
     connect(nothing, &QCheckBox::toggled, this, [this, played](bool any) {
-        m_bench.commands.setMeant(any ? played : 0);
+        m_commands.setMeant(any ? played : 0);
     });
-    connect(meant, &QSpinBox::valueChanged, this, [this](int midi) {
-        m_bench.commands.setMeant(midi);
-    });
+    connect(meant, &QSpinBox::valueChanged, this, [this](int midi) { m_commands.setMeant(midi); });
 }
 
 // A beat that may be read otherwise is offered so.
 void WhyCard::showBeat(const Note& note) {
     constexpr double kWorthSaying = 0.12;
-    const auto beat = m_bench.facts.beatOf(note.id);
+    const auto beat = m_derived.beatOf(note.id);
     if (!beat || beat->other_parts == 0 || beat->other_probability < kWorthSaying)
         return;
     auto* other = button(tr("Read this beat in %1 (now in %2; %3)")
@@ -388,7 +400,7 @@ void WhyCard::showBeat(const Note& note) {
     const int index = beat->beat;
     const int parts = beat->other_parts;
     connect(other, &QPushButton::clicked, this, [this, index, parts] {
-        m_bench.pulse.setDivision(index, parts);
+        m_pulse.setDivision(index, parts);
     });
     m_rows->addWidget(other);
 }
@@ -397,14 +409,14 @@ void WhyCard::showButtons() {
     auto* row = new QHBoxLayout;
     auto* right = button(tr("It is right"), tr("Enter"), true);
     right->setObjectName("accept");
-    connect(right, &QPushButton::clicked, &m_bench.commands, &EditCommands::accept);
+    connect(right, &QPushButton::clicked, &m_commands, &EditCommands::accept);
     auto* hear = button(tr("Hear again"), tr("H"), false);
     hear->setObjectName("hear");
-    connect(hear, &QPushButton::clicked, &m_bench.commands, &EditCommands::hearAgain);
+    connect(hear, &QPushButton::clicked, &m_commands, &EditCommands::hearAgain);
     row->addWidget(right, 1);
     row->addWidget(hear, 1);
     m_rows->addLayout(row);
-    const auto repeats = static_cast<int>(m_bench.pulse.repeatsOf(m_bench.selection.note()).size());
+    const auto repeats = static_cast<int>(m_pulse.repeatsOf(m_selection.note()).size());
     if (repeats > 0) {
         auto* same = button(countText(repeats,
                                       QT_TRANSLATE_NOOP("wording", "The same in %1 repeat"),
@@ -412,7 +424,7 @@ void WhyCard::showButtons() {
                             tr("Ctrl+Enter"),
                             false);
         same->setObjectName("sameInRepeats");
-        connect(same, &QPushButton::clicked, &m_bench.pulse, &PulseCommands::sameInRepeats);
+        connect(same, &QPushButton::clicked, &m_pulse, &PulseCommands::sameInRepeats);
         m_rows->addWidget(same);
     }
     if (m_followed > 0)

@@ -1,8 +1,8 @@
 #pragma once
 
-#include "app/card.h"
 #include "app/benches/notes/partials_probe.h"
-#include "app/workbench.h"
+#include "app/benches/notes/what_if.h"
+#include "app/card.h"
 #include "piece/piece.h"
 
 #include <QPushButton>
@@ -10,12 +10,23 @@
 
 namespace wirenote::app {
 
+class Derived;
+class Document;
+class EditCommands;
+class PulseCommands;
+class Selection;
+
 // Tells of the chosen note: what was heard, seen and reasoned, the runners-up, and what would
 // change.
 class WhyCard : public Card {
     Q_OBJECT
   public:
-    explicit WhyCard(Workbench bench, QWidget* parent = nullptr);
+    WhyCard(Document& document,
+            Selection& selection,
+            EditCommands& commands,
+            Derived& derived,
+            PulseCommands& pulse,
+            QWidget* parent = nullptr);
     void showPartials(bool shown); // of the chosen note, and of those chosen later
     bool partialsShown() const { return m_partials.wanted(); }
 
@@ -34,8 +45,13 @@ class WhyCard : public Card {
     void addReason(Basis basis, const QString& title, const QString& detail);
     QPushButton* button(const QString& text, const QString& key, bool primary);
 
-    Workbench m_bench;
+    Document& m_document;
+    Selection& m_selection;
+    EditCommands& m_commands;
+    Derived& m_derived;
+    PulseCommands& m_pulse;
     PartialsProbe m_partials;
+    WhatIf m_what_if;
     QWidget* m_content = nullptr;
     QVBoxLayout* m_rows = nullptr;
     QTimer m_soon; // rebuilding once for several changes in a row

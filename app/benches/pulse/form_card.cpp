@@ -1,10 +1,10 @@
 #include "app/benches/pulse/form_card.h"
 
-#include "app/document/document.h"
-#include "app/text/form_wording.h"
 #include "app/commands/pulse_commands.h"
-#include "app/document/score_facts.h"
+#include "app/document/derived.h"
+#include "app/document/document.h"
 #include "app/playing/transport.h"
+#include "app/text/form_wording.h"
 #include "app/text/wording.h"
 #include "music/scales.h"
 
@@ -13,16 +13,25 @@
 
 namespace wirenote::app {
 
-FormCard::FormCard(Workbench bench, QWidget* parent) : Card(parent), m_bench(bench) {
+FormCard::FormCard(Document& document,
+                   Transport& transport,
+                   Derived& derived,
+                   PulseCommands& pulse,
+                   QWidget* parent)
+    : Card(parent), m_document(document), m_transport(transport), m_derived(derived),
+      m_pulse(pulse) {
     setObjectName("form");
     setAccessibleName(tr("The form: what comes again, and how it differs"));
     m_soon.setSingleShot(true);
     m_soon.setInterval(0);
     connect(&m_soon, &QTimer::timeout, this, &FormCard::rebuild);
     const auto soon = [this] { m_soon.start(); };
-    connect(&bench.document, &Document::opened, this, soon);
-    connect(&bench.document, &Document::changed, this, soon);
-    connect(&bench.facts, &ScoreFacts::changed, this, soon);
+    connect(&document, &Document::opened, this, soon);
+    connect(&document, &Document::changed, this, [soon](const Changes& what) {
+        if (what.timeline)
+            soon();
+    });
+    connect(&derived, &Derived::changed, this, soon);
     rebuild();
 }
 
@@ -34,9 +43,9 @@ void FormCard::rebuild() {
     m_rows->setSpacing(5);
     column()->addWidget(m_content);
     m_rows->addWidget(label(tr("The form"), 12, true, theme().ink));
-    if (m_bench.facts.form().phrases.empty()) {
-        m_rows->addWidget(label(m_bench.document.isOpen() ? tr("Nothing was found to come again.")
-                                                          : tr("Open a recording to begin."),
+    if (m_derived.form().phrases.empty()) {
+        m_rows->addWidget(label(m_document.isOpen() ? tr("Nothing was found to come again.")
+                                                    : tr("Open a recording to begin."),
                                 9.0,
                                 false,
                                 theme().quiet));
@@ -45,7 +54,7 @@ void FormCard::rebuild() {
         auto* keep = new QPushButton(tr("Keep these as sections"));
         keep->setObjectName("keepForm");
         keep->setMinimumHeight(32);
-        connect(keep, &QPushButton::clicked, &m_bench.pulse, &PulseCommands::keepForm);
+        connect(keep, &QPushButton::clicked, &m_pulse, &PulseCommands::keepForm);
         m_rows->addWidget(keep);
     }
     addTwelveBars();
@@ -55,18 +64,16 @@ void FormCard::rebuild() {
 }
 
 void FormCard::addParts() {
-    const ScoreFacts::Form& form = m_bench.facts.form();
+    const Derived::Form& form = m_derived.form();
     for (std::size_t i = 0; i < form.parts.size(); ++i) {
         const FormPart& part = form.parts[i];
-        auto* go = new QPushButton(
-            partText(form.parts, i) + QStringLiteral("   ") +
-            barsText(part.first_bar, part.first_bar + part.bars - 1));
+        auto* go = new QPushButton(partText(form.parts, i) + QStringLiteral("   ") +
+                                   barsText(part.first_bar, part.first_bar + part.bars - 1));
         go->setObjectName(QString("part_%1").arg(i));
         go->setStyleSheet("text-align: left; padding-left: 8px;");
         go->setMinimumHeight(28);
         const double start_s = part.span.start_s;
-        connect(
-            go, &QPushButton::clicked, this, [this, start_s] { m_bench.transport.seek(start_s); });
+        connect(go, &QPushButton::clicked, this, [this, start_s] { m_transport.seek(start_s); });
         m_rows->addWidget(go);
         if (part.label.empty())
             continue;
@@ -87,8 +94,8 @@ void FormCard::addParts() {
 }
 
 void FormCard::addTwelveBars() {
-    const Spelling spelling = m_bench.document.piece().key.spelling();
-    for (const TwelveBars& form : m_bench.facts.form().twelve) {
+    const Spelling spelling = m_document.piece().key.spelling();
+    for (const TwelveBars& form : m_derived.form().twelve) {
         QStringList other;
         for (const int bar : form.departures)
             other << QString::number(bar);
@@ -101,7 +108,7 @@ void FormCard::addTwelveBars() {
 }
 
 void FormCard::addSections() {
-    const auto& sections = m_bench.document.piece().timeline.sections;
+    const auto& sections = m_document.piece().timeline.sections;
     if (sections.empty())
         return;
     m_rows->addWidget(label(tr("Sections"), 10, true, theme().ink));
@@ -116,13 +123,13 @@ void FormCard::addSections() {
             const QString wanted = QInputDialog::getText(
                 this, tr("Name of the section"), tr("Name"), QLineEdit::Normal, name, &good);
             if (good && !wanted.trimmed().isEmpty())
-                m_bench.pulse.renameSection(i, wanted);
+                m_pulse.renameSection(i, wanted);
         });
         m_rows->addWidget(rename);
     }
     auto* remove = new QPushButton(tr("Remove the sections"));
     remove->setMinimumHeight(28);
-    connect(remove, &QPushButton::clicked, &m_bench.pulse, &PulseCommands::removeSections);
+    connect(remove, &QPushButton::clicked, &m_pulse, &PulseCommands::removeSections);
     m_rows->addWidget(remove);
 }
 

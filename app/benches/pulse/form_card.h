@@ -1,17 +1,25 @@
 #pragma once
 
 #include "app/card.h"
-#include "app/workbench.h"
 
 #include <QTimer>
 
 namespace wirenote::app {
 
+class Derived;
+class Document;
+class PulseCommands;
+class Transport;
+
 // The form: each part with its bars, and how a repeat differs from the first time, in words.
 class FormCard : public Card {
     Q_OBJECT
   public:
-    explicit FormCard(Workbench bench, QWidget* parent = nullptr);
+    FormCard(Document& document,
+             Transport& transport,
+             Derived& derived,
+             PulseCommands& pulse,
+             QWidget* parent = nullptr);
 
   private:
     void rebuild();
@@ -19,7 +27,10 @@ class FormCard : public Card {
     void addTwelveBars();
     void addSections();
 
-    Workbench m_bench;
+    Document& m_document;
+    Transport& m_transport;
+    Derived& m_derived;
+    PulseCommands& m_pulse;
     QWidget* m_content = nullptr;
     QVBoxLayout* m_rows = nullptr;
     QTimer m_soon;

@@ -1,9 +1,9 @@
 #include "app/benches/pulse/pulse_card.h"
 
-#include "app/document/document.h"
 #include "app/commands/edit_commands.h"
 #include "app/commands/pulse_commands.h"
-#include "app/document/score_facts.h"
+#include "app/document/derived.h"
+#include "app/document/document.h"
 #include "app/playing/transport.h"
 #include "app/text/wording.h"
 #include "piece/timeline_map.h"
@@ -15,11 +15,16 @@
 
 namespace wirenote::app {
 
-PulseCard::PulseCard(Workbench bench, QWidget* parent)
-    : Card(parent), m_bench(bench), m_note(label({}, 9.0, false, theme().quiet)),
-      m_tempo(new QDoubleSpinBox), m_metre(new QComboBox), m_from_bar(new QSpinBox),
-      m_pickup(new QSpinBox), m_swing(new QDoubleSpinBox), m_school(new QComboBox),
-      m_tap(new QPushButton), m_slower(new QPushButton), m_faster(new QPushButton) {
+PulseCard::PulseCard(Document& document,
+                     EditCommands& commands,
+                     Derived& derived,
+                     PulseCommands& pulse,
+                     QWidget* parent)
+    : Card(parent), m_document(document), m_commands(commands), m_derived(derived), m_pulse(pulse),
+      m_note(label({}, 9.0, false, theme().quiet)), m_tempo(new QDoubleSpinBox),
+      m_metre(new QComboBox), m_from_bar(new QSpinBox), m_pickup(new QSpinBox),
+      m_swing(new QDoubleSpinBox), m_school(new QComboBox), m_tap(new QPushButton),
+      m_slower(new QPushButton), m_faster(new QPushButton) {
     setObjectName("pulse");
     column()->addWidget(label(tr("The pulse"), 12, true, theme().ink));
     column()->addWidget(m_note);
@@ -30,10 +35,13 @@ PulseCard::PulseCard(Workbench bench, QWidget* parent)
                               8.5,
                               false,
                               theme().quiet));
-    connect(&bench.document, &Document::opened, this, &PulseCard::refresh);
-    connect(&bench.document, &Document::changed, this, &PulseCard::refresh);
-    connect(&bench.pulse, &PulseCommands::tapped, this, &PulseCard::refresh);
-    connect(&bench.facts, &ScoreFacts::changed, this, &PulseCard::refresh);
+    connect(&document, &Document::opened, this, &PulseCard::refresh);
+    connect(&document, &Document::changed, this, [this](const Changes& what) {
+        if (what.timeline)
+            refresh();
+    });
+    connect(&pulse, &PulseCommands::tapped, this, &PulseCard::refresh);
+    connect(&derived, &Derived::changed, this, &PulseCard::refresh);
     refresh();
 }
 
@@ -78,20 +86,20 @@ QWidget* PulseCard::buildForm() {
     form->addRow(tr("Count"), m_school);
     connect(m_tempo, &QDoubleSpinBox::valueChanged, this, [this](double bpm) {
         if (!m_refreshing)
-            m_bench.pulse.setTempo(bpm);
+            m_pulse.setTempo(bpm);
     });
     connect(m_metre, &QComboBox::activated, this, &PulseCard::applyMetre);
     connect(m_from_bar, &QSpinBox::valueChanged, this, &PulseCard::showMetreOfBar);
     connect(m_pickup, &QSpinBox::valueChanged, this, [this](int quavers) {
         if (!m_refreshing)
-            m_bench.pulse.setPickup(quavers);
+            m_pulse.setPickup(quavers);
     });
     connect(m_swing, &QDoubleSpinBox::valueChanged, this, [this](double ratio) {
         if (!m_refreshing)
-            m_bench.pulse.setSwing(ratio);
+            m_pulse.setSwing(ratio);
     });
     connect(m_school, &QComboBox::activated, this, [this](int school) {
-        m_bench.facts.setSchool(static_cast<CountSchool>(school));
+        m_derived.setSchool(static_cast<CountSchool>(school));
     });
     return holder;
 }
@@ -114,31 +122,31 @@ QWidget* PulseCard::buildButtons() {
     auto* one = new QPushButton(tr("The chosen note is “one”"));
     one->setMinimumHeight(34);
     rows->addWidget(one);
-    connect(m_tap, &QPushButton::pressed, &m_bench.pulse, &PulseCommands::tap);
-    connect(m_slower, &QPushButton::clicked, &m_bench.pulse, &PulseCommands::twiceAsSlow);
-    connect(m_faster, &QPushButton::clicked, &m_bench.pulse, &PulseCommands::twiceAsFast);
-    connect(one, &QPushButton::clicked, &m_bench.commands, &EditCommands::setDownbeat);
+    connect(m_tap, &QPushButton::pressed, &m_pulse, &PulseCommands::tap);
+    connect(m_slower, &QPushButton::clicked, &m_pulse, &PulseCommands::twiceAsSlow);
+    connect(m_faster, &QPushButton::clicked, &m_pulse, &PulseCommands::twiceAsFast);
+    connect(one, &QPushButton::clicked, &m_commands, &EditCommands::setDownbeat);
     return holder;
 }
 
 void PulseCard::applyMetre() {
     const auto metre = parseMetre(m_metre->currentText().toStdString());
     if (!m_refreshing && metre)
-        m_bench.pulse.setMetre(m_from_bar->value(), *metre);
+        m_pulse.setMetre(m_from_bar->value(), *metre);
 }
 
 // The metre shown is the one that counts in that bar.
 void PulseCard::showMetreOfBar() {
     if (m_refreshing)
         return;
-    const BarGrid grid(m_bench.document.piece().timeline);
+    const BarGrid grid(m_document.piece().timeline);
     m_metre->setCurrentText(QString::fromStdString(grid.bar(m_from_bar->value()).metre.text()));
 }
 
 void PulseCard::refresh() {
     m_refreshing = true;
-    setEnabled(m_bench.document.isOpen());
-    const Piece& piece = m_bench.document.piece();
+    setEnabled(m_document.isOpen());
+    const Piece& piece = m_document.piece();
     const Timeline& timeline = piece.timeline;
     const double bpm = timeline.tempo_bpm > 0.0 ? timeline.tempo_bpm : 100.0;
     m_tempo->setValue(bpm);
@@ -147,12 +155,12 @@ void PulseCard::refresh() {
     m_metre->setCurrentText(
         QString::fromStdString(BarGrid(timeline).bar(m_from_bar->value()).metre.text()));
     m_swing->setValue(timeline.swing);
-    m_school->setCurrentIndex(static_cast<int>(m_bench.facts.school()));
+    m_school->setCurrentIndex(static_cast<int>(m_derived.school()));
     double pickup = 0.0;
     if (!piece.notes.empty())
         pickup = -TimelineMap(timeline).quartersAt(piece.notes.front().onset_s());
     m_pickup->setValue(std::max(0, static_cast<int>(std::lround(2.0 * pickup))));
-    const auto taps = static_cast<int>(m_bench.pulse.taps());
+    const auto taps = static_cast<int>(m_pulse.taps());
     m_tap->setText(taps == 0 ? tr("Tap the beat while it plays   Z")
                              : countText(taps,
                                          QT_TRANSLATE_NOOP("wording", "%1 beat tapped   Z"),

@@ -1,7 +1,6 @@
 #pragma once
 
 #include "app/card.h"
-#include "app/workbench.h"
 
 #include <QComboBox>
 #include <QDoubleSpinBox>
@@ -10,11 +9,20 @@
 
 namespace wirenote::app {
 
+class Derived;
+class Document;
+class EditCommands;
+class PulseCommands;
+
 // Tempo, metre, swing, pick-up and where the one is: found from the sound, to be put right here.
 class PulseCard : public Card {
     Q_OBJECT
   public:
-    explicit PulseCard(Workbench bench, QWidget* parent = nullptr);
+    PulseCard(Document& document,
+              EditCommands& commands,
+              Derived& derived,
+              PulseCommands& pulse,
+              QWidget* parent = nullptr);
 
   private:
     QWidget* buildForm();
@@ -23,7 +31,10 @@ class PulseCard : public Card {
     void applyMetre();
     void showMetreOfBar();
 
-    Workbench m_bench;
+    Document& m_document;
+    EditCommands& m_commands;
+    Derived& m_derived;
+    PulseCommands& m_pulse;
     QLabel* m_note;
     QDoubleSpinBox* m_tempo;
     QComboBox* m_metre;

@@ -1,8 +1,10 @@
 #include "app/benches/sheet/sheet_view.h"
 
-#include "app/document/document.h"
 #include "app/benches/sheet/sheet_painter.h"
+#include "app/document/derived.h"
+#include "app/document/document.h"
 #include "app/theme.h"
+#include "session/resolve.h"
 
 #include <QPainter>
 #include <algorithm>
@@ -14,8 +16,11 @@ constexpr int kGap = 16;
 
 class SheetView::Paper : public QWidget {
   public:
-    void setPages(std::vector<TabPage> pages, int width) {
+    void setPages(std::vector<TabPage> pages) {
         m_pages = std::move(pages);
+        fit(width());
+    }
+    void fit(int width) {
         m_scale = width / PageFormat{}.width_mm;
         const int height = static_cast<int>(PageFormat{}.height_mm * m_scale);
         setFixedSize(width, std::max(1, static_cast<int>(m_pages.size())) * (height + kGap));
@@ -42,8 +47,8 @@ class SheetView::Paper : public QWidget {
     double m_scale = 4.0;
 };
 
-SheetView::SheetView(Workbench bench, QWidget* parent)
-    : QScrollArea(parent), m_bench(bench), m_paper(new Paper) {
+SheetView::SheetView(Document& document, Derived& derived, QWidget* parent)
+    : QScrollArea(parent), m_document(document), m_derived(derived), m_paper(new Paper) {
     setObjectName("sheet");
     setAccessibleName(tr("Sheet: the tab page as it will be printed"));
     setFrameShape(QFrame::NoFrame);
@@ -56,20 +61,31 @@ SheetView::SheetView(Workbench bench, QWidget* parent)
         if (isVisible())
             m_soon.start();
     };
-    connect(&bench.document, &Document::opened, this, soon);
-    connect(&bench.document, &Document::changed, this, soon);
+    connect(&document, &Document::opened, this, soon);
+    connect(&document, &Document::changed, this, [soon](const Changes& what) {
+        if (what.notes || what.plans || what.timeline || what.instrument || what.title)
+            soon();
+    });
+    connect(&document, &Document::writingChanged, this, soon);
 }
 
+// Worked out beside the interface; of several wishes the last one is shown.
 void SheetView::layOut() {
-    if (!m_bench.document.isOpen())
+    if (!m_document.isOpen())
         return;
-    m_paper->setPages(layOutTabPages(m_bench.document.written()),
-                      std::clamp(viewport()->width() - 24, 400, 900));
+    m_derived.ask(
+        [righted = m_document.slipsPutRight()](const Piece& piece) {
+            return layOutTabPages(righted ? asMeant(piece) : piece);
+        },
+        [this, asked = ++m_asked](std::vector<TabPage> pages) {
+            if (asked == m_asked)
+                m_paper->setPages(std::move(pages));
+        });
 }
 
 void SheetView::resizeEvent(QResizeEvent* event) {
     QScrollArea::resizeEvent(event);
-    m_soon.start();
+    m_paper->fit(std::clamp(viewport()->width() - 24, 400, 900));
 }
 
 void SheetView::showEvent(QShowEvent* event) {

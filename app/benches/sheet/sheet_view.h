@@ -1,6 +1,5 @@
 #pragma once
 
-#include "app/workbench.h"
 #include "score/tab_page.h"
 
 #include <QScrollArea>
@@ -8,11 +7,14 @@
 
 namespace wirenote::app {
 
+class Derived;
+class Document;
+
 // The tab page as it will be printed.
 class SheetView : public QScrollArea {
     Q_OBJECT
   public:
-    explicit SheetView(Workbench bench, QWidget* parent = nullptr);
+    SheetView(Document& document, Derived& derived, QWidget* parent = nullptr);
 
   protected:
     void resizeEvent(QResizeEvent* event) override;
@@ -21,7 +23,9 @@ class SheetView : public QScrollArea {
   private:
     class Paper;
     void layOut();
-    Workbench m_bench;
+    Document& m_document;
+    Derived& m_derived;
+    int m_asked = 0; // how many layouts were
     Paper* m_paper;
     QTimer m_soon;
 };

@@ -1,7 +1,8 @@
 #include "app/benches/takes/instrument_card.h"
 
-#include "app/document/document.h"
 #include "app/commands/take_commands.h"
+#include "app/document/derived.h"
+#include "app/document/document.h"
 #include "app/text/wording.h"
 #include "hearing/tuning_guess.h"
 
@@ -57,9 +58,12 @@ QString guessReason(const TuningGuess& guess) {
 
 } // namespace
 
-InstrumentCard::InstrumentCard(Workbench bench, QWidget* parent)
-    : Card(parent), m_bench(bench), m_kind(new QComboBox), m_named(new QComboBox),
-      m_tuning(new QLineEdit), m_capo(new QSpinBox), m_frets(new QSpinBox),
+InstrumentCard::InstrumentCard(Document& document,
+                               Derived& derived,
+                               TakeCommands& takes,
+                               QWidget* parent)
+    : Card(parent), m_document(document), m_derived(derived), m_takes(takes), m_kind(new QComboBox),
+      m_named(new QComboBox), m_tuning(new QLineEdit), m_capo(new QSpinBox), m_frets(new QSpinBox),
       m_scale(new QDoubleSpinBox), m_set(new StringsChoice), m_gauges(new QLineEdit),
       m_left(new QCheckBox(tr("left-handed"))), m_tool(new QComboBox),
       m_guess(label({}, 9.0, false, theme().ink)),
@@ -105,8 +109,12 @@ InstrumentCard::InstrumentCard(Workbench bench, QWidget* parent)
               theme().quiet));
     column()->addStretch(1);
     connectFields();
-    connect(&bench.document, &Document::opened, this, &InstrumentCard::refresh);
-    connect(&bench.document, &Document::changed, this, &InstrumentCard::refresh);
+    connect(&document, &Document::opened, this, &InstrumentCard::refresh);
+    connect(&document, &Document::changed, this, [this](const Changes& what) {
+        if (what.instrument || what.readings)
+            refresh();
+    });
+    connect(&derived, &Derived::changed, this, &InstrumentCard::refreshGuess);
     refresh();
 }
 
@@ -133,16 +141,16 @@ QFormLayout* InstrumentCard::buildForm() {
 
 void InstrumentCard::connectFields() {
     connect(m_kind, &QComboBox::activated, this, [this] {
-        m_bench.takes.setInstrument(
+        m_takes.setInstrument(
             standardInstrument(static_cast<InstrumentKind>(m_kind->currentData().toInt())));
     });
     connect(m_tool, &QComboBox::activated, this, [this] {
-        m_bench.takes.setTool(static_cast<PluckingTool>(m_tool->currentData().toInt()));
+        m_takes.setTool(static_cast<PluckingTool>(m_tool->currentData().toInt()));
     });
     connect(m_named, &QComboBox::activated, this, &InstrumentCard::applyNamed);
     connect(m_set, &StringsChoice::chosen, this, &InstrumentCard::applySet);
-    connect(m_set, &StringsChoice::said, &m_bench.takes, &TakeCommands::said);
-    connect(m_set, &StringsChoice::warned, &m_bench.takes, &TakeCommands::warned);
+    connect(m_set, &StringsChoice::said, &m_takes, &TakeCommands::said);
+    connect(m_set, &StringsChoice::warned, &m_takes, &TakeCommands::warned);
     connect(m_tuning, &QLineEdit::editingFinished, this, &InstrumentCard::apply);
     connect(m_gauges, &QLineEdit::editingFinished, this, &InstrumentCard::apply);
     connect(m_capo, &QSpinBox::valueChanged, this, &InstrumentCard::apply);
@@ -152,44 +160,44 @@ void InstrumentCard::connectFields() {
 }
 
 void InstrumentCard::apply() {
-    if (m_refreshing || !m_bench.document.isOpen())
+    if (m_refreshing || !m_document.isOpen())
         return;
-    Instrument instrument = m_bench.document.piece().instrument;
+    Instrument instrument = m_document.piece().instrument;
     instrument.frets = m_frets->value();
     instrument.scale_mm = m_scale->value();
     instrument.left_handed = m_left->isChecked();
     Status usable = setTuning(instrument, m_tuning->text().toStdString());
     if (usable)
         usable = setCapo(instrument, m_capo->value());
-    if (usable && m_gauges->text() != gaugesText(m_bench.document.piece().instrument)) {
+    if (usable && m_gauges->text() != gaugesText(m_document.piece().instrument)) {
         usable = readGauges(m_gauges->text(), instrument);
         m_set->table().rebuild(instrument);
     }
     if (!usable)
-        emit m_bench.document.refused(sentence(usable.error()));
+        emit m_document.refused(sentence(usable.error()));
     else
-        m_bench.takes.setInstrument(instrument);
+        m_takes.setInstrument(instrument);
     refresh();
 }
 
 void InstrumentCard::applyNamed() {
     const int index = m_named->currentData().toInt();
-    const auto named = namedTunings(m_bench.document.piece().instrument);
+    const auto named = namedTunings(m_document.piece().instrument);
     if (index >= 0 && index < static_cast<int>(named.size()))
-        m_bench.takes.setInstrument(named[static_cast<std::size_t>(index)].instrument);
+        m_takes.setInstrument(named[static_cast<std::size_t>(index)].instrument);
 }
 
 void InstrumentCard::applySet(const StringSet& set) {
-    Instrument instrument = m_bench.document.piece().instrument;
+    Instrument instrument = m_document.piece().instrument;
     if (const Status strung = m_set->table().apply(set, instrument); !strung)
-        emit m_bench.document.refused(sentence(strung.error()));
+        emit m_document.refused(sentence(strung.error()));
     else
-        m_bench.takes.setInstrument(instrument);
+        m_takes.setInstrument(instrument);
     refresh();
 }
 
 void InstrumentCard::refresh() {
-    const auto& traits = m_bench.document.piece().string_traits;
+    const auto& traits = m_document.piece().string_traits;
     const bool calibrated =
         std::ranges::any_of(traits, [](const StringTrait& t) { return t.basis == Basis::Set; });
     m_calibration->setText(calibrated       ? tr("Strings: calibrated.")
@@ -197,8 +205,8 @@ void InstrumentCard::refresh() {
                                             : tr("Strings: learned from the notes."));
     m_forget->setVisible(calibrated);
     m_refreshing = true;
-    setEnabled(m_bench.document.isOpen());
-    const Instrument& instrument = m_bench.document.piece().instrument;
+    setEnabled(m_document.isOpen());
+    const Instrument& instrument = m_document.piece().instrument;
     m_kind->setCurrentIndex(m_kind->findData(static_cast<int>(instrument.kind)));
     m_named->clear();
     m_named->addItem(tr("as typed"), -1);
@@ -224,7 +232,7 @@ void InstrumentCard::refresh() {
 
 // What was only guessed says so, and can be confirmed.
 void InstrumentCard::refreshTool() {
-    const auto& tool = m_bench.document.piece().asPlayed().head.tool;
+    const auto& tool = m_document.piece().asPlayed().head.tool;
     m_tool->clear();
     if (tool.value == PluckingTool::Unknown)
         m_tool->addItem(toolText(tool.value), static_cast<int>(tool.value));
@@ -259,7 +267,7 @@ QWidget* InstrumentCard::buildCalibration() {
         const QString file = QFileDialog::getOpenFileName(
             this, tr("A recording of the strings"), {}, tr("All files (*)"));
         if (!file.isEmpty())
-            m_bench.takes.calibrate(file);
+            m_takes.calibrate(file);
     });
     connect(kept, &QPushButton::clicked, this, [this] {
         const QString file = QFileDialog::getOpenFileName(this,
@@ -267,9 +275,9 @@ QWidget* InstrumentCard::buildCalibration() {
                                                           TakeCommands::profilesFolder(),
                                                           tr("Calibrations (*.json)"));
         if (!file.isEmpty())
-            m_bench.takes.useCalibration(file);
+            m_takes.useCalibration(file);
     });
-    connect(m_forget, &QPushButton::clicked, &m_bench.takes, &TakeCommands::forgetCalibration);
+    connect(m_forget, &QPushButton::clicked, &m_takes, &TakeCommands::forgetCalibration);
     return holder;
 }
 
@@ -280,8 +288,8 @@ void InstrumentCard::refreshGuess() {
         item->widget()->deleteLater();
         delete item;
     }
-    const Piece& piece = m_bench.document.piece();
-    const auto guesses = guessTuning(piece.instrument, piece.notes);
+    const Piece& piece = m_document.piece();
+    const auto& guesses = m_derived.tunings();
     if (guesses.empty()) {
         m_guess->setText(tr("Once notes are heard, they tell how the instrument may be tuned."));
         return;
@@ -307,7 +315,7 @@ void InstrumentCard::refreshGuess() {
         button->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
         button->setToolTip(guessReason(guess));
         connect(button, &QPushButton::clicked, this, [this, instrument = guess.instrument] {
-            m_bench.takes.setInstrument(instrument);
+            m_takes.setInstrument(instrument);
         });
         m_offer->layout()->addWidget(button);
     }

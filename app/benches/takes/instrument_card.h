@@ -1,26 +1,32 @@
 #pragma once
 
-#include "app/card.h"
 #include "app/benches/takes/strings_choice.h"
-#include "app/workbench.h"
+#include "app/card.h"
 #include "music/instrument.h"
 
 #include <QCheckBox>
 #include <QComboBox>
-#include <QFormLayout>
 #include <QDoubleSpinBox>
+#include <QFormLayout>
 #include <QLineEdit>
 #include <QPushButton>
 #include <QSpinBox>
 
 namespace wirenote::app {
 
+class Derived;
+class Document;
+class TakeCommands;
+
 // The instrument, how it is tuned, and what the notes say about that. A change places the notes
 // anew; they are not heard again.
 class InstrumentCard : public Card {
     Q_OBJECT
   public:
-    explicit InstrumentCard(Workbench bench, QWidget* parent = nullptr);
+    InstrumentCard(Document& document,
+                   Derived& derived,
+                   TakeCommands& takes,
+                   QWidget* parent = nullptr);
 
   private:
     void refresh();
@@ -33,7 +39,9 @@ class InstrumentCard : public Card {
     void applySet(const StringSet& set);
     QWidget* buildCalibration();
 
-    Workbench m_bench;
+    Document& m_document;
+    Derived& m_derived;
+    TakeCommands& m_takes;
     QComboBox* m_kind;
     QComboBox* m_named;
     QLineEdit* m_tuning;

@@ -1,15 +1,16 @@
 #include "app/benches/takes/picture_view.h"
 
 #include "app/document/document.h"
-#include "app/theme.h"
 #include "app/playing/transport.h"
 #include "app/text/wording.h"
+#include "app/theme.h"
 
 #include <QPainter>
 
 namespace wirenote::app {
 
-PictureView::PictureView(Workbench bench, QWidget* parent) : QWidget(parent), m_bench(bench) {
+PictureView::PictureView(Document& document, Transport& transport, QWidget* parent)
+    : QWidget(parent), m_document(document), m_transport(transport) {
     setObjectName("picture");
     setAccessibleName(tr("Film of the take"));
     setMinimumSize(200, 120);
@@ -18,10 +19,13 @@ PictureView::PictureView(Workbench bench, QWidget* parent) : QWidget(parent), m_
         choose();
         follow();
     };
-    connect(&bench.document, &Document::opened, this, anew);
-    connect(&bench.document, &Document::changed, this, anew);
-    connect(&bench.transport, &Transport::changed, this, anew);
-    connect(&bench.transport, &Transport::moved, this, &PictureView::follow);
+    connect(&document, &Document::opened, this, anew);
+    connect(&document, &Document::changed, this, [anew](const Changes& what) {
+        if (what.takes)
+            anew();
+    });
+    connect(&transport, &Transport::changed, this, anew);
+    connect(&transport, &Transport::moved, this, &PictureView::follow);
 }
 
 PictureView::~PictureView() {
@@ -35,11 +39,10 @@ PictureView::~PictureView() {
 
 // The heard take's own film, or else the first there is.
 void PictureView::choose() {
-    const auto& takes = m_bench.document.piece().takes;
+    const auto& takes = m_document.piece().takes;
     std::optional<std::size_t> best;
     for (std::size_t i = 0; i < takes.size(); ++i)
-        if (takes[i].has_picture && m_bench.document.media(i) &&
-            (!best || i == m_bench.transport.take()))
+        if (takes[i].has_picture && m_document.media(i) && (!best || i == m_transport.take()))
             best = i;
     if (best == m_take)
         return;
@@ -54,22 +57,21 @@ void PictureView::choose() {
 void PictureView::follow() {
     if (!m_take || !isVisible())
         return;
-    const Take& take = m_bench.document.piece().takes[*m_take];
-    wish(take.alignment.toTake({m_bench.transport.playhead_s()}).s, Move::To);
+    const Take& take = m_document.piece().takes[*m_take];
+    wish(take.alignment.toTake({m_transport.playhead_s()}).s, Move::To);
 }
 
 void PictureView::step(int pictures) {
     if (!m_take)
         return;
-    m_bench.transport.pause();
+    m_transport.pause();
     wish(m_shown_s >= 0.0 ? m_shown_s : 0.0, pictures > 0 ? Move::Next : Move::Previous);
 }
 
 void PictureView::wish(double time_s, Move move) {
     {
         const std::lock_guard lock(m_mutex);
-        m_wish = Wish{
-            QString::fromStdString(m_bench.document.piece().takes[*m_take].path), time_s, move};
+        m_wish = Wish{QString::fromStdString(m_document.piece().takes[*m_take].path), time_s, move};
     }
     m_wake.notify_all();
 }
@@ -111,7 +113,7 @@ void PictureView::run() {
 }
 
 void PictureView::arrived(const QString& path, std::shared_ptr<const Picture> picture, Move move) {
-    const auto& takes = m_bench.document.piece().takes;
+    const auto& takes = m_document.piece().takes;
     if (!m_take || *m_take >= takes.size() || QString::fromStdString(takes[*m_take].path) != path)
         return; // the take was changed meanwhile
     if (picture->time_s != m_shown_s || m_image.isNull()) {
@@ -125,7 +127,7 @@ void PictureView::arrived(const QString& path, std::shared_ptr<const Picture> pi
         update();
     }
     if (move != Move::To) // a hair behind its start, so that rounding does not fall before it
-        m_bench.transport.seek(takes[*m_take].alignment.toPiece({m_shown_s + 1e-4}).s);
+        m_transport.seek(takes[*m_take].alignment.toPiece({m_shown_s + 1e-4}).s);
     emit shown();
 }
 

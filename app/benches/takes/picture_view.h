@@ -1,6 +1,5 @@
 #pragma once
 
-#include "app/workbench.h"
 #include "media/picture_reader.h"
 
 #include <QImage>
@@ -12,12 +11,15 @@
 
 namespace wirenote::app {
 
+class Document;
+class Transport;
+
 // The film of the take that is heard, or of another take at the same place of the music. Follows
 // the playhead; decodes in a thread of its own, the latest wish only.
 class PictureView : public QWidget {
     Q_OBJECT
   public:
-    explicit PictureView(Workbench bench, QWidget* parent = nullptr);
+    PictureView(Document& document, Transport& transport, QWidget* parent = nullptr);
     ~PictureView() override;
     QSize sizeHint() const override { return {420, 240}; }
 
@@ -45,7 +47,8 @@ class PictureView : public QWidget {
     void run();
     void arrived(const QString& path, std::shared_ptr<const Picture> picture, Move move);
 
-    Workbench m_bench;
+    Document& m_document;
+    Transport& m_transport;
     std::optional<std::size_t> m_take;
     QImage m_image;
     double m_shown_s = -1.0;

@@ -1,7 +1,7 @@
 #include "app/benches/takes/take_card.h"
 
-#include "app/document/document.h"
 #include "app/commands/take_commands.h"
+#include "app/document/document.h"
 #include "app/playing/transport.h"
 #include "app/text/wording.h"
 #include "base/text.h"
@@ -13,9 +13,9 @@
 
 namespace wirenote::app {
 
-TakeCard::TakeCard(Workbench bench, QWidget* parent)
-    : Card(parent), m_bench(bench), m_title(label({}, 12, true, theme().ink)),
-      m_facts(label({}, 9.0, false, theme().quiet)),
+TakeCard::TakeCard(Document& document, Transport& transport, TakeCommands& takes, QWidget* parent)
+    : Card(parent), m_document(document), m_transport(transport), m_takes(takes),
+      m_title(label({}, 12, true, theme().ink)), m_facts(label({}, 9.0, false, theme().quiet)),
       m_advice(label({}, 9.0, false, theme().accent)), m_name(new QLineEdit), m_kind(new QComboBox),
       m_stream(new QComboBox), m_channels(new QComboBox), m_gain(new QDoubleSpinBox),
       m_a4(new QDoubleSpinBox), m_reference_note(label({}, 8.5, false, theme().quiet)),
@@ -37,9 +37,12 @@ TakeCard::TakeCard(Workbench bench, QWidget* parent)
               8.5,
               false,
               theme().quiet));
-    connect(&bench.document, &Document::opened, this, &TakeCard::refresh);
-    connect(&bench.document, &Document::changed, this, &TakeCard::refresh);
-    connect(&bench.transport, &Transport::changed, this, &TakeCard::refresh);
+    connect(&document, &Document::opened, this, &TakeCard::refresh);
+    connect(&document, &Document::changed, this, [this](const Changes& what) {
+        if (what.takes)
+            refresh();
+    });
+    connect(&transport, &Transport::changed, this, &TakeCard::refresh);
     refresh();
 }
 
@@ -137,7 +140,7 @@ void TakeCard::connectChoices() {
         change(tr("set the level"), [db](Take& t) { t.gain_db = db; });
     });
     connect(m_stream, &QComboBox::activated, this, [this] {
-        m_bench.takes.chooseStream(m_bench.transport.take(), m_stream->currentData().toInt());
+        m_takes.chooseStream(m_transport.take(), m_stream->currentData().toInt());
     });
 }
 
@@ -145,8 +148,8 @@ void TakeCard::connectReference() {
     connect(m_a4, &QDoubleSpinBox::valueChanged, this, [this](double hz) {
         if (m_refreshing)
             return;
-        if (m_bench.transport.take() == 0)
-            m_bench.document.edit(
+        if (m_transport.take() == 0)
+            m_document.edit(
                 tr("set tuning reference"),
                 0.0,
                 [hz](PieceEditor& e) { return e.setReference(hz); },
@@ -174,26 +177,24 @@ QLayout* TakeCard::buildButtons() {
         tr("Hears the notes of the loop, or of the whole take. What you set stays."));
     m_line_up->setToolTip(tr("Finds the same music in this take and the first one."));
     m_trim->setToolTip(tr("Only the part inside the loop is heard and lined up."));
-    connect(m_hear, &QPushButton::clicked, &m_bench.takes, qOverload<>(&TakeCommands::hear));
+    connect(m_hear, &QPushButton::clicked, &m_takes, qOverload<>(&TakeCommands::hear));
     connect(add, &QPushButton::clicked, this, &TakeCard::addWanted);
     connect(m_line_up, &QPushButton::clicked, this, [this] {
-        m_bench.takes.lineUpBySound(m_bench.transport.take());
+        m_takes.lineUpBySound(m_transport.take());
     });
-    connect(m_trim, &QPushButton::clicked, &m_bench.takes, &TakeCommands::trimToLoop);
+    connect(m_trim, &QPushButton::clicked, &m_takes, &TakeCommands::trimToLoop);
     connect(m_find, &QPushButton::clicked, this, &TakeCard::recordingWanted);
-    connect(m_remove, &QPushButton::clicked, this, [this] {
-        m_bench.takes.remove(m_bench.transport.take());
-    });
+    connect(m_remove, &QPushButton::clicked, this, [this] { m_takes.remove(m_transport.take()); });
     return grid;
 }
 
 void TakeCard::change(const QString& label, const std::function<void(Take&)>& change) {
     if (!m_refreshing)
-        m_bench.takes.change(m_bench.transport.take(), label, change);
+        m_takes.change(m_transport.take(), label, change);
 }
 
 void TakeCard::refreshReference(std::size_t index) {
-    const TuningReference& reference = m_bench.document.piece().takes[index].reference;
+    const TuningReference& reference = m_document.piece().takes[index].reference;
     m_a4->setValue(reference.a4_hz);
     m_reference_note->setText(
         reference.basis == Basis::Set     ? tr("set by you: %1").arg(centsText(reference.cents()))
@@ -204,8 +205,8 @@ void TakeCard::refreshReference(std::size_t index) {
 }
 
 void TakeCard::refreshTake(std::size_t index) {
-    const Take& take = m_bench.document.piece().takes[index];
-    const TakeMedia* media = m_bench.document.media(index);
+    const Take& take = m_document.piece().takes[index];
+    const TakeMedia* media = m_document.media(index);
     m_title->setText(tr("Take %1").arg(index + 1));
     QStringList facts{take.path.empty() ? tr("a tab without sound")
                                         : QFileInfo(QString::fromStdString(take.path)).fileName(),
@@ -260,9 +261,9 @@ void TakeCard::refreshTake(std::size_t index) {
 
 void TakeCard::refresh() {
     m_refreshing = true;
-    const auto& takes = m_bench.document.piece().takes;
-    const std::size_t index = m_bench.transport.take();
-    const bool there = m_bench.document.isOpen() && index < takes.size();
+    const auto& takes = m_document.piece().takes;
+    const std::size_t index = m_transport.take();
+    const bool there = m_document.isOpen() && index < takes.size();
     for (QWidget* field : std::initializer_list<QWidget*>{m_name,
                                                           m_kind,
                                                           m_stream,
@@ -276,10 +277,10 @@ void TakeCard::refresh() {
                                                           m_remove,
                                                           m_find})
         field->setEnabled(there);
-    m_hear->setEnabled(there && m_bench.document.media(0));
-    m_line_up->setEnabled(there && index > 0 && m_bench.document.media(index));
-    m_find->setEnabled(there && !m_bench.document.media(index));
-    m_trim->setText(there && !m_bench.transport.loop() && !takes[index].trim.empty()
+    m_hear->setEnabled(there && m_document.media(0));
+    m_line_up->setEnabled(there && index > 0 && m_document.media(index));
+    m_find->setEnabled(there && !m_document.media(index));
+    m_trim->setText(there && !m_transport.loop() && !takes[index].trim.empty()
                         ? tr("Keep all of it")
                         : tr("Keep the loop only"));
     if (there) {

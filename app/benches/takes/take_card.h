@@ -1,7 +1,6 @@
 #pragma once
 
 #include "app/card.h"
-#include "app/workbench.h"
 #include "piece/take.h"
 
 #include <QComboBox>
@@ -12,12 +11,19 @@
 
 namespace wirenote::app {
 
+class Document;
+class TakeCommands;
+class Transport;
+
 // The take that is heard: what it is, what can be trusted in it, its tuning reference, and what may
 // be done with it.
 class TakeCard : public Card {
     Q_OBJECT
   public:
-    explicit TakeCard(Workbench bench, QWidget* parent = nullptr);
+    TakeCard(Document& document,
+             Transport& transport,
+             TakeCommands& takes,
+             QWidget* parent = nullptr);
 
   signals:
     void addWanted();       // another recording of the same piece
@@ -35,7 +41,9 @@ class TakeCard : public Card {
     QLayout* buildButtons();
     void change(const QString& label, const std::function<void(Take&)>& change);
 
-    Workbench m_bench;
+    Document& m_document;
+    Transport& m_transport;
+    TakeCommands& m_takes;
     QLabel* m_title;
     QLabel* m_facts;
     QLabel* m_advice;

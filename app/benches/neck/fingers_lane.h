@@ -1,4 +1,3 @@
-// What the two hands do: fretting fingers with positions, and strokes.
 #pragma once
 
 #include "app/strip/lane.h"
@@ -6,23 +5,22 @@
 
 namespace wirenote::app {
 
+class Document;
+class Selection;
+
+// Which finger presses each note, and the position of the hand.
 class FingersLane : public Lane {
   public:
-    using Lane::Lane;
+    FingersLane(Document& document, Selection& selection);
     QString name() const override;
     int height() const override { return 44; }
     void paint(QPainter& painter, const LaneArea& area) const override;
 
   private:
     void paintFingers(QPainter& painter, const LaneArea& area, IndexSpan stroke) const;
-};
 
-class StrokesLane : public Lane {
-  public:
-    using Lane::Lane;
-    QString name() const override;
-    int height() const override { return 36; }
-    void paint(QPainter& painter, const LaneArea& area) const override;
+    Document& m_document;
+    Selection& m_selection;
 };
 
 } // namespace wirenote::app

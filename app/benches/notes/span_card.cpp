@@ -1,11 +1,11 @@
-#include "app/benches/pulse/span_card.h"
+#include "app/benches/notes/span_card.h"
 
-#include "app/document/document.h"
 #include "app/commands/edit_commands.h"
+#include "app/document/derived.h"
+#include "app/document/document.h"
 #include "app/document/selection.h"
 #include "app/playing/transport.h"
 #include "app/text/wording.h"
-#include "form/span_summary.h"
 
 #include <QCoreApplication>
 #include <QHBoxLayout>
@@ -54,8 +54,14 @@ QString balanceText(const SpanSummary& summary) {
 
 } // namespace
 
-SpanCard::SpanCard(Workbench bench, QWidget* parent)
-    : Card(parent), m_bench(bench), m_title(label({}, 11, true, theme().ink)),
+SpanCard::SpanCard(Document& document,
+                   Selection& selection,
+                   Derived& derived,
+                   Transport& transport,
+                   EditCommands& commands,
+                   QWidget* parent)
+    : Card(parent), m_document(document), m_selection(selection), m_derived(derived),
+      m_transport(transport), m_commands(commands), m_title(label({}, 11, true, theme().ink)),
       m_key(label({}, 9.5, false, theme().ink)), m_balance(label({}, 9.0, false, theme().quiet)),
       m_outside(new QPushButton) {
     setObjectName("span");
@@ -91,13 +97,30 @@ SpanCard::SpanCard(Workbench bench, QWidget* parent)
     column()->addLayout(row);
     m_soon.setSingleShot(true);
     m_soon.setInterval(0);
-    connect(&m_soon, &QTimer::timeout, this, &SpanCard::refresh);
+    connect(&m_soon, &QTimer::timeout, this, &SpanCard::summariseAnew);
     const auto soon = [this] { m_soon.start(); };
-    connect(&bench.document, &Document::opened, this, soon);
-    connect(&bench.document, &Document::changed, this, soon);
-    connect(&bench.transport, &Transport::changed, this, soon);
-    connect(&bench.selection, &Selection::changed, this, soon);
+    connect(&document, &Document::opened, this, soon);
+    connect(&document, &Document::changed, this, [soon](const Changes& what) {
+        if (what.notes || what.timeline)
+            soon();
+    });
+    connect(&transport, &Transport::changed, this, soon);
+    connect(&selection, &Selection::changed, this, &SpanCard::refresh);
+    refreshSummary();
     refresh();
+}
+
+// Worked out beside the interface; of several wishes the last one is shown.
+void SpanCard::summariseAnew() {
+    refresh();
+    m_derived.ask([loop = m_transport.loop().value_or(TimeRange{})](
+                      const Piece& piece) { return summarise(piece, loop); },
+                  [this, asked = ++m_asked](SpanSummary summary) {
+                      if (asked != m_asked)
+                          return;
+                      m_summary = std::move(summary);
+                      refreshSummary();
+                  });
 }
 
 QPushButton* SpanCard::partButton(const QString& text, SoundPart part) {
@@ -106,16 +129,16 @@ QPushButton* SpanCard::partButton(const QString& text, SoundPart part) {
     button->setCheckable(true);
     button->setMinimumHeight(34);
     connect(button, &QPushButton::clicked, this, [this, part] {
-        m_bench.commands.hearPart(part);
+        m_commands.hearPart(part);
         refresh(); // a refused wish leaves nothing checked
     });
     return button;
 }
 
-void SpanCard::refresh() {
-    const Piece& piece = m_bench.document.piece();
-    const auto loop = m_bench.transport.loop();
-    const SpanSummary summary = summarise(piece, loop.value_or(TimeRange{}));
+void SpanCard::refreshSummary() {
+    const Piece& piece = m_document.piece();
+    const auto loop = m_transport.loop();
+    const SpanSummary& summary = m_summary;
     m_title->setText(loop ? tr("What sounds in the loop") : tr("What sounds"));
     const Spelling spelling = piece.key.spelling();
     QString text = tr("No note yet: press E to hear the take.");
@@ -128,14 +151,13 @@ void SpanCard::refresh() {
                         scaleText(summary.scale.kind));
         if (summary.other_key)
             text += tr(" · or %1").arg(keyText(*summary.other_key, spelling));
-    } else if (!m_bench.document.isOpen()) {
+    } else if (!m_document.isOpen()) {
         text.clear();
     } else if (!piece.notes.empty()) {
         text = tr("No note in the loop.");
     }
     m_key->setText(text);
     m_balance->setText(balanceText(summary));
-    m_outside_notes = summary.outside;
     const auto outside = static_cast<int>(summary.outside.size());
     m_outside->setText(
         outside == 0
@@ -144,29 +166,33 @@ void SpanCard::refresh() {
                         QT_TRANSLATE_NOOP("wording", "%1 note outside the scale: show"),
                         QT_TRANSLATE_NOOP("wording", "%1 notes outside the scale: show the next")));
     m_outside->setEnabled(outside > 0);
-    const bool recorded = m_bench.document.media(m_bench.transport.take()) != nullptr;
-    const bool chosen = piece.note(m_bench.selection.note()) != nullptr;
+}
+
+void SpanCard::refresh() {
+    const Piece& piece = m_document.piece();
+    const bool recorded = m_document.media(m_transport.take()) != nullptr;
+    const bool chosen = piece.note(m_selection.note()) != nullptr;
     static constexpr std::array<SoundPart, 3> kParts = {
         SoundPart::Note, SoundPart::String, SoundPart::AllButNote};
     for (std::size_t i = 0; i < m_parts.size(); ++i) {
-        m_parts[i]->setChecked(m_bench.transport.part() == kParts[i]);
+        m_parts[i]->setChecked(m_transport.part() == kParts[i]);
         m_parts[i]->setEnabled(recorded && (chosen || m_parts[i]->isChecked()));
     }
 }
 
 void SpanCard::nextOutside() {
-    const Piece& piece = m_bench.document.piece();
-    const Note* here = piece.note(m_bench.selection.note());
-    const auto next = std::ranges::find_if(m_outside_notes, [&](NoteId id) {
+    const Piece& piece = m_document.piece();
+    const Note* here = piece.note(m_selection.note());
+    const auto next = std::ranges::find_if(m_summary.outside, [&](NoteId id) {
         const Note* note = piece.note(id);
         return note && (!here || note->onset_s() > here->onset_s());
     });
-    if (m_outside_notes.empty())
+    if (m_summary.outside.empty())
         return;
-    const NoteId id = next == m_outside_notes.end() ? m_outside_notes.front() : *next;
-    m_bench.selection.choose(id);
+    const NoteId id = next == m_summary.outside.end() ? m_summary.outside.front() : *next;
+    m_selection.choose(id);
     if (const Note* note = piece.note(id))
-        m_bench.transport.seek(note->onset_s());
+        m_transport.seek(note->onset_s());
 }
 
 } // namespace wirenote::app

@@ -1,11 +1,9 @@
-#include "app/strip/hand_lanes.h"
+#include "app/benches/neck/fingers_lane.h"
 
 #include "app/document/document.h"
-#include "app/marks.h"
 #include "app/document/selection.h"
 #include "app/theme.h"
 
-#include <algorithm>
 #include <array>
 
 namespace wirenote::app {
@@ -35,16 +33,21 @@ QString roman(int fret) {
                : QString::number(fret);
 }
 
-bool inSight(const Note& note, const LaneArea& area) {
-    return note.onset_s() > area.start_s - 0.3 && note.onset_s() < area.end_s() + 0.3;
-}
-
 } // namespace
+
+FingersLane::FingersLane(Document& document, Selection& selection)
+    : m_document(document), m_selection(selection) {
+    follow(selection, &Selection::changed);
+    connect(&document, &Document::changed, this, [this](const Changes& what) {
+        if (what.notes || what.plans)
+            emit stale(what.span);
+    });
+}
 
 // The fingers of one stroke, from the thickest string to the thinnest, in one word.
 void FingersLane::paintFingers(QPainter& painter, const LaneArea& area, IndexSpan stroke) const {
     static constexpr std::array<const char*, 7> kDigits = {"", "0", "1", "2", "3", "4", "T"};
-    const Piece& piece = m_bench.document.piece();
+    const Piece& piece = m_document.piece();
     QString word;
     bool chosen = false;
     bool set = false;
@@ -52,7 +55,7 @@ void FingersLane::paintFingers(QPainter& painter, const LaneArea& area, IndexSpa
         if (!piece.notes[i].has(Technique::GhostStroke)) // no finger presses there
             word += QString::fromLatin1(
                 kDigits[static_cast<std::size_t>(piece.asPlayed().plans[i].finger.value)]);
-        chosen = chosen || piece.notes[i].id == m_bench.selection.note();
+        chosen = chosen || piece.notes[i].id == m_selection.note();
         set = set || piece.asPlayed().plans[i].finger.isSet();
     }
     // A finger that is only reasoned is written lightly; one that a person set stands out.
@@ -67,11 +70,11 @@ QString FingersLane::name() const {
 }
 
 void FingersLane::paint(QPainter& painter, const LaneArea& area) const {
-    const Piece& piece = m_bench.document.piece();
+    const Piece& piece = m_document.piece();
     int last_hand = 0;
     double last_label_x = -1e9;
     for (const IndexSpan stroke : strokeSpans(piece.notes))
-        if (inSight(piece.notes[stroke.first], area))
+        if (area.sees(piece.notes[stroke.first].onset_s()))
             paintFingers(painter, area, stroke);
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         const NotePlan& plan = piece.asPlayed().plans[i];
@@ -79,7 +82,7 @@ void FingersLane::paint(QPainter& painter, const LaneArea& area) const {
             plan.hand_fret > 0 && plan.hand_fret != last_hand && plan.position.value.fret > 0;
         if (new_hand)
             last_hand = plan.hand_fret;
-        if (!inSight(piece.notes[i], area))
+        if (!area.sees(piece.notes[i].onset_s()))
             continue;
         const double x = area.xOf(piece.notes[i].onset_s()) + 8;
         if (!new_hand || x - last_label_x < 26)
@@ -90,26 +93,6 @@ void FingersLane::paint(QPainter& painter, const LaneArea& area) const {
         painter.drawText(QRectF(x - 8, area.rect.top() + 23, 60, 16),
                          Qt::AlignLeft | Qt::AlignVCenter,
                          roman(plan.hand_fret));
-    }
-}
-
-QString StrokesLane::name() const {
-    return QObject::tr("strokes");
-}
-
-void StrokesLane::paint(QPainter& painter, const LaneArea& area) const {
-    const Piece& piece = m_bench.document.piece();
-    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
-        if (!inSight(piece.notes[i], area))
-            continue;
-        const Decision<Stroke>& stroke = piece.asPlayed().plans[i].stroke;
-        const bool chosen = piece.notes[i].id == m_bench.selection.note();
-        paintStrokeMark(painter,
-                        stroke.value,
-                        {area.xOf(piece.notes[i].onset_s()) + 8, area.rect.center().y()},
-                        chosen           ? theme().accent
-                        : stroke.isSet() ? theme().ink
-                                         : theme().quiet);
     }
 }
 

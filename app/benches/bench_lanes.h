@@ -1,0 +1,47 @@
+#pragma once
+
+#include "app/rail.h"
+#include "app/strip/lane.h"
+
+#include <memory>
+#include <vector>
+
+namespace wirenote::app {
+
+class Derived;
+class Document;
+class EditCommands;
+class PulseCommands;
+class Selection;
+class TakeCommands;
+class TakeSounds;
+class Transport;
+
+// Which lanes each bench lays on the strip, from top to bottom: here a new lane is added.
+class BenchLanes {
+  public:
+    BenchLanes(Document& document,
+               Selection& selection,
+               Derived& derived,
+               Transport& transport,
+               TakeSounds& sounds,
+               EditCommands& edits,
+               PulseCommands& pulse,
+               TakeCommands& takes)
+        : m_document(document), m_selection(selection), m_derived(derived), m_transport(transport),
+          m_sounds(sounds), m_edits(edits), m_pulse(pulse), m_takes(takes) {}
+
+    std::vector<std::unique_ptr<Lane>> of(BenchKind bench) const;
+
+  private:
+    Document& m_document;
+    Selection& m_selection;
+    Derived& m_derived;
+    Transport& m_transport;
+    TakeSounds& m_sounds;
+    EditCommands& m_edits;
+    PulseCommands& m_pulse;
+    TakeCommands& m_takes;
+};
+
+} // namespace wirenote::app
