@@ -40,7 +40,9 @@ class BenchTest : public ::testing::Test {
     // What follows from an edit is worked out elsewhere, and shown a moment later.
     void settle() {
         window.derived().wait();
-        QTest::qWait(20);
+        QTest::qWait(20); // what views then ask …
+        window.derived().wait();
+        QTest::qWait(1); // … they show
     }
     // A widget by its accessible or its object's name.
     template <class W> W* named(const QString& name) {

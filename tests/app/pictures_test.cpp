@@ -47,10 +47,11 @@ class Pictures : public BenchTest {
     }
     // The view at a size of its own, without the frame that shows where the keys go.
     template <class View> QImage pictureOf(View& view, QSize size) {
-        view.clearFocus();
-        view.resize(size);
+        view.setFixedSize(size); // whatever room the window would give it
         settle();
+        view.clearFocus();
         QImage image(size, QImage::Format_RGB32);
+        image.fill(Qt::white);
         view.render(&image);
         return image;
     }
