@@ -11,6 +11,7 @@
 #include "session/transcribe.h"
 
 #include <algorithm>
+#include <ranges>
 
 namespace wirenote {
 namespace {
@@ -155,16 +156,34 @@ void resolve(Piece& piece, double around_s, Resolve how) {
         resolveAround(piece, around_s);
 }
 
-Result<EditOutcome> editAll(const Piece& before,
-                            double around_s,
-                            const std::function<Status(PieceEditor&)>& edit,
-                            Resolve how) {
+struct Tried {
+    Result<EditOutcome> outcome;
+    bool of_notes_there = true; // false: it named a note that is not there, or was of more than notes
+};
+
+// Whether a change concerns notes, and only what comes and goes with them.
+bool ofNotesOnly(const Piece& before, const Piece& after) {
+    const auto heads = [](const Piece& piece) {
+        return std::views::transform(piece.readings, &Reading::head);
+    };
+    return before.title == after.title && before.instrument == after.instrument &&
+           before.takes == after.takes && before.timeline == after.timeline &&
+           before.key == after.key && before.string_traits == after.string_traits &&
+           std::ranges::equal(heads(before), heads(after));
+}
+
+Tried editAll(const Piece& before,
+              double around_s,
+              const std::function<Status(PieceEditor&)>& edit,
+              Resolve how) {
     Piece after = before;
     PieceEditor editor(after, nowIso8601());
-    if (const Status edited = edit(editor); !edited)
-        return edited.error();
+    const Status edited = edit(editor);
+    const bool of_notes_there = !editor.missedANote() && ofNotesOnly(before, after);
+    if (!edited)
+        return {edited.error(), of_notes_there};
     if (const Status sound = checkPiece(after); !sound)
-        return badCall("this cannot be done: " + sound.error().message);
+        return {badCall("this cannot be done: " + sound.error().message), of_notes_there};
     // What the edit itself touched, to tell it from what followed.
     const PieceDelta direct = difference(before, after);
     resolve(after, around_s, how);
@@ -177,13 +196,14 @@ Result<EditOutcome> editAll(const Piece& before,
         if (moved && std::find(touched.begin(), touched.end(), id) == touched.end())
             outcome.followed.push_back(id);
     }
-    return outcome;
+    return {std::move(outcome), of_notes_there};
 }
 
 // An edit in an excerpt that holds all that the neighbourhood depends on. Nothing: it has to be
-// done on the whole piece – it was refused, it changes more than notes, or looks further than that.
-std::optional<EditOutcome>
-editNear(const Piece& piece, double around_s, const std::function<Status(PieceEditor&)>& edit) {
+// done on the whole piece – it names notes elsewhere, changes more than notes, or looks further.
+std::optional<Result<EditOutcome>> editNear(const Piece& piece,
+                                            double around_s,
+                                            const std::function<Status(PieceEditor&)>& edit) {
     constexpr std::size_t kSpare = 40; // notes that the edit may add or take away on either side
     IndexSpan part = whatMattersTo(piece.notes, neighbourhood(piece.notes, around_s));
     part.first -= std::min(part.first, kSpare);
@@ -192,23 +212,17 @@ editNear(const Piece& piece, double around_s, const std::function<Status(PieceEd
         !std::ranges::all_of(piece.readings, wasAsked))
         return {};
     Piece some = excerpt(piece, part);
-    auto outcome = editAll(some, around_s, edit, Resolve::Neighbourhood);
-    if (!outcome)
+    Tried tried = editAll(some, around_s, edit, Resolve::Neighbourhood);
+    if (!tried.of_notes_there)
         return {};
-    bool looked_too_far = false;
-    if (outcome->delta.before) {
-        PieceDelta::Frame before = *outcome->delta.before;
-        before.next_id = outcome->delta.after->next_id;
-        before.misses = outcome->delta.after->misses;
-        looked_too_far = before != *outcome->delta.after;
-    }
-    apply(outcome->delta, some);
+    if (!tried.outcome)
+        return tried.outcome;
+    apply(tried.outcome->delta, some);
     const IndexSpan needed = whatMattersTo(some.notes, neighbourhood(some.notes, around_s));
-    looked_too_far = looked_too_far || (needed.first == 0 && part.first > 0) ||
-                     (needed.end == some.notes.size() && part.end < piece.notes.size());
-    if (looked_too_far)
+    if ((needed.first == 0 && part.first > 0) ||
+        (needed.end == some.notes.size() && part.end < piece.notes.size()))
         return {};
-    return std::move(*outcome);
+    return std::move(tried.outcome);
 }
 
 } // namespace
@@ -220,7 +234,7 @@ Result<EditOutcome> tryEdit(const Piece& piece,
     if (how == Resolve::Neighbourhood)
         if (auto near = editNear(piece, around_s, edit))
             return std::move(*near);
-    return editAll(piece, around_s, edit, how);
+    return editAll(piece, around_s, edit, how).outcome;
 }
 
 } // namespace wirenote

@@ -33,10 +33,12 @@ void givePitch(Note& note, int midi) {
 
 } // namespace
 
-Status PieceEditor::located(NoteId id, std::size_t& index) const {
+Status PieceEditor::located(NoteId id, std::size_t& index) {
     const auto found = m_piece.indexOf(id);
-    if (!found)
+    if (!found) {
+        m_missed = true;
         return badCall("choose a note first");
+    }
     index = *found;
     return {};
 }

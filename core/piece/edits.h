@@ -66,8 +66,11 @@ class PieceEditor {
     Status renameReading(std::string name);
     Status removeReading(); // "as played", the first, stays
 
+    // Whether an edit asked for a note that is not in the piece.
+    bool missedANote() const { return m_missed; }
+
   private:
-    Status located(NoteId id, std::size_t& index) const;
+    Status located(NoteId id, std::size_t& index);
     void log(std::string what, NoteId id);
     void keepOrder();
     Status checkName(const std::string& name) const; // of a reading: new, and not empty
@@ -83,6 +86,7 @@ class PieceEditor {
     Piece& m_piece;
     std::string m_when;
     std::size_t m_reading = 0;
+    bool m_missed = false;
 };
 
 } // namespace wirenote

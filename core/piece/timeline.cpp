@@ -70,6 +70,17 @@ Rational BarGrid::quartersOf(int beat) const {
     return bar(place.bar).start + Rational(place.beat) * place.metre.beatLength();
 }
 
+// As one fraction of whole numbers, so that it is the number nearest to the exact place.
+double BarGrid::placeOf(int beat) const {
+    const GridBar& from = lastNotAfter(m_starts, beat, &GridBar::first_beat);
+    const Rational step = from.metre.beatLength();
+    const std::int64_t since = static_cast<std::int64_t>(beat) - from.first_beat;
+    const double over = static_cast<double>(from.start.num()) * static_cast<double>(step.den()) +
+                        static_cast<double>(since) * static_cast<double>(step.num()) *
+                            static_cast<double>(from.start.den());
+    return over / (static_cast<double>(from.start.den()) * static_cast<double>(step.den()));
+}
+
 std::vector<double> Timeline::downbeats_s() const {
     std::vector<double> downbeats;
     const BarGrid grid(*this);

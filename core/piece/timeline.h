@@ -80,6 +80,7 @@ class BarGrid {
     GridBar bar(int number) const;
     GridBar barAt(Rational quarters) const; // the bar in which score time lies
     Rational quartersOf(int beat) const;    // where a beat lies
+    double placeOf(int beat) const;         // the same as a number, quickly
     bool isDownbeat(int beat) const { return at(beat).beat == 0; }
 
   private:

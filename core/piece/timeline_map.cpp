@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace wirenote {
 namespace {
@@ -21,10 +22,13 @@ Timeline countable(Timeline timeline) {
 
 } // namespace
 
-TimelineMap::TimelineMap(const Timeline& timeline) : m_grid(countable(timeline)) {
-    m_beats_s = countable(timeline).beats_s;
+TimelineMap::TimelineMap(const Timeline& timeline) : TimelineMap(Counted{countable(timeline)}) {}
+
+TimelineMap::TimelineMap(Counted counted)
+    : m_grid(counted.timeline), m_beats_s(std::move(counted.timeline.beats_s)) {
+    m_quarters.reserve(m_beats_s.size());
     for (std::size_t i = 0; i < m_beats_s.size(); ++i)
-        m_quarters.push_back(m_grid.quartersOf(static_cast<int>(i)).toDouble());
+        m_quarters.push_back(m_grid.placeOf(static_cast<int>(i)));
 }
 
 double TimelineMap::quartersAt(double time_s) const {

@@ -27,6 +27,11 @@ class TimelineMap {
     BarBeat barBeatAt(double time_s) const;
 
   private:
+    struct Counted { // with beats enough to count by
+        Timeline timeline;
+    };
+    explicit TimelineMap(Counted counted);
+
     BarGrid m_grid;
     std::vector<double> m_beats_s;
     std::vector<double> m_quarters;
