@@ -35,9 +35,9 @@ double timed(int who, const std::function<void()>& work) {
 }
 
 Sound tenMinutes() {
-    standin::RenderOptions options;
+    RenderOptions options;
     options.noise_db = -62.0;
-    const Sound once = *standin::renderPiece(standin::heronAtLowWater(), options, {});
+    const Sound once = *renderPiece(standin::heronAtLowWater(), options, {});
     Sound sound{{}, kRateHz};
     while (sound.length_s() < kLength_s)
         sound.samples.insert(sound.samples.end(), once.samples.begin(), once.samples.end());

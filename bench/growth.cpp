@@ -38,10 +38,10 @@ Sound aMinute() {
             piece.notes.push_back(note);
             piece.asPlayed().plans.push_back(plan);
         }
-    standin::RenderOptions options;
+    RenderOptions options;
     options.rate_hz = kRateHz;
     options.noise_db = -62.0;
-    const Sound once = *standin::renderPiece(piece, options, {});
+    const Sound once = *renderPiece(piece, options, {});
     Sound sound{{}, kRateHz};
     while (sound.length_s() < 60.0)
         sound.samples.insert(sound.samples.end(), once.samples.begin(), once.samples.end());

@@ -23,10 +23,10 @@ namespace {
 
 const Sound& heron() {
     static const Sound sound = [] {
-        standin::RenderOptions options;
+        RenderOptions options;
         options.rate_hz = kAnalysisRateHz;
         options.noise_db = -62.0;
-        return *standin::renderPiece(standin::heronAtLowWater(), options, {});
+        return *renderPiece(standin::heronAtLowWater(), options, {});
     }();
     return sound;
 }

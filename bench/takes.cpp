@@ -50,9 +50,9 @@ int ffmpeg(const std::string& arguments) {
 }
 
 Sound minutes(double count) {
-    standin::RenderOptions options;
+    RenderOptions options;
     options.noise_db = -62.0;
-    const Sound once = *standin::renderPiece(standin::heronAtLowWater(), options, {});
+    const Sound once = *renderPiece(standin::heronAtLowWater(), options, {});
     Sound sound{{}, once.rate_hz};
     while (sound.length_s() < 60.0 * count)
         sound.samples.insert(sound.samples.end(), once.samples.begin(), once.samples.end());

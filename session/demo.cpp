@@ -16,10 +16,10 @@ Status perform(const Piece& truth,
                const std::filesystem::path& sound_file,
                const std::filesystem::path& truth_file,
                const JobControl& job) {
-    standin::RenderOptions options;
+    RenderOptions options;
     options.a4_hz = truth.lead()->reference.a4_hz;
     options.noise_db = -62.0;
-    const auto sound = standin::renderPiece(truth, options, job);
+    const auto sound = renderPiece(truth, options, job);
     if (!sound)
         return sound.error();
     if (const Status written = writeWav(sound_file, sound->view()); !written)

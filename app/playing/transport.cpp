@@ -313,7 +313,7 @@ void Transport::tick() {
 void Transport::renderTab() {
     if (!m_document.isOpen())
         return;
-    standin::RenderOptions options;
+    RenderOptions options;
     options.rate_hz = kPlayingRateHz;
     Piece piece = m_document.piece();
     if (m_take < piece.takes.size()) {
@@ -328,7 +328,7 @@ void Transport::renderTab() {
     m_rendering
         .run({},
              [options, piece = std::move(piece)](const JobControl& job) {
-                 return standin::renderPiece(piece, options, job);
+                 return renderPiece(piece, options, job);
              })
         .then([this](Result<Sound> sound) {
             if (!sound)

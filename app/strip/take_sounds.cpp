@@ -25,48 +25,13 @@ QRgb inkOf(int value) {
 
 TakeSounds::TakeSounds(Document& document, QObject* parent)
     : QObject(parent), m_document(document) {
-    m_worker = std::thread([this] { run(); });
-    m_outliner = std::thread([this] {
-        for (;;) {
-            std::pair<QString, int> next;
-            {
-                std::unique_lock lock(m_mutex);
-                m_wake.wait(lock, [this] { return m_stop || !m_outlines.empty(); });
-                if (m_stop)
-                    return;
-                next = m_outlines.front();
-                m_outlines.pop_front();
-            }
-            JobControl job;
-            job.cancel = &m_stop;
-            const QString path = next.first;
-            // A take that cannot be outlined cannot be opened either, and that is said there.
-            static_cast<void>(
-                outline(path.toStdString(), next.second, job, [this, path](const Overview& so_far) {
-                    auto copy = std::make_shared<Overview>(so_far);
-                    QMetaObject::invokeMethod(this, [this, path, copy] {
-                        m_overviews[path] = copy;
-                        arrived();
-                    });
-                }));
-        }
-    });
     connect(&document, &Document::opened, this, [this] {
         m_overviews.clear();
         m_tiles.clear();
         m_tile_order.clear();
         m_wanted.clear();
+        m_wishes.clear();
     });
-}
-
-TakeSounds::~TakeSounds() {
-    {
-        const std::lock_guard lock(m_mutex);
-        m_stop = true;
-    }
-    m_wake.notify_all();
-    m_worker.join();
-    m_outliner.join();
 }
 
 PitchAxis TakeSounds::axis(double a4_hz) {
@@ -75,29 +40,35 @@ PitchAxis TakeSounds::axis(double a4_hz) {
     return axis;
 }
 
-void TakeSounds::run() {
-    for (;;) {
-        Work work;
-        {
-            std::unique_lock lock(m_mutex);
-            m_wake.wait(lock, [this] { return m_stop || !m_wishes.empty(); });
-            if (m_stop)
-                return;
-            work = std::move(m_wishes.back());
-            m_wishes.pop_back();
-        }
-        work();
-    }
+// One tile after the other, the newest wish first.
+void TakeSounds::makeNext() {
+    if (m_drawing.running() || m_wishes.empty())
+        return;
+    Wish wish = std::move(m_wishes.back());
+    m_wishes.pop_back();
+    m_drawing.run({}, [wish](const JobControl&) { return tileOf(wish); })
+        .then([this, key = wish.key](QImage image) {
+            tileArrived(key, std::move(image));
+            makeNext();
+        });
 }
 
-void TakeSounds::want(Work work) {
-    {
-        const std::lock_guard lock(m_mutex);
-        m_wishes.push_back(std::move(work));
-        if (m_wishes.size() > kMostWishes)
-            m_wishes.pop_front();
+QImage TakeSounds::tileOf(const Wish& wish) {
+    const double span_s = kTileColumns * kFinestHop_s * std::exp2(wish.key.level);
+    const PitchAxis rows = axis(wish.a4_hz);
+    const auto values = spectrogramOf(*wish.sound,
+                                      rows,
+                                      wish.channels,
+                                      wish.key.index * span_s,
+                                      span_s / kTileColumns,
+                                      kTileColumns);
+    QImage image(kTileColumns, rows.rows(), QImage::Format_ARGB32_Premultiplied);
+    for (int y = 0; y < rows.rows(); ++y) {
+        auto* line = reinterpret_cast<QRgb*>(image.scanLine(rows.rows() - 1 - y));
+        for (int x = 0; x < kTileColumns; ++x)
+            line[x] = inkOf(values[static_cast<std::size_t>(x * rows.rows() + y)]);
     }
-    m_wake.notify_all();
+    return image;
 }
 
 void TakeSounds::arrived() {
@@ -120,11 +91,20 @@ const Overview* TakeSounds::overview(std::size_t take) {
     if (known != m_overviews.constEnd())
         return known->get();
     m_overviews.insert(path, nullptr);
-    {
-        const std::lock_guard lock(m_mutex);
-        m_outlines.emplace_back(path, wanted.sound_stream);
-    }
-    m_wake.notify_all();
+    const auto show = [this, path](const Overview& so_far) {
+        auto copy = std::make_shared<Overview>(so_far);
+        QMetaObject::invokeMethod(this, [this, path, copy] {
+            m_overviews[path] = copy;
+            arrived();
+        });
+    };
+    // A take that cannot be outlined cannot be opened either, and that is said there.
+    m_outlining
+        .enqueue({},
+                 [path, stream = wanted.sound_stream, show](const JobControl& job) {
+                     return outline(path.toStdString(), stream, job, show);
+                 })
+        .then([](const Status&) {});
     return nullptr;
 }
 
@@ -146,23 +126,10 @@ const QImage* TakeSounds::tile(std::size_t take, int level, int index) {
     if (m_wanted.contains(key))
         return nullptr;
     m_wanted.insert(key);
-    want([this,
-          key,
-          sound = media->drawing,
-          a4_hz = wanted.reference.a4_hz,
-          choice = wanted.channels,
-          span_s] {
-        const PitchAxis rows = axis(a4_hz);
-        const auto values = spectrogramOf(
-            *sound, rows, choice, key.index * span_s, span_s / kTileColumns, kTileColumns);
-        QImage image(kTileColumns, rows.rows(), QImage::Format_ARGB32_Premultiplied);
-        for (int y = 0; y < rows.rows(); ++y) {
-            auto* line = reinterpret_cast<QRgb*>(image.scanLine(rows.rows() - 1 - y));
-            for (int x = 0; x < kTileColumns; ++x)
-                line[x] = inkOf(values[static_cast<std::size_t>(x * rows.rows() + y)]);
-        }
-        QMetaObject::invokeMethod(this, [this, key, image] { tileArrived(key, image); });
-    });
+    m_wishes.push_back({key, media->drawing, wanted.reference.a4_hz, wanted.channels});
+    if (m_wishes.size() > kMostWishes)
+        m_wishes.pop_front();
+    makeNext();
     return nullptr;
 }
 

@@ -1,17 +1,14 @@
 #pragma once
 
+#include "app/document/job_runner.h"
 #include "session/take_media.h"
 
 #include <QHash>
 #include <QImage>
 #include <QObject>
 #include <QSet>
-#include <atomic>
-#include <condition_variable>
 #include <deque>
-#include <functional>
-#include <mutex>
-#include <thread>
+#include <memory>
 
 namespace wirenote::app {
 
@@ -23,7 +20,6 @@ class TakeSounds : public QObject {
     Q_OBJECT
   public:
     explicit TakeSounds(Document& document, QObject* parent = nullptr);
-    ~TakeSounds() override;
 
     // What there is so far of a take's outline; null until there is something.
     const Overview* overview(std::size_t take);
@@ -51,9 +47,14 @@ class TakeSounds : public QObject {
     friend size_t qHash(const TileKey& key, size_t seed) {
         return qHashMulti(seed, key.path, key.level, key.index, key.channels, key.a4_centihertz);
     }
-    using Work = std::function<void()>;
-    void want(Work work);
-    void run();
+    struct Wish {
+        TileKey key;
+        std::shared_ptr<CachedSound> sound;
+        double a4_hz = 0.0;
+        ChannelChoice channels = ChannelChoice::Mix;
+    };
+    void makeNext();
+    static QImage tileOf(const Wish& wish);
     void arrived();
     void tileArrived(const TileKey& key, QImage image);
 
@@ -63,14 +64,9 @@ class TakeSounds : public QObject {
     std::deque<TileKey> m_tile_order; // oldest first
     QSet<TileKey> m_wanted;
     bool m_announced = false;
-
-    std::thread m_outliner; // one outline after the other
-    std::deque<std::pair<QString, int>> m_outlines;
-    std::thread m_worker;
-    std::mutex m_mutex;
-    std::condition_variable m_wake;
-    std::deque<Work> m_wishes; // newest at the back
-    std::atomic<bool> m_stop{false};
+    std::deque<Wish> m_wishes; // newest at the back
+    JobRunner m_outlining;     // one outline after the other
+    JobRunner m_drawing;
 };
 
 } // namespace wirenote::app

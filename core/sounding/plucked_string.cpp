@@ -10,7 +10,7 @@
 #include <numbers>
 #include <tuple>
 
-namespace wirenote::standin {
+namespace wirenote {
 namespace {
 
 using std::numbers::pi;
@@ -170,4 +170,4 @@ void addStringNote(const Instrument& instrument,
     addAttackNoise(note, rate_hz, out);
 }
 
-} // namespace wirenote::standin
+} // namespace wirenote

@@ -6,7 +6,7 @@
 #include <span>
 #include <vector>
 
-namespace wirenote::standin {
+namespace wirenote {
 
 enum class Tool { Pick, Finger };
 enum class Excitation { Plucked, Hammered };
@@ -40,4 +40,4 @@ void addStringNote(const Instrument& instrument,
                    double rate_hz,
                    std::span<float> out);
 
-} // namespace wirenote::standin
+} // namespace wirenote

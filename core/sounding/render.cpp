@@ -5,7 +5,7 @@
 #include <cstdint>
 #include <numbers>
 
-namespace wirenote::standin {
+namespace wirenote {
 namespace {
 
 constexpr double kGlide_s = 0.10;
@@ -139,4 +139,4 @@ Result<Sound> renderPiece(const Piece& piece, const RenderOptions& options, cons
     return sound;
 }
 
-} // namespace wirenote::standin
+} // namespace wirenote

@@ -7,7 +7,7 @@
 #include "piece/piece.h"
 #include "sounding/plucked_string.h"
 
-namespace wirenote::standin {
+namespace wirenote {
 
 struct RenderOptions {
     double rate_hz = 44100.0;
@@ -19,4 +19,4 @@ struct RenderOptions {
 // Every placed note of the piece at its own time. Unplaced notes are silent. Errors: Cancelled.
 Result<Sound> renderPiece(const Piece& piece, const RenderOptions& options, const JobControl& job);
 
-} // namespace wirenote::standin
+} // namespace wirenote

@@ -166,7 +166,7 @@ TEST_F(NotesBench, AnInstrumentIsCalibratedByARecordingAndKept) {
             rows.push_back({t, t + 1.3, piece().instrument.midiAt({string, fret}), {string, fret}});
             t += 1.5;
         }
-    const auto sound = standin::renderPiece(test::pieceOf(rows), {}, {});
+    const auto sound = renderPiece(test::pieceOf(rows), {}, {});
     ASSERT_TRUE(sound.ok());
     ASSERT_TRUE(writeWav(scratch / "my strings.wav", sound->view()).ok());
     const QString recording = QString::fromStdString((scratch / "my strings.wav").string());

@@ -36,9 +36,9 @@ class CalibrationTake : public ::testing::Test {
             }
         Piece piece = test::pieceOf(rows);
         piece.instrument = instrument;
-        standin::RenderOptions options;
+        RenderOptions options;
         options.noise_db = -70.0;
-        const auto sound = standin::renderPiece(piece, options, {});
+        const auto sound = renderPiece(piece, options, {});
         EXPECT_TRUE(writeWav(scratch / "strings.wav", sound->view()).ok());
         return (scratch / "strings.wav").string();
     }

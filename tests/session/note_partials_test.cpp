@@ -18,7 +18,7 @@ class NotePartials : public ::testing::Test {
     // A line by the simulated instrument, whose strings are as their gauges say.
     Piece recorded(const std::vector<test::Row>& rows) {
         Piece piece = test::pieceOf(rows);
-        const auto sound = standin::renderPiece(piece, {}, {});
+        const auto sound = renderPiece(piece, {}, {});
         EXPECT_TRUE(writeWav(scratch / "line.wav", sound->view()).ok());
         Take take;
         take.name = "line";

@@ -20,9 +20,9 @@ Piece duet() {
 }
 
 std::shared_ptr<StereoSource> played(const Piece& piece) {
-    standin::RenderOptions options;
+    RenderOptions options;
     options.tail_s = 1.0;
-    auto sound = standin::renderPiece(piece, options, JobControl{});
+    auto sound = renderPiece(piece, options, JobControl{});
     EXPECT_TRUE(sound);
     return std::make_shared<MemorySource>(std::make_shared<const Sound>(std::move(*sound)));
 }

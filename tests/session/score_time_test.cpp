@@ -38,9 +38,9 @@ Piece played(const std::vector<Written>& score, const Clock& clock) {
 
 Piece heard(const Piece& truth, std::optional<Metre> metre = {}) {
     const test::Scratch scratch;
-    standin::RenderOptions render;
+    RenderOptions render;
     render.noise_db = -65.0;
-    EXPECT_TRUE(writeWav(scratch / "t.wav", standin::renderPiece(truth, render, {})->view()).ok());
+    EXPECT_TRUE(writeWav(scratch / "t.wav", renderPiece(truth, render, {})->view()).ok());
     TranscribeOptions options;
     options.metre = metre;
     const auto piece = transcribe(scratch / "t.wav", options, {});

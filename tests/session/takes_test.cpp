@@ -22,9 +22,9 @@ constexpr double kPart_s = 22.0; // half of the tune: stretching takes its time
 
 const Sound& heron() {
     static const Sound sound = [] {
-        standin::RenderOptions options;
+        RenderOptions options;
         options.noise_db = -62.0;
-        Sound whole = *standin::renderPiece(standin::heronAtLowWater(), options, {});
+        Sound whole = *renderPiece(standin::heronAtLowWater(), options, {});
         whole.samples.resize(static_cast<std::size_t>(kPart_s * whole.rate_hz));
         return whole;
     }();
@@ -168,9 +168,9 @@ TEST(Transcribe, VoicesAndStrumsAreHeardAndPlaced) {
             rows.push_back({t + 0.006 * s, t + 0.45, midis[s], places[s]});
     }
     const Piece truth = test::pieceOf(rows);
-    standin::RenderOptions options;
+    RenderOptions options;
     options.noise_db = -62.0;
-    ASSERT_TRUE(writeWav(scratch / "v.wav", standin::renderPiece(truth, options, {})->view()).ok());
+    ASSERT_TRUE(writeWav(scratch / "v.wav", renderPiece(truth, options, {})->view()).ok());
     const auto heard = transcribe(scratch / "v.wav", {}, {});
     ASSERT_TRUE(heard.ok());
     int hit = 0;

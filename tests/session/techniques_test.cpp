@@ -13,10 +13,10 @@ namespace wirenote {
 namespace {
 
 Hearing hear(const Piece& piece) {
-    standin::RenderOptions options;
+    RenderOptions options;
     options.rate_hz = kAnalysisRateHz;
     options.noise_db = -70.0;
-    const auto sound = standin::renderPiece(piece, options, {});
+    const auto sound = renderPiece(piece, options, {});
     EXPECT_TRUE(sound.ok());
     auto hearing = hearTake(sound->view(), piece.instrument, {}, {}, {});
     EXPECT_TRUE(hearing.ok());
@@ -182,9 +182,9 @@ TEST(Slurs, AreHeardOverAHeldBass) {
     }
     const Piece piece = test::pieceOf(rows);
     const test::Scratch scratch;
-    standin::RenderOptions render;
+    RenderOptions render;
     render.noise_db = -70.0;
-    ASSERT_TRUE(writeWav(scratch / "t.wav", standin::renderPiece(piece, render, {})->view()).ok());
+    ASSERT_TRUE(writeWav(scratch / "t.wav", renderPiece(piece, render, {})->view()).ok());
     const auto heard = transcribe(scratch / "t.wav", {}, {});
     ASSERT_TRUE(heard.ok());
     int right = 0;

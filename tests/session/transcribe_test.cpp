@@ -8,8 +8,8 @@
 #include "media/sound_file.h"
 #include "session/files.h"
 #include "sounding/render.h"
-#include "support/matching.h"
 #include "support/demo_files.h"
+#include "support/matching.h"
 #include "support/pieces.h"
 #include "support/scratch.h"
 
@@ -57,9 +57,9 @@ TEST_P(OnEveryInstrument, ALineIsHeard) {
     truth.notes = notes;
     truth.asPlayed().plans = plans;
     truth.lead()->length_s = 13.0;
-    standin::RenderOptions render;
+    RenderOptions render;
     render.noise_db = -60.0;
-    ASSERT_TRUE(writeWav(scratch / "t.wav", standin::renderPiece(truth, render, {})->view()).ok());
+    ASSERT_TRUE(writeWav(scratch / "t.wav", renderPiece(truth, render, {})->view()).ok());
     TranscribeOptions options;
     options.instrument = truth.instrument;
     const auto heard = transcribe(scratch / "t.wav", options, {});

@@ -14,9 +14,9 @@ int main(int argc, char** argv) {
         std::fprintf(stderr, "%s\n", piece.error().message.c_str());
         return 3;
     }
-    standin::RenderOptions options;
+    RenderOptions options;
     options.noise_db = -65.0;
-    const auto sound = standin::renderPiece(*piece, options, {});
+    const auto sound = renderPiece(*piece, options, {});
     if (!sound)
         return 4;
     return writeWav(argv[2], sound->view()).ok() ? 0 : 4;

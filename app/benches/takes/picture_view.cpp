@@ -6,15 +6,21 @@
 #include "app/theme.h"
 
 #include <QPainter>
+#include <utility>
 
 namespace wirenote::app {
 
+struct PictureView::Film {
+    QString path;
+    std::unique_ptr<PictureReader> reader;
+};
+
 PictureView::PictureView(Document& document, Transport& transport, QWidget* parent)
-    : QWidget(parent), m_document(document), m_transport(transport) {
+    : QWidget(parent), m_document(document), m_transport(transport),
+      m_film(std::make_shared<Film>()) {
     setObjectName("picture");
     setAccessibleName(tr("Film of the take"));
     setMinimumSize(200, 120);
-    m_worker = std::thread([this] { run(); });
     const auto anew = [this] {
         choose();
         follow();
@@ -26,15 +32,6 @@ PictureView::PictureView(Document& document, Transport& transport, QWidget* pare
     });
     connect(&transport, &Transport::changed, this, anew);
     connect(&transport, &Transport::moved, this, &PictureView::follow);
-}
-
-PictureView::~PictureView() {
-    {
-        const std::lock_guard lock(m_mutex);
-        m_stop = true;
-    }
-    m_wake.notify_all();
-    m_worker.join();
 }
 
 // The heard take's own film, or else the first there is.
@@ -69,47 +66,38 @@ void PictureView::step(int pictures) {
 }
 
 void PictureView::wish(double time_s, Move move) {
-    {
-        const std::lock_guard lock(m_mutex);
-        m_wish = Wish{QString::fromStdString(m_document.piece().takes[*m_take].path), time_s, move};
-    }
-    m_wake.notify_all();
+    m_wish = Wish{QString::fromStdString(m_document.piece().takes[*m_take].path), time_s, move};
+    decodeNext();
 }
 
-void PictureView::run() {
-    std::unique_ptr<PictureReader> reader;
-    QString open;
-    for (;;) {
-        Wish wish;
-        {
-            std::unique_lock lock(m_mutex);
-            m_wake.wait(lock, [this] { return m_stop || m_wish; });
-            if (m_stop)
-                return;
-            wish = *m_wish;
-            m_wish.reset();
-        }
-        if (wish.path != open || !reader) {
-            auto opened = PictureReader::open(wish.path.toStdString());
-            open = wish.path;
-            if (!opened) {
-                const QString problem = sentence(opened.error());
-                QMetaObject::invokeMethod(this, [this, problem] {
-                    m_problem = problem;
-                    update();
-                });
-                continue;
+void PictureView::decodeNext() {
+    if (m_decoding.running() || !m_wish)
+        return;
+    const Wish wish = *std::exchange(m_wish, std::nullopt);
+    m_decoding.run({}, [film = m_film, wish](const JobControl&) { return decoded(*film, wish); })
+        .then([this, wish](const Found& found) {
+            if (!found.problem.isEmpty()) {
+                m_problem = found.problem;
+                update();
+            } else if (found.picture) {
+                arrived(wish.path, found.picture, wish.move);
             }
-            reader = std::move(*opened);
-        }
-        auto picture = wish.move == Move::To     ? reader->at(wish.time_s)
-                       : wish.move == Move::Next ? reader->after(wish.time_s)
-                                                 : reader->before(wish.time_s);
-        if (picture)
-            QMetaObject::invokeMethod(this, [this, path = wish.path, picture, move = wish.move] {
-                arrived(path, picture, move);
-            });
+            decodeNext();
+        });
+}
+
+PictureView::Found PictureView::decoded(Film& film, const Wish& wish) {
+    if (wish.path != film.path || !film.reader) {
+        auto opened = PictureReader::open(wish.path.toStdString());
+        film.path = wish.path;
+        if (!opened)
+            return {nullptr, sentence(opened.error())};
+        film.reader = std::move(*opened);
     }
+    return {wish.move == Move::To     ? film.reader->at(wish.time_s)
+            : wish.move == Move::Next ? film.reader->after(wish.time_s)
+                                      : film.reader->before(wish.time_s),
+            {}};
 }
 
 void PictureView::arrived(const QString& path, std::shared_ptr<const Picture> picture, Move move) {

@@ -1,13 +1,12 @@
 #pragma once
 
+#include "app/document/job_runner.h"
 #include "media/picture_reader.h"
 
 #include <QImage>
 #include <QWidget>
-#include <condition_variable>
-#include <mutex>
+#include <memory>
 #include <optional>
-#include <thread>
 
 namespace wirenote::app {
 
@@ -15,12 +14,11 @@ class Document;
 class Transport;
 
 // The film of the take that is heard, or of another take at the same place of the music. Follows
-// the playhead; decodes in a thread of its own, the latest wish only.
+// the playhead; decodes off the interface thread, the latest wish only.
 class PictureView : public QWidget {
     Q_OBJECT
   public:
     PictureView(Document& document, Transport& transport, QWidget* parent = nullptr);
-    ~PictureView() override;
     QSize sizeHint() const override { return {420, 240}; }
 
     bool hasPicture() const { return m_take.has_value(); }
@@ -44,7 +42,14 @@ class PictureView : public QWidget {
     void choose(); // which take's film
     void follow();
     void wish(double time_s, Move move);
-    void run();
+    void decodeNext();
+    // What the film shows at the wish; an empty picture: nothing there.
+    struct Found {
+        std::shared_ptr<const Picture> picture;
+        QString problem;
+    };
+    struct Film; // the open file; touched by the worker only
+    static Found decoded(Film& film, const Wish& wish);
     void arrived(const QString& path, std::shared_ptr<const Picture> picture, Move move);
 
     Document& m_document;
@@ -54,11 +59,9 @@ class PictureView : public QWidget {
     double m_shown_s = -1.0;
     QString m_problem;
 
-    std::thread m_worker;
-    std::mutex m_mutex;
-    std::condition_variable m_wake;
-    std::optional<Wish> m_wish;
-    bool m_stop = false;
+    std::shared_ptr<Film> m_film;
+    std::optional<Wish> m_wish; // the latest; what was wished before it is forgotten
+    JobRunner m_decoding;
 };
 
 } // namespace wirenote::app
