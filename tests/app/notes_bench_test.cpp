@@ -216,7 +216,7 @@ TEST_F(NotesBench, TheCardSaysWhatSoundsInTheLoop) {
         << said().toStdString();
     EXPECT_TRUE(said().contains("E minor")) << said().toStdString(); // the demo is in E minor
     window.transport().setLoop(TimeRange{0.0, 0.1});
-    QTest::qWait(20);
+    settle();
     EXPECT_TRUE(said().contains("No note in the loop")) << said().toStdString();
     window.showBench(BenchKind::Neck);
     EXPECT_FALSE(card->isVisible());

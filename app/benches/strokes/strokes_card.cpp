@@ -9,6 +9,36 @@
 #include <QHBoxLayout>
 
 namespace wirenote::app {
+namespace {
+
+// In a row of buttons.
+QString shortText(Stroke stroke) {
+    switch (stroke) {
+    case Stroke::Down:
+        return StrokesCard::tr("down");
+    case Stroke::Up:
+        return StrokesCard::tr("up");
+    case Stroke::P:
+        return StrokesCard::tr("thumb");
+    case Stroke::I:
+        return StrokesCard::tr("index");
+    case Stroke::M:
+        return StrokesCard::tr("middle");
+    case Stroke::A:
+        return StrokesCard::tr("ring");
+    case Stroke::C:
+        return StrokesCard::tr("little");
+    case Stroke::None:
+        return StrokesCard::tr("not struck");
+    case Stroke::Ghost:
+        return StrokesCard::tr("ghost");
+    case Stroke::Unknown:
+        break;
+    }
+    return {};
+}
+
+} // namespace
 
 StrokesCard::StrokesCard(Document& document,
                          Selection& selection,
@@ -23,7 +53,10 @@ StrokesCard::StrokesCard(Document& document,
     row->setSpacing(6);
     for (const auto& [stroke, key] : strokeKeys()) {
         auto* button = new QPushButton(
-            QString("%1   %2").arg(strokeText(stroke), key.toString(QKeySequence::NativeText)));
+            QString("%1  %2").arg(shortText(stroke), key.toString(QKeySequence::NativeText)));
+        button->setToolTip(strokeText(stroke));
+        button->setAccessibleName(strokeText(stroke));
+        button->setFont(uiFont(9.0));
         button->setObjectName(QString("stroke%1").arg(static_cast<int>(stroke)));
         button->setCheckable(true);
         button->setMinimumHeight(32);
