@@ -2,6 +2,7 @@
 
 #include "app/theme.h"
 
+#include <QEvent>
 #include <QHBoxLayout>
 #include <QPainter>
 #include <algorithm>
@@ -42,6 +43,7 @@ Banner::Banner(JobRunner& jobs, QWidget* parent)
         m_stop->show();
         m_close->hide();
         show();
+        place();
     });
     connect(&jobs, &JobRunner::progressed, this, [this](double done_s, double total_s) {
         if (!m_progress->isVisible() || total_s <= 0.0)
@@ -61,12 +63,37 @@ Banner::Banner(JobRunner& jobs, QWidget* parent)
     dismiss();
 }
 
+void Banner::layOver(QWidget* work, int top) {
+    m_work = work;
+    m_top = top;
+    setParent(work);
+    work->installEventFilter(this);
+    hide();
+}
+
+bool Banner::eventFilter(QObject* watched, QEvent* event) {
+    if (watched == m_work && event->type() == QEvent::Resize && isVisible())
+        place();
+    return false;
+}
+
+void Banner::place() {
+    if (!m_work)
+        return;
+    constexpr int kSide = 60;
+    const int width = std::max(200, m_work->width() - 2 * kSide);
+    const int height = std::max(sizeHint().height(), layout()->totalHeightForWidth(width));
+    setGeometry((m_work->width() - width) / 2, m_top, width, height);
+    raise();
+}
+
 void Banner::showMessage(const QString& sentence) {
     m_text->setText(sentence);
     m_progress->hide();
     m_stop->hide();
     m_close->show();
     show();
+    place();
 }
 
 void Banner::say(const QString& sentence) {

@@ -18,9 +18,15 @@ class Banner : public QFrame {
     void say(const QString& sentence);  // stays until dismissed
     void hint(const QString& sentence); // goes by itself
     QString text() const { return m_text->text(); }
+    // Lies over this widget, below what is `top` high; it never pushes anything.
+    void layOver(QWidget* work, int top);
+
+  protected:
+    bool eventFilter(QObject* watched, QEvent* event) override;
 
   private:
     void showMessage(const QString& sentence);
+    void place();
     void dismiss();
 
     QLabel* m_text;
@@ -30,6 +36,8 @@ class Banner : public QFrame {
     QTimer m_fade;
     QTimer m_show_progress; // short jobs show nothing
     QString m_title;
+    QWidget* m_work = nullptr;
+    int m_top = 0;
 };
 
 } // namespace wirenote::app

@@ -6,15 +6,17 @@
 #include "app/benches/notes/why_card.h"
 #include "app/benches/pulse/form_card.h"
 #include "app/benches/pulse/pulse_card.h"
+#include "app/benches/sheet/piece_card.h"
 #include "app/benches/sheet/sheet_view.h"
 #include "app/benches/strokes/strokes_card.h"
 #include "app/benches/takes/instrument_card.h"
 #include "app/benches/takes/picture_view.h"
 #include "app/benches/takes/take_card.h"
+#include "app/desktop_colours.h"
+#include "app/field_guard.h"
 #include "app/playing/listen_panel.h"
 #include "app/strip/map_view.h"
 #include "app/top_bar.h"
-#include "app/wheel_guard.h"
 
 #include <QApplication>
 #include <QCloseEvent>
@@ -23,6 +25,7 @@
 #include <QHBoxLayout>
 #include <QMessageBox>
 #include <QMimeData>
+#include <QScreen>
 #include <QScrollArea>
 #include <algorithm>
 
@@ -30,8 +33,13 @@ namespace wirenote::app {
 namespace {
 
 enum Centre { CentreStrip, CentreSheet, CentreStiffness };
-enum Side { SideWhy, SideTake, SidePulse };
-constexpr int kSideWidth = 330;
+enum Side { SideWhy, SideTake, SidePulse, SidePiece };
+constexpr int kSideWidth = 330; // at the most; narrower in a narrow window
+constexpr int kLeastSide = 236;
+constexpr double kSideShare = 0.27;
+constexpr QSize kLeastSize(640, 420);
+constexpr QSize kUsualSize(1280, 800);
+constexpr int kNeckHeight = 190;
 
 QScrollArea* scrolled(QWidget* card) {
     auto* area = new QScrollArea;
@@ -43,6 +51,25 @@ QScrollArea* scrolled(QWidget* card) {
     return area;
 }
 
+// As high as it likes where there is room; scrolled where there is not.
+QWidget* folded(QWidget* card) {
+    class Folded : public QScrollArea {
+      public:
+        explicit Folded(QWidget* inside) {
+            setFrameShape(QFrame::NoFrame);
+            setWidgetResizable(true);
+            setFocusPolicy(Qt::NoFocus);
+            setWidget(inside);
+            setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Maximum);
+        }
+        QSize sizeHint() const override { return widget()->sizeHint(); }
+        QSize minimumSizeHint() const override {
+            return {100, std::min(60, widget()->sizeHint().height())};
+        }
+    };
+    return new Folded(card);
+}
+
 } // namespace
 
 MainWindow::MainWindow(QSettings& settings,
@@ -50,7 +77,7 @@ MainWindow::MainWindow(QSettings& settings,
                        const std::filesystem::path& state_folder)
     : m_settings(settings), m_derived(m_document), m_selection(m_document), m_sounds(m_document),
       m_transport(m_document, m_sounds, std::move(device)),
-      m_commands(m_document, m_selection, m_derived, m_transport),
+      m_commands(m_document, m_selection, m_derived, m_time, m_transport),
       m_takes(m_document, m_transport, m_jobs),
       m_pulse(m_document, m_selection, m_transport, m_derived), m_banner(new Banner(m_jobs, this)),
       m_keeper(m_document, state_folder / "kept"), m_kept(m_document, m_keeper, *m_banner, this),
@@ -70,8 +97,8 @@ MainWindow::MainWindow(QSettings& settings,
                 this) {
     setWindowTitle(tr("Wirenote"));
     setAcceptDrops(true);
-    qApp->installEventFilter(new WheelGuard(this));
-    resize(1280, 800);
+    qApp->installEventFilter(new FieldGuard([this] { m_strip->setFocus(); }, this));
+    setMinimumSize(kLeastSize); // whatever a bench would like: the window stays as it is
     m_transport.setListen(readListenSettings(m_settings));
     m_derived.setSchool(static_cast<CountSchool>(
         std::clamp(m_settings.value("count/school", 0).toInt(), 0, kCountSchools - 1)));
@@ -93,12 +120,23 @@ MainWindow::MainWindow(QSettings& settings,
     connect(&m_document, &Document::opened, this, &MainWindow::afterOpening);
     connectTakes();
     connect(&m_document, &Document::refused, m_banner, &Banner::hint);
+    connect(&m_document, &Document::undoAsked, this, &MainWindow::askAboutUndoing);
     connect(&m_commands, &EditCommands::said, m_banner, &Banner::hint);
     connect(&m_pulse, &PulseCommands::said, m_banner, &Banner::hint);
     connect(&m_document, &Document::saved, this, [this] {
         m_settings.setValue("last/file", m_document.file());
     });
+    connect(&m_document, &Document::changed, this, [this](const Changes& what) {
+        if (what.title)
+            showTitle();
+    });
     connect(&m_actions, &Actions::benchWanted, this, &MainWindow::showBench);
+    m_actions.setColours(chosenColours(m_settings));
+    connect(&m_actions, &Actions::coloursWanted, this, [this](Colours colours) {
+        keepColours(m_settings, colours);
+        m_actions.setColours(colours);
+        m_banner->hint(tr("The colours change when Wirenote starts again."));
+    });
     connect(&m_actions, &Actions::quitWanted, this, &QWidget::close);
     connect(&m_actions, &Actions::stiffnessWanted, this, [this] {
         const bool shown = m_centre->currentIndex() == CentreStiffness;
@@ -114,12 +152,36 @@ MainWindow::MainWindow(QSettings& settings,
                 if (mayLeave())
                     go_on();
             });
-    if (m_settings.contains("window/geometry"))
-        restoreGeometry(m_settings.value("window/geometry").toByteArray());
+    openOnTheScreen();
     showBench(static_cast<BenchKind>(
         std::clamp(m_settings.value("window/bench", static_cast<int>(BenchKind::Neck)).toInt(),
                    0,
                    kBenchCount - 1)));
+}
+
+// Where it was the last time, but all of it on a screen that is there now.
+void MainWindow::openOnTheScreen() {
+    resize(kUsualSize);
+    if (m_settings.contains("window/geometry"))
+        restoreGeometry(m_settings.value("window/geometry").toByteArray());
+    const QScreen* screen = QGuiApplication::screenAt(geometry().center());
+    if (!screen)
+        screen = QGuiApplication::primaryScreen();
+    constexpr QSize kFrame(8, 40); // what a window manager puts about it, on top above all
+    const QRect room = screen->availableGeometry();
+    resize(size().boundedTo(room.size() - kFrame));
+    if (room.contains(geometry().adjusted(-4, -36, 4, 4)))
+        return;
+    const QSize left = room.size() - size() - kFrame;
+    move(room.left() + std::clamp(x() - room.left(), 0, std::max(0, left.width())),
+         room.top() + std::clamp(y() - room.top(), 0, std::max(0, left.height())));
+}
+
+void MainWindow::resizeEvent(QResizeEvent* event) {
+    QMainWindow::resizeEvent(event);
+    if (m_side)
+        m_side->setFixedWidth(
+            std::clamp(static_cast<int>(kSideShare * width()), kLeastSide, kSideWidth));
 }
 
 // The views listen to the document and its undo stack: they go first.
@@ -151,8 +213,9 @@ void MainWindow::build() {
     auto* column = new QVBoxLayout(centre);
     column->setContentsMargins(8, 2, 8, 8);
     column->setSpacing(6);
-    column->addWidget(new TopBar(m_document, m_derived, m_transport, m_commands));
-    column->addWidget(m_banner);
+    auto* bar = new TopBar(m_document, m_derived, m_transport, m_commands);
+    column->addWidget(bar);
+    m_banner->layOver(centre, bar->sizeHint().height() + 6);
     m_pages = new QStackedWidget;
     m_pages->addWidget(buildEmpty());
     m_pages->addWidget(buildWork());
@@ -176,6 +239,7 @@ QWidget* MainWindow::buildEmpty() {
                     false,
                     theme().quiet);
     text->setFixedWidth(560);
+    text->setMinimumHeight(text->heightForWidth(560));
     text->setAlignment(Qt::AlignHCenter);
     add(text);
     auto* open = new QPushButton(tr("Open a recording or a piece…"));
@@ -203,7 +267,7 @@ QWidget* MainWindow::buildWork() {
     m_centre->addWidget(m_sheet);
     m_centre->addWidget(new StiffnessMap(m_document, m_selection, m_commands, m_derived));
     m_side = new QStackedWidget;
-    m_side->setFixedWidth(kSideWidth);
+    m_side->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
     auto* why = new WhyCard(m_document, m_selection, m_commands, m_derived, m_pulse);
     connect(&m_actions, &Actions::partialsWanted, why, [why] {
         why->showPartials(!why->partialsShown());
@@ -211,7 +275,9 @@ QWidget* MainWindow::buildWork() {
     m_side->addWidget(scrolled(why));
     m_side->addWidget(scrolled(buildTakeSide()));
     m_side->addWidget(scrolled(buildPulseSide()));
+    m_side->addWidget(scrolled(new PieceCard(m_document)));
     connect(m_rail, &Rail::chosen, this, &MainWindow::showBench);
+    connect(m_strip, &StripView::menuWanted, &m_actions, &Actions::showNoteMenu);
 
     auto* work = new QWidget;
     auto* rows = new QVBoxLayout(work);
@@ -226,14 +292,14 @@ QWidget* MainWindow::buildWork() {
     middle->addWidget(m_centre, 1);
     m_listening = buildListening();
     middle->addWidget(m_listening);
-    m_span = new SpanCard(m_document, m_selection, m_derived, m_transport, m_commands);
+    m_span = folded(new SpanCard(m_document, m_selection, m_derived, m_transport, m_commands));
     middle->addWidget(m_span);
-    m_strokes = new StrokesCard(m_document, m_selection, m_commands);
+    m_strokes = folded(new StrokesCard(m_document, m_selection, m_commands));
     middle->addWidget(m_strokes);
     upper->addLayout(middle, 1);
     upper->addWidget(m_side);
     rows->addLayout(upper, 1);
-    m_neck->setFixedHeight(190);
+    m_neck->setMaximumHeight(kNeckHeight);
     rows->addWidget(m_neck);
     return work;
 }
@@ -269,14 +335,13 @@ QWidget* MainWindow::buildListening() {
     auto* picture = new PictureView(m_document, m_transport);
     row->addWidget(picture, 1);
     row->addWidget(new ListenPanel(m_document, m_transport), 1);
-    row_holder->setFixedHeight(236);
     connect(&m_actions, &Actions::pictureStepWanted, picture, &PictureView::step);
     // Without a film the room is for the listening alone.
     const auto fit = [this, picture] { picture->setVisible(picture->hasPicture()); };
     connect(&m_document, &Document::opened, picture, fit);
     connect(&m_document, &Document::changed, picture, fit);
     fit();
-    return row_holder;
+    return folded(row_holder);
 }
 
 void MainWindow::showBench(BenchKind kind) {
@@ -286,6 +351,7 @@ void MainWindow::showBench(BenchKind kind) {
     m_centre->setCurrentIndex(sheet ? CentreSheet : CentreStrip);
     m_side->setCurrentIndex(kind == BenchKind::Takes   ? SideTake
                             : kind == BenchKind::Pulse ? SidePulse
+                            : kind == BenchKind::Sheet ? SidePiece
                                                        : SideWhy);
     m_neck->setVisible(kind == BenchKind::Neck || kind == BenchKind::Strokes);
     m_listening->setVisible(kind == BenchKind::Takes);
@@ -300,12 +366,16 @@ void MainWindow::showBench(BenchKind kind) {
 void MainWindow::afterOpening() {
     m_pages->setCurrentIndex(1);
     m_strip->setFocus();
-    setWindowTitle(tr("%1 – Wirenote").arg(QString::fromStdString(m_document.piece().title)));
+    showTitle();
     if (!m_document.file().isEmpty())
         m_settings.setValue("last/file", m_document.file());
     if (m_document.heldElsewhere())
         m_banner->say(tr("This piece is open in another window too. What you change here is saved "
                          "only under another name, or when you say so."));
+}
+
+void MainWindow::showTitle() {
+    setWindowTitle(tr("%1 – Wirenote").arg(QString::fromStdString(m_document.piece().title)));
 }
 
 void MainWindow::restoreLast() {
@@ -317,8 +387,12 @@ void MainWindow::restoreLast() {
 }
 
 void MainWindow::openPath(const QString& path) {
+    openPaths({path});
+}
+
+void MainWindow::openPaths(const QStringList& paths) {
     if (mayLeave())
-        m_opening.open(path);
+        m_opening.open(paths.front(), paths.mid(1));
 }
 
 void MainWindow::openDemo() {
@@ -334,6 +408,20 @@ void MainWindow::leaveKeeping() {
     m_leaving = true;
     close();
     QApplication::quit();
+}
+
+void MainWindow::askAboutUndoing(const QString& step) {
+    QMessageBox box(
+        QMessageBox::Question,
+        tr("Take back the hearing?"),
+        tr("The next step back is “%1”: it takes away every note that was heard.").arg(step),
+        QMessageBox::Cancel,
+        this);
+    const auto* back = box.addButton(tr("Take it back"), QMessageBox::DestructiveRole);
+    box.setDefaultButton(QMessageBox::Cancel);
+    box.exec();
+    if (box.clickedButton() == back)
+        m_document.undoSurely();
 }
 
 bool MainWindow::mayLeave() {

@@ -45,6 +45,7 @@ class MainWindow : public QMainWindow {
 
     void restoreLast(); // the piece that was open when the program ended
     void openPath(const QString& path);
+    void openPaths(const QStringList& paths); // the first, the others as its takes
     void openDemo();
     void showBench(BenchKind kind);
 
@@ -64,9 +65,11 @@ class MainWindow : public QMainWindow {
     void closeEvent(QCloseEvent* event) override;
     void dragEnterEvent(QDragEnterEvent* event) override;
     void dropEvent(QDropEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
   private:
     void build();
+    void openOnTheScreen();
     QWidget* buildWork();
     QWidget* buildEmpty();
     QWidget* buildTakeSide();
@@ -74,6 +77,8 @@ class MainWindow : public QMainWindow {
     QWidget* buildListening();
     void connectTakes();
     void afterOpening();
+    void showTitle();
+    void askAboutUndoing(const QString& step);
     bool mayLeave(); // asks to save what is not saved
 
     QSettings& m_settings;

@@ -1,5 +1,7 @@
 #include "app/theme.h"
 
+#include "app/desktop_colours.h"
+
 #include <QApplication>
 #include <QFontDatabase>
 #include <QPalette>
@@ -34,7 +36,8 @@ const Theme& theme() {
     return *g_theme;
 }
 
-void applyTheme(QApplication& application, bool dark) {
+void applyTheme(QApplication& application, Colours colours) {
+    const bool dark = colours == Colours::Dark || (colours == Colours::Desktop && desktopIsDark());
     g_theme = dark ? &kDark : &kLight;
     for (const char* file : {":/fonts/Inter-Regular.otf", ":/fonts/Inter-SemiBold.otf"})
         QFontDatabase::addApplicationFont(file);

@@ -22,8 +22,10 @@ struct Theme {
 };
 
 const Theme& theme();
+enum class Colours { Desktop, Light, Dark }; // Desktop: as everything else there
+
 // Loads the shipped typeface and sets palette and style. Call once, after the application is made.
-void applyTheme(QApplication& application, bool dark);
+void applyTheme(QApplication& application, Colours colours);
 QFont uiFont(double points, bool strong = false);
 
 } // namespace wirenote::app

@@ -4,6 +4,7 @@
 #include "app/commands/edit_commands.h"
 #include "app/document/derived.h"
 #include "app/document/document.h"
+#include "app/elided_label.h"
 #include "app/playing/transport.h"
 #include "app/text/form_wording.h"
 #include "app/text/wording.h"
@@ -67,16 +68,14 @@ TopBar::TopBar(Document& document,
                EditCommands& commands,
                QWidget* parent)
     : QWidget(parent), m_document(document), m_derived(derived), m_transport(transport),
-      m_commands(commands), m_title(Card::label({}, 11, true, theme().ink)),
-      m_facts(Card::label({}, 9, false, theme().quiet)), m_play(new QToolButton),
+      m_commands(commands), m_title(new ElidedLabel(11, true, theme().ink)),
+      m_facts(new ElidedLabel(9, false, theme().quiet)), m_play(new QToolButton),
       m_time(Card::label({}, 10.5, true, theme().ink)), m_listening(new QToolButton),
       m_loop(Card::label({}, 9, false, theme().quiet)), m_doubts(new QPushButton),
       m_start(playIcon(false)), m_stop(playIcon(true)) {
-    for (QLabel* l : {m_title, m_facts, m_time, m_loop})
+    for (QLabel* l : {m_time, m_loop})
         l->setWordWrap(false);
-    m_facts->setMinimumWidth(40);
-    m_facts->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
-    m_time->setMinimumWidth(150);
+    m_time->setMinimumWidth(110);
     m_play->setObjectName("play");
     m_play->setIconSize({22, 22});
     m_play->setMinimumSize(38, 34);
@@ -90,15 +89,15 @@ TopBar::TopBar(Document& document,
         tr("What is heard: the take, the tab by the simulated instrument, or both (T)"));
     m_doubts->setObjectName("doubts");
     m_doubts->setMinimumHeight(32);
-    m_doubts->setMinimumWidth(190);
+    m_doubts->setMinimumWidth(120);
     m_doubts->setFont(uiFont(9.5, true));
     m_doubts->setProperty("pill", true);
 
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(12, 4, 12, 4);
     row->setSpacing(12);
-    row->addWidget(m_title);
-    row->addWidget(m_facts, 1);
+    row->addWidget(m_title, 2);
+    row->addWidget(m_facts, 3);
     row->addWidget(m_play);
     row->addWidget(m_time);
     row->addWidget(m_listening);

@@ -10,6 +10,7 @@ namespace wirenote::app {
 
 class Derived;
 class Document;
+class ElidedLabel;
 class EditCommands;
 class Transport;
 
@@ -32,8 +33,8 @@ class TopBar : public QWidget {
     Derived& m_derived;
     Transport& m_transport;
     EditCommands& m_commands;
-    QLabel* m_title;
-    QLabel* m_facts;
+    ElidedLabel* m_title;
+    ElidedLabel* m_facts;
     QToolButton* m_play;
     QLabel* m_time;
     QToolButton* m_listening;

@@ -12,9 +12,12 @@
 #include "option_values.h"
 
 #include <CLI/CLI.hpp>
+#include <chrono>
+#include <cmath>
 #include <csignal>
 #include <iostream>
 #include <map>
+#include <unistd.h>
 
 using namespace wirenote;
 
@@ -39,18 +42,44 @@ int fail(const Error& error) {
     return statusOf(error);
 }
 
-JobControl progressOnStderr() {
-    JobControl job;
-    auto last = std::make_shared<int>(-1);
-    job.progress = [last](double done_s, double total_s) {
-        const int percent = total_s > 0.0 ? static_cast<int>(100.0 * done_s / total_s) : 0;
-        if (percent / 10 != *last / 10 || *last < 0)
-            std::cerr << "heard " << static_cast<int>(done_s) << " of " << static_cast<int>(total_s)
-                      << " s\n";
-        *last = percent;
-    };
-    return job;
-}
+// One line that is written over, with the time that is left; nothing where nobody looks.
+class TerminalProgress {
+  public:
+    TerminalProgress() : m_seen(::isatty(STDERR_FILENO) == 1) {}
+    ~TerminalProgress() {
+        if (m_shown)
+            std::cerr << "\r\033[K" << std::flush;
+    }
+    TerminalProgress(const TerminalProgress&) = delete;
+    TerminalProgress& operator=(const TerminalProgress&) = delete;
+    JobControl job() {
+        JobControl job;
+        if (m_seen)
+            job.progress = [this](double done_s, double total_s) { show(done_s, total_s); };
+        return job;
+    }
+
+  private:
+    void show(double done_s, double total_s) {
+        using Clock = std::chrono::steady_clock;
+        const auto now = Clock::now();
+        if (total_s <= 0.0 || (m_shown && now - m_last < std::chrono::milliseconds(200)))
+            return;
+        m_last = now;
+        m_shown = true;
+        std::cerr << "\rheard " << std::lround(done_s) << " of " << std::lround(total_s) << " s";
+        const double share = done_s / total_s;
+        const double spent_s = std::chrono::duration<double>(now - m_began).count();
+        if (share > 0.05 && spent_s > 1.0)
+            std::cerr << ", about " << std::lround(spent_s * (1.0 - share) / share) << " s left";
+        std::cerr << "\033[K" << std::flush;
+    }
+
+    bool m_seen;
+    bool m_shown = false;
+    std::chrono::steady_clock::time_point m_began = std::chrono::steady_clock::now();
+    std::chrono::steady_clock::time_point m_last{};
+};
 
 // What is wrong with a recording that could be heard all the same.
 void sayCautions(const Take& take) {
@@ -109,7 +138,8 @@ class Transcribe {
             outputs.push_back(file.path);
         if (const Status apart = checkOutputs(inputs, outputs); !apart)
             return fail(apart.error());
-        auto piece = transcribe(m_media, *options, progressOnStderr());
+        TerminalProgress progress;
+        auto piece = transcribe(m_media, *options, progress.job());
         if (!piece)
             return fail(piece.error());
         piece->lead()->path = std::filesystem::absolute(m_media).string();
@@ -217,7 +247,8 @@ class CalibrateCommand {
         inputs.emplace_back(m_take);
         if (const Status apart = checkOutputs(inputs, {m_out}); !apart)
             return fail(apart.error());
-        const auto calibration = calibrate(m_take, *instrument, progressOnStderr());
+        TerminalProgress progress;
+        const auto calibration = calibrate(m_take, *instrument, progress.job());
         if (!calibration)
             return fail(calibration.error());
         const Status written = writeFileAtomically(m_out, writeCalibrationJson(*calibration));

@@ -158,7 +158,8 @@ void resolve(Piece& piece, double around_s, Resolve how) {
 
 struct Tried {
     Result<EditOutcome> outcome;
-    bool of_notes_there = true; // false: it named a note that is not there, or was of more than notes
+    bool of_notes_there =
+        true; // false: it named a note that is not there, or was of more than notes
 };
 
 // Whether a change concerns notes, and only what comes and goes with them.
@@ -166,9 +167,10 @@ bool ofNotesOnly(const Piece& before, const Piece& after) {
     const auto heads = [](const Piece& piece) {
         return std::views::transform(piece.readings, &Reading::head);
     };
-    return before.title == after.title && before.instrument == after.instrument &&
-           before.takes == after.takes && before.timeline == after.timeline &&
-           before.key == after.key && before.string_traits == after.string_traits &&
+    return before.title == after.title && before.about == after.about &&
+           before.instrument == after.instrument && before.takes == after.takes &&
+           before.timeline == after.timeline && before.key == after.key &&
+           before.string_traits == after.string_traits &&
            std::ranges::equal(heads(before), heads(after));
 }
 
@@ -201,9 +203,8 @@ Tried editAll(const Piece& before,
 
 // An edit in an excerpt that holds all that the neighbourhood depends on. Nothing: it has to be
 // done on the whole piece – it names notes elsewhere, changes more than notes, or looks further.
-std::optional<Result<EditOutcome>> editNear(const Piece& piece,
-                                            double around_s,
-                                            const std::function<Status(PieceEditor&)>& edit) {
+std::optional<Result<EditOutcome>>
+editNear(const Piece& piece, double around_s, const std::function<Status(PieceEditor&)>& edit) {
     constexpr std::size_t kSpare = 40; // notes that the edit may add or take away on either side
     IndexSpan part = whatMattersTo(piece.notes, neighbourhood(piece.notes, around_s));
     part.first -= std::min(part.first, kSpare);

@@ -13,6 +13,7 @@
 #include "app/text/wording.h"
 #include "media/time_stretch.h"
 
+#include <QActionGroup>
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -38,6 +39,11 @@ Actions::Actions(Document& document,
       m_transport(transport), m_commands(commands), m_takes(takes), m_pulse(pulse),
       m_opening(opening), m_exporting(exporting), m_window(window) {
     connect(&document, &Document::opened, this, &Actions::refresh);
+    connect(&document, &Document::changed, this, [this](const Changes& what) {
+        if (what.notes || what.plans)
+            refreshTicks();
+    });
+    connect(&selection, &Selection::changed, this, &Actions::refreshTicks);
 }
 
 QAction* Actions::make(const QString& text,
@@ -48,13 +54,30 @@ QAction* Actions::make(const QString& text,
     if (!key.isEmpty())
         action->setShortcut(key);
     action->setShortcutContext(Qt::WindowShortcut);
-    connect(action, &QAction::triggered, this, run);
+    connect(action, &QAction::triggered, this, [this, run] {
+        run();
+        refreshTicks(); // a refused wish ticks nothing
+    });
     m_window->addAction(action);
     if (needs_piece) {
         m_needing_piece << action;
         action->setEnabled(false);
     }
     return action;
+}
+
+// A tick where it is so of the chosen note.
+QAction* Actions::ticked(QAction* action, Tick is_so) {
+    action->setCheckable(true);
+    m_ticks.push_back({action, std::move(is_so)});
+    return action;
+}
+
+void Actions::refreshTicks() {
+    const Note* note = m_document.piece().note(m_selection.note());
+    const NotePlan* plan = m_document.piece().plan(m_selection.note());
+    for (const auto& [action, is_so] : m_ticks)
+        action->setChecked(note && plan && is_so(*note, *plan));
 }
 
 QAction* Actions::only(QAction* action, std::vector<BenchKind> benches) {
@@ -87,7 +110,8 @@ void Actions::refresh() {
 void Actions::fill(QMenuBar& menus) {
     fillFile(*menus.addMenu(tr("&Piece")));
     fillEdit(*menus.addMenu(tr("&Edit")));
-    fillNote(*menus.addMenu(tr("&Note")));
+    m_note_menu = menus.addMenu(tr("&Note"));
+    fillNote(*m_note_menu);
     fillListen(*menus.addMenu(tr("&Listen")));
     fillPulse(*menus.addMenu(tr("P&ulse")));
     fillTakes(*menus.addMenu(tr("&Takes")));
@@ -121,6 +145,8 @@ void Actions::fillFile(QMenu& menu) {
 
 void Actions::fillEdit(QMenu& menu) {
     QAction* undo = m_document.undoStack().createUndoAction(this, tr("Undo"));
+    disconnect(undo, &QAction::triggered, nullptr, nullptr); // the document may ask first
+    connect(undo, &QAction::triggered, &m_document, &Document::undo);
     undo->setShortcut(QKeySequence::Undo);
     QAction* redo = m_document.undoStack().createRedoAction(this, tr("Redo"));
     redo->setShortcuts(
@@ -130,15 +156,17 @@ void Actions::fillEdit(QMenu& menu) {
     menu.addSeparator();
     EditCommands& c = m_commands;
     menu.addAction(make(tr("Next doubt"), Qt::Key_N, [&c] { c.nextDoubt(); }));
-    QAction* accept = make(tr("It is right"), Qt::Key_Return, [&c] { c.accept(); });
-    accept->setShortcuts({QKeySequence(Qt::Key_Return), QKeySequence(Qt::Key_Enter)});
-    menu.addAction(accept);
-    menu.addAction(make(tr("Next note"), Qt::Key_Right, [this] { m_selection.step(1); }));
-    menu.addAction(make(tr("Note before"), Qt::Key_Left, [this] { m_selection.step(-1); }));
+    menu.addAction(make(tr("Next note"), Qt::Key_Right, [&c] { c.step(1); }));
+    menu.addAction(make(tr("Note before"), Qt::Key_Left, [&c] { c.step(-1); }));
 }
 
 void Actions::fillNote(QMenu& menu) {
     EditCommands& c = m_commands;
+    menu.addAction(make(tr("Hear the note again"), Qt::Key_H, [&c] { c.hearAgain(); }));
+    QAction* accept = make(tr("It is right"), Qt::Key_Return, [&c] { c.accept(); });
+    accept->setShortcuts({QKeySequence(Qt::Key_Return), QKeySequence(Qt::Key_Enter)});
+    menu.addAction(accept);
+    menu.addSeparator();
     QMenu& strings = *menu.addMenu(tr("On string"));
     for (int s = 1; s <= 7; ++s)
         strings.addAction(make(
@@ -169,13 +197,12 @@ void Actions::fillNote(QMenu& menu) {
         c.moveEnd(2 * kNudge_s);
     }));
     menu.addSeparator();
-    menu.addAction(make(tr("Split at the playhead"), Qt::Key_S, [&c] { c.splitAtPlayhead(); }));
+    menu.addAction(make(tr("Split here"), Qt::Key_S, [&c] { c.split(); }));
     menu.addAction(make(tr("Join with the next note"), Qt::Key_J, [&c] { c.joinWithNext(); }));
     menu.addAction(
         make(tr("Take the note nearly heard here"), Qt::Key_V, [&c] { c.takeNearestMiss(); }));
     menu.addAction(
-        notOn(make(tr("Add a note at the playhead"), Qt::Key_A, [&c] { c.addAtPlayhead(); }),
-              BenchKind::Strokes));
+        notOn(make(tr("Add a note here"), Qt::Key_A, [&c] { c.addHere(); }), BenchKind::Strokes));
     menu.addAction(make(tr("A slip of the performer, or not"), Qt::Key_F, [&c] { c.markSlip(); }));
     menu.addAction(make(tr("Delete"), Qt::Key_Delete, [&c] { c.remove(); }));
     menu.addSeparator();
@@ -189,13 +216,19 @@ void Actions::fillHands(QMenu& menu) {
     static constexpr std::array<Finger, 6> kFingers = {
         Finger::Open, Finger::Index, Finger::Middle, Finger::Ring, Finger::Little, Finger::Thumb};
     for (std::size_t i = 0; i < kFingers.size(); ++i)
-        fingers.addAction(make(fingerText(kFingers[i]),
-                               i < 5 ? QKeySequence(Qt::ALT | (Qt::Key_0 + static_cast<int>(i)))
-                                     : QKeySequence(Qt::ALT | Qt::Key_T),
-                               [&c, finger = kFingers[i]] { c.setFinger(finger); }));
+        fingers.addAction(
+            ticked(make(fingerText(kFingers[i]),
+                        i < 5 ? QKeySequence(Qt::ALT | (Qt::Key_0 + static_cast<int>(i)))
+                              : QKeySequence(Qt::ALT | Qt::Key_T),
+                        [&c, finger = kFingers[i]] { c.setFinger(finger); }),
+                   [finger = kFingers[i]](const Note&, const NotePlan& plan) {
+                       return plan.finger.value == finger;
+                   }));
     QMenu& strokes = *menu.addMenu(tr("Stroke"));
     for (const auto& [stroke, key] : strokeKeys()) {
-        QAction* action = make(strokeText(stroke), key, [&c, s = stroke] { c.setStroke(s); });
+        QAction* action = ticked(
+            make(strokeText(stroke), key, [&c, s = stroke] { c.setStroke(s); }),
+            [s = stroke](const Note&, const NotePlan& plan) { return plan.stroke.value == s; });
         if (stroke == Stroke::A || stroke == Stroke::C) // their letters mean other things elsewhere
             only(action, {BenchKind::Strokes});
         strokes.addAction(action);
@@ -207,14 +240,15 @@ void Actions::fillHands(QMenu& menu) {
           Technique::Dead,     Technique::Accent,   Technique::Harmonic, Technique::PreBend,
           Technique::Release,  Technique::Grace,    Technique::Trill,    Technique::Tremolo,
           Technique::Roll,     Technique::Rake,     Technique::Tap,      Technique::GhostStroke})
-        techniques.addAction(make(techniqueText(t), {}, [&c, t] { c.toggleTechnique(t); }));
+        techniques.addAction(
+            ticked(make(techniqueText(t), {}, [&c, t] { c.toggleTechnique(t); }),
+                   [t](const Note& note, const NotePlan&) { return note.has(t); }));
 }
 
 void Actions::fillListen(QMenu& menu) {
     EditCommands& c = m_commands;
     Transport& t = m_transport;
     menu.addAction(make(tr("Play or stop"), Qt::Key_Space, [&t] { t.toggle(); }));
-    menu.addAction(make(tr("Hear the note again"), Qt::Key_H, [&c] { c.hearAgain(); }));
     menu.addAction(
         make(tr("Loop the note, or stop looping"), Qt::Key_L, [&c] { c.loopSelection(); }));
     menu.addAction(make(tr("Take, tab or both"), Qt::Key_T, [&t] {
@@ -253,10 +287,7 @@ void Actions::fillListen(QMenu& menu) {
         c.growLoopByBeat();
     }));
     menu.addSeparator();
-    menu.addAction(make(tr("Back to the start"), Qt::Key_Home, [this, &t] {
-        t.seek(0.0);
-        m_time.bringIntoView(0.0);
-    }));
+    menu.addAction(make(tr("To the first note"), Qt::Key_Home, [&c] { c.stepToTheFirst(); }));
 }
 
 void Actions::fillPulse(QMenu& menu) {
@@ -332,8 +363,9 @@ void Actions::fillView(QMenu& menu) {
     menu.addAction(make(tr("How stiff every note sounds, or the strip"), Qt::Key_8, [this] {
         emit stiffnessWanted();
     }));
-    menu.addAction(
-        make(tr("Partials of the note, or without"), Qt::Key_9, [this] { emit partialsWanted(); }));
+    menu.addAction(make(tr("Overtones of the note (partials), or without"), Qt::Key_9, [this] {
+        emit partialsWanted();
+    }));
     menu.addSeparator();
     TimeView& time = m_time;
     const auto middle = [this] {
@@ -352,6 +384,7 @@ void Actions::fillView(QMenu& menu) {
         make(tr("Page back"), Qt::Key_PageUp, [&time] { time.pan(-0.8 * time.span_s()); }));
     menu.addAction(
         make(tr("Page on"), Qt::Key_PageDown, [&time] { time.pan(0.8 * time.span_s()); }));
+    fillColours(*menu.addMenu(tr("Colours")));
     menu.addSeparator();
     for (int i = 0; i < kBenchCount; ++i)
         menu.addAction(make(
@@ -359,6 +392,32 @@ void Actions::fillView(QMenu& menu) {
             QKeySequence(Qt::Key_F1 + i),
             [this, i] { emit benchWanted(static_cast<BenchKind>(i)); },
             false));
+}
+
+// Which colours the next start has.
+void Actions::fillColours(QMenu& menu) {
+    auto* group = new QActionGroup(this);
+    const std::array<std::pair<Colours, QString>, 3> all = {
+        {{Colours::Desktop, tr("As the desktop")},
+         {Colours::Light, tr("Light")},
+         {Colours::Dark, tr("Dark")}}};
+    for (const auto& [colours, name] : all) {
+        QAction* action = make(
+            name, {}, [this, c = colours] { emit coloursWanted(c); }, false);
+        action->setCheckable(true);
+        action->setData(static_cast<int>(colours));
+        group->addAction(action);
+        menu.addAction(action);
+    }
+    connect(&menu, &QMenu::aboutToShow, group, [this, group] {
+        for (QAction* action : group->actions())
+            action->setChecked(action->data().toInt() == static_cast<int>(m_colours));
+    });
+}
+
+void Actions::showNoteMenu(QPoint global) {
+    if (m_note_menu && m_document.isOpen())
+        m_note_menu->popup(global);
 }
 
 } // namespace wirenote::app

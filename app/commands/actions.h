@@ -1,11 +1,14 @@
 #pragma once
 
 #include "app/rail.h"
+#include "app/theme.h"
+#include "piece/note.h"
 
 #include <QAction>
 #include <QMenuBar>
 #include <QObject>
 #include <functional>
+#include <utility>
 #include <vector>
 
 namespace wirenote::app {
@@ -40,6 +43,8 @@ class Actions : public QObject {
     // A key may mean one thing on one bench and another on the next: it is live, and stands in the
     // menu, where it counts.
     void setBench(BenchKind bench);
+    void showNoteMenu(QPoint global);                         // the Note menu, where it is wanted
+    void setColours(Colours colours) { m_colours = colours; } // that are chosen
 
   signals:
     void benchWanted(BenchKind kind);
@@ -47,6 +52,7 @@ class Actions : public QObject {
     void stiffnessWanted(); // the stiffness of the whole take, or the strip again
     void partialsWanted();  // of the chosen note, or away with them
     void pictureStepWanted(int pictures);
+    void coloursWanted(Colours colours);
 
   private:
     QAction* make(const QString& text,
@@ -61,6 +67,10 @@ class Actions : public QObject {
     void fillPulse(QMenu& menu);
     void fillTakes(QMenu& menu);
     void fillView(QMenu& menu);
+    void fillColours(QMenu& menu);
+    using Tick = std::function<bool(const Note&, const NotePlan&)>;
+    QAction* ticked(QAction* action, Tick is_so);
+    void refreshTicks();
     QAction* only(QAction* action, std::vector<BenchKind> benches);
     QAction* notOn(QAction* action, BenchKind bench);
     void refresh();
@@ -75,6 +85,9 @@ class Actions : public QObject {
     Opening& m_opening;
     Exporting& m_exporting;
     QWidget* m_window;
+    std::vector<std::pair<QAction*, Tick>> m_ticks;
+    QMenu* m_note_menu = nullptr;
+    Colours m_colours = Colours::Desktop;
     QList<QAction*> m_needing_piece;
     struct BenchKey {
         QAction* action;

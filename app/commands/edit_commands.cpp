@@ -3,6 +3,8 @@
 #include "app/document/derived.h"
 #include "app/document/selection.h"
 #include "app/playing/transport.h"
+#include "app/strip/time_view.h"
+#include "app/text/wording.h"
 
 #include <algorithm>
 
@@ -18,8 +20,10 @@ constexpr double kLeadIn_s =
 EditCommands::EditCommands(Document& document,
                            Selection& selection,
                            Derived& derived,
+                           TimeView& time,
                            Transport& transport)
-    : m_document(document), m_selection(selection), m_derived(derived), m_transport(transport) {
+    : m_document(document), m_selection(selection), m_derived(derived), m_time(time),
+      m_transport(transport) {
     connect(&selection, &Selection::changed, this, [this] {
         if (m_transport.part() != SoundPart::All && m_document.piece().note(m_selection.note()))
             m_transport.setPart(m_transport.part(), m_selection.note());
@@ -129,18 +133,53 @@ void EditCommands::setMeant(int midi) {
         Merge::Meant);
 }
 
-void EditCommands::splitAtPlayhead() {
-    const double at_s = m_transport.playhead_s();
+void EditCommands::split() {
+    const Note* note = chosen();
+    if (!note)
+        return;
+    const auto inside = [note](double t) { return t > note->onset_s() && t < note->offset_s(); };
+    const auto pointed = m_time.pointed_s();
+    const double at_s = pointed && inside(*pointed) ? *pointed : m_transport.playhead_s();
+    if (!inside(at_s)) {
+        emit said(tr("Put the pointer or the playhead inside the note, where it is to be split."));
+        return;
+    }
     edit(tr("split"), [at_s](PieceEditor& e, NoteId id) { return e.split(id, at_s); });
+}
+
+double EditCommands::eyes_s() const {
+    const Note* note = m_document.piece().note(m_selection.note());
+    return note ? note->onset_s() : m_time.pointed_s().value_or(m_transport.playhead_s());
+}
+
+void EditCommands::follow() {
+    const Note* note = m_document.piece().note(m_selection.note());
+    if (note && !m_transport.playing())
+        m_transport.seek(note->onset_s());
+}
+
+void EditCommands::step(int notes) {
+    m_selection.step(notes);
+    follow();
+}
+
+void EditCommands::stepToTheFirst() {
+    m_transport.seek(0.0);
+    if (m_document.piece().notes.empty())
+        m_time.bringIntoView(0.0);
+    else
+        m_selection.choose(m_document.piece().notes.front().id);
+    follow();
 }
 
 void EditCommands::joinWithNext() {
     edit(tr("join"), [](PieceEditor& e, NoteId id) { return e.joinWithNext(id); });
 }
 
-void EditCommands::addAtPlayhead() {
+void EditCommands::addHere() {
     const NotePlan* plan = m_document.piece().plan(m_selection.note());
-    addAt(m_transport.playhead_s(), plan && plan->placed() ? plan->position.value.string : 1);
+    addAt(m_time.pointed_s().value_or(m_transport.playhead_s()),
+          plan && plan->placed() ? plan->position.value.string : 1);
 }
 
 void EditCommands::addAt(double time_s, int string) {
@@ -189,13 +228,13 @@ void EditCommands::takeMiss(std::size_t miss) {
 void EditCommands::takeNearestMiss() {
     constexpr double kNear_s = 1.0;
     const auto& misses = m_document.piece().misses;
-    const double at_s = m_transport.playhead_s();
+    const double at_s = eyes_s();
     const auto nearest = std::ranges::min_element(misses, {}, [at_s](const NearMiss& m) {
         // The likelier one of those that began together.
         return std::abs(m.time.start_s - at_s) - 0.05 * m.probability;
     });
     if (nearest == misses.end() || std::abs(nearest->time.start_s - at_s) > kNear_s) {
-        emit said(tr("Nothing else was nearly heard within a second of the playhead."));
+        emit said(tr("Nothing else was nearly heard within a second of here."));
         return;
     }
     takeMiss(static_cast<std::size_t>(nearest - misses.begin()));
@@ -212,7 +251,17 @@ void EditCommands::remove() {
 
 void EditCommands::accept() {
     const bool was_doubt = m_derived.doubtOf(m_selection.note()) != nullptr;
-    if (edit(tr("accept"), [](PieceEditor& e, NoteId id) { return e.accept(id); }) && was_doubt)
+    if (!edit(tr("accept"), [](PieceEditor& e, NoteId id) { return e.accept(id); }))
+        return;
+    const Piece& piece = m_document.piece();
+    const Note& note = *piece.note(m_selection.note());
+    const NotePlan& plan = *piece.plan(note.id);
+    const QString pitch = pitchText(piece, note.pitch.value);
+    emit said(
+        plan.placed()
+            ? tr("%1 on %2 is right: decided by you.").arg(pitch, placeText(plan.position.value))
+            : tr("%1 is right: decided by you.").arg(pitch));
+    if (was_doubt)
         nextDoubt();
 }
 

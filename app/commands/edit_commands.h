@@ -6,6 +6,7 @@
 namespace wirenote::app {
 
 class Derived;
+class TimeView;
 class Selection;
 class Transport;
 
@@ -13,7 +14,11 @@ class Transport;
 class EditCommands : public QObject {
     Q_OBJECT
   public:
-    EditCommands(Document& document, Selection& selection, Derived& derived, Transport& transport);
+    EditCommands(Document& document,
+                 Selection& selection,
+                 Derived& derived,
+                 TimeView& time,
+                 Transport& transport);
 
     void moveToString(int string);
     void changeFret(int frets);
@@ -26,15 +31,17 @@ class EditCommands : public QObject {
     void toggleTechnique(Technique technique);
     void markSlip();         // or take the mark away
     void setMeant(int midi); // of a slip; 0: nothing
-    void splitAtPlayhead();
+    void split();            // under the pointer or at the playhead, inside the chosen note
     void joinWithNext();
     void takeMiss(std::size_t miss); // by its index in the piece
-    void takeNearestMiss();          // to the playhead
-    void addAtPlayhead();
+    void takeNearestMiss();          // to where the eyes are
+    void addHere();
     void addAt(double time_s, int string);
     void remove();
     void accept(); // and on to the next doubt
     void nextDoubt();
+    void step(int notes); // to another note in time, and the playhead with it
+    void stepToTheFirst();
     void hearAgain(); // the chosen note with a little before it
     void loopSelection();
     void growLoopByNote(); // to the end of the next note
@@ -49,6 +56,9 @@ class EditCommands : public QObject {
   private:
     const Note* chosen();
     void goToNextDoubt();
+    // On the chosen note or under the pointer, else at the playhead.
+    double eyes_s() const;
+    void follow(); // the playhead goes to the chosen note
     bool edit(const QString& label,
               const std::function<Status(PieceEditor&, NoteId)>& change,
               Merge merge = Merge::No);
@@ -56,6 +66,7 @@ class EditCommands : public QObject {
     Document& m_document;
     Selection& m_selection;
     Derived& m_derived;
+    TimeView& m_time;
     Transport& m_transport;
 };
 

@@ -303,12 +303,15 @@ void TakeCommands::adoptHeard(HeardEdit result,
     if (!m_document.piece().lead() || m_document.piece().lead()->path != path)
         return; // another piece was opened meanwhile
     const QString label = tr("hear the take");
-    if (!result.delta || !m_document.adopt(label, std::move(*result.delta), revision))
+    if (!result.delta ||
+        !m_document.adopt(label, std::move(*result.delta), revision, Undoing::Asks))
         m_document.edit( // the piece was edited while it was heard
             label,
             span.start_s,
             [&](PieceEditor& e) { return e.adoptHearing(found, span); },
-            Resolve::WholePiece);
+            Resolve::WholePiece,
+            {},
+            Undoing::Asks);
     if (found.notes.empty())
         emit warned(tr("No note was heard in this recording. Is it the right one, and "
                        "the right instrument?"));

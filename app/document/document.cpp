@@ -13,14 +13,16 @@ namespace {
 
 class DeltaCommand : public QUndoCommand {
   public:
-    DeltaCommand(Document& document, const QString& label, PieceDelta delta, MergeKey merge)
-        : QUndoCommand(label), m_document(document), m_merge(merge) {
+    DeltaCommand(
+        Document& document, const QString& label, PieceDelta delta, MergeKey merge, Undoing undoing)
+        : QUndoCommand(label), m_document(document), m_merge(merge), m_undoing(undoing) {
         m_deltas.push_back(std::move(delta));
     }
     // Qt offers only commands of one id to each other; −1: none.
     int id() const override {
         return m_merge.kind == Merge::No ? -1 : static_cast<int>(m_merge.kind);
     }
+    Undoing undoing() const { return m_undoing; }
     bool mergeWith(const QUndoCommand* other) override {
         const auto* next = dynamic_cast<const DeltaCommand*>(other);
         if (!next || next->m_merge != m_merge)
@@ -40,6 +42,7 @@ class DeltaCommand : public QUndoCommand {
   private:
     Document& m_document;
     MergeKey m_merge;
+    Undoing m_undoing;
     std::vector<PieceDelta> m_deltas;
 };
 
@@ -97,7 +100,8 @@ bool Document::edit(const QString& label,
                     double around_s,
                     const std::function<Status(PieceEditor&)>& change,
                     Resolve resolve,
-                    MergeKey merge) {
+                    MergeKey merge,
+                    Undoing undoing) {
     auto outcome = tryEdit(m_piece, around_s, change, resolve);
     if (!outcome) {
         emit refused(sentence(outcome.error()));
@@ -105,7 +109,7 @@ bool Document::edit(const QString& label,
     }
     if (outcome->delta.empty())
         return true;
-    m_undo.push(new DeltaCommand(*this, label, std::move(outcome->delta), merge));
+    m_undo.push(new DeltaCommand(*this, label, std::move(outcome->delta), merge, undoing));
     emit followed(static_cast<int>(outcome->followed.size()));
     return true;
 }
@@ -155,12 +159,21 @@ void Document::putSlipsRight(bool on) {
     emit writingChanged();
 }
 
-bool Document::adopt(const QString& label, PieceDelta delta, int revision) {
+bool Document::adopt(const QString& label, PieceDelta delta, int revision, Undoing undoing) {
     if (revision != m_revision)
         return false;
     if (!delta.empty())
-        m_undo.push(new DeltaCommand(*this, label, std::move(delta), MergeKey{}));
+        m_undo.push(new DeltaCommand(*this, label, std::move(delta), MergeKey{}, undoing));
     return true;
+}
+
+void Document::undo() {
+    const QUndoCommand* next = m_undo.canUndo() ? m_undo.command(m_undo.index() - 1) : nullptr;
+    const auto* step = dynamic_cast<const DeltaCommand*>(next);
+    if (step && step->undoing() == Undoing::Asks)
+        emit undoAsked(step->text());
+    else
+        m_undo.undo();
 }
 
 void Document::applyDelta(const PieceDelta& delta, bool forwards) {

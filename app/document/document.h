@@ -20,6 +20,9 @@ struct MergeKey {
     bool operator==(const MergeKey&) const = default;
 };
 
+// What takes much away when it is undone is asked about.
+enum class Undoing { Freely, Asks };
+
 // The open piece on the interface thread: its undo stack and its file. What follows from the piece
 // is worked out elsewhere (Derived).
 class Document : public QObject {
@@ -48,10 +51,15 @@ class Document : public QObject {
               double around_s,
               const std::function<Status(PieceEditor&)>& change,
               Resolve resolve = Resolve::Neighbourhood,
-              MergeKey merge = {});
+              MergeKey merge = {},
+              Undoing undoing = Undoing::Freely);
+    // One step back, or the question whether to (signal undoAsked).
+    void undo();
+    void undoSurely() { m_undo.undo(); }
     // Puts a difference made elsewhere (in a job) on the undo stack: true when the piece is still
     // what it was at that revision, otherwise nothing happens.
-    bool adopt(const QString& label, PieceDelta delta, int revision);
+    bool
+    adopt(const QString& label, PieceDelta delta, int revision, Undoing undoing = Undoing::Freely);
     int revision() const { return m_revision; } // another one after every change
 
     // Refuses (Conflict) what would write over a change by another program or window.
@@ -69,7 +77,8 @@ class Document : public QObject {
     void writingChanged();             // whether slips are put right where it is written down
     void saved();
     void refused(const QString& sentence);
-    void followed(int notes); // so many other notes moved with the last edit
+    void undoAsked(const QString& label); // of the step that takes much away
+    void followed(int notes);             // so many other notes moved with the last edit
     void stepped(const PieceDelta& delta, bool forwards); // an edit was done, or undone
 
   private:

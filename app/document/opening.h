@@ -31,7 +31,8 @@ class Opening : public QObject {
             Banner& banner,
             QWidget* window);
 
-    void open(const QString& path); // off the interface thread
+    void open(const QString& path);                          // off the interface thread
+    void open(const QString& path, const QStringList& more); // more: recordings, as its takes
     // Recordings dropped or chosen together, or a folder of them: with a piece open they become its
     // takes; otherwise the first opens and the others are added.
     void openMany(const QStringList& paths);
@@ -48,7 +49,6 @@ class Opening : public QObject {
                 const std::function<void()>& go_on); // asks the window to save first
 
   private:
-    void open(const QString& path, const QStringList& more);
     void adopt(std::size_t take, FoundRecording found);
 
     Document& m_document;

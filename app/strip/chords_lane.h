@@ -13,6 +13,7 @@ class ChordsLane : public Lane {
     ChordsLane(Document& document, Derived& derived);
     QString name() const override;
     int height() const override { return 24; }
+    int importance() const override { return 3; }
     void paint(QPainter& painter, const LaneArea& area) const override;
     QString tellAt(QPointF at, const LaneArea& area) const override;
 

@@ -13,7 +13,9 @@ Press Lane::press(QPointF, const LaneArea&) {
     return {};
 }
 
-void Lane::doubleClick(QPointF, const LaneArea&) {}
+std::optional<NoteId> Lane::noteAt(QPointF, const LaneArea&) const {
+    return {};
+}
 
 Qt::CursorShape Lane::cursorAt(QPointF, const LaneArea&) const {
     return Qt::ArrowCursor;

@@ -41,6 +41,10 @@ class Lane : public QObject {
   public:
     virtual QString name() const = 0;
     virtual int height() const = 0; // 0: takes the room that is left
+    // Where the window is low, lanes are made as low as this, and then left out, the least
+    // important first.
+    virtual int leastHeight() const { return height(); }
+    virtual int importance() const { return 5; }
     virtual void paint(QPainter& painter, const LaneArea& area) const = 0;
     // Marks in the gutter, where the lane's name stands otherwise.
     virtual void paintGutter(QPainter& painter, const LaneArea& area, double gutter) const;
@@ -49,7 +53,7 @@ class Lane : public QObject {
 
     // The mouse at a point of the lane or of its gutter.
     virtual Press press(QPointF at, const LaneArea& area);
-    virtual void doubleClick(QPointF at, const LaneArea& area);
+    virtual std::optional<NoteId> noteAt(QPointF at, const LaneArea& area) const;
     virtual Qt::CursorShape cursorAt(QPointF at, const LaneArea& area) const;
     // The middle of a note's mark, or of one of its ghosts (by its string); for tests and tooltips.
     virtual std::optional<QPointF>

@@ -177,10 +177,13 @@ QString PitchLane::tellAt(QPointF at, const LaneArea& area) const {
     const double midi = midiAt(at.y(), area);
     const double nearest = std::round(midi);
     const long cents = std::lround(100.0 * (midi - nearest));
-    return QObject::tr("%1 %2%3 cents · %4 Hz · %5")
+    const QString off = countText(static_cast<int>(std::abs(cents)),
+                                  QT_TRANSLATE_NOOP("wording", "%1 cent"),
+                                  QT_TRANSLATE_NOOP("wording", "%1 cents"));
+    return QObject::tr("%1 %2%3 · %4 Hz · %5")
         .arg(pitchText(m_document.piece(), nearest),
-             cents < 0 ? QStringLiteral("−") : QStringLiteral("+"))
-        .arg(std::abs(cents))
+             cents < 0 ? QStringLiteral("−") : QStringLiteral("+"),
+             off)
         .arg(hzFromMidi(midi, take->reference.a4_hz), 0, 'f', 1)
         .arg(timeText(area.timeAt(at.x())));
 }

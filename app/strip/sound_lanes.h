@@ -15,6 +15,8 @@ class SoundLane : public Lane {
     SoundLane(Document& document, Transport& transport, TakeSounds& sounds, int height);
     QString name() const override;
     int height() const override { return m_height; }
+    int leastHeight() const override { return m_height / 2; }
+    int importance() const override { return 1; }
     void paint(QPainter& painter, const LaneArea& area) const override;
 
   private:
@@ -30,6 +32,8 @@ class PitchLane : public Lane {
     PitchLane(Document& document, Transport& transport, TakeSounds& sounds, int height);
     QString name() const override { return {}; }
     int height() const override { return m_height; } // 0: takes the room that is left
+    int leastHeight() const override { return m_height / 3; }
+    int importance() const override { return 2; }
     void paint(QPainter& painter, const LaneArea& area) const override;
     void paintGutter(QPainter& painter, const LaneArea& area, double gutter) const override;
     QString tellAt(QPointF at, const LaneArea& area) const override;

@@ -8,18 +8,21 @@
 #include "app/text/wording.h"
 #include "app/theme.h"
 
+#include <QContextMenuEvent>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QToolTip>
 #include <QWheelEvent>
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 #include <utility>
 
 namespace wirenote::app {
 namespace {
 constexpr double kGutter = 62.0;
 constexpr int kScrollHeight = 14;
+constexpr double kLeastRest = 96.0;    // of the lane that takes what is left: the wires
 constexpr double kLoopThreshold = 6.0; // pixels; less is a click that seeks
 constexpr double kDropThreshold = 2.0;
 constexpr double kMarginToSee_s = 1.0; // what begins so far off may reach into sight
@@ -32,7 +35,7 @@ StripView::StripView(
     setObjectName("strip");
     setFocusPolicy(Qt::StrongFocus);
     setMouseTracking(true);
-    setMinimumHeight(300);
+    setMinimumHeight(150);
     setAccessibleName(tr("Strip: the wires across time"));
     m_scroll->setAccessibleName(tr("Scroll through the piece"));
     m_scroll->setFocusPolicy(Qt::NoFocus);
@@ -114,17 +117,45 @@ LaneArea StripView::wholeArea() const {
     return area;
 }
 
+// How high each lane is now.
+std::vector<double> StripView::heights() const {
+    const double room = wholeArea().rect.height();
+    std::vector<double> heights;
+    std::vector<std::size_t> by_importance;
+    double over = -room;
+    for (std::size_t i = 0; i < m_lanes.size(); ++i) {
+        const bool takes_the_rest = m_lanes[i]->height() == 0;
+        heights.push_back(takes_the_rest ? kLeastRest : m_lanes[i]->height());
+        over += heights.back();
+        if (!takes_the_rest)
+            by_importance.push_back(i);
+    }
+    std::ranges::stable_sort(
+        by_importance, {}, [this](std::size_t i) { return m_lanes[i]->importance(); });
+    const auto lower = [&](std::size_t i, double to) {
+        const double by = std::clamp(over, 0.0, std::max(0.0, heights[i] - to));
+        heights[i] -= by;
+        over -= by;
+    };
+    for (const std::size_t i : by_importance)
+        lower(i, m_lanes[i]->leastHeight());
+    for (const std::size_t i : by_importance)
+        if (over > 0.0) {
+            over -= heights[i];
+            heights[i] = 0.0;
+        }
+    for (std::size_t i = 0; i < m_lanes.size(); ++i)
+        if (m_lanes[i]->height() == 0)
+            heights[i] += std::max(0.0, -over);
+    return heights;
+}
+
 LaneArea StripView::areaOf(std::size_t lane) const {
     LaneArea area = wholeArea();
-    double fixed = 0.0;
-    for (const auto& l : m_lanes)
-        fixed += l->height();
-    const double rest = std::max(120.0, area.rect.height() - fixed);
-    double top = 0.0;
-    for (std::size_t i = 0; i < lane; ++i)
-        top += m_lanes[i]->height() > 0 ? m_lanes[i]->height() : rest;
-    const double height = m_lanes[lane]->height() > 0 ? m_lanes[lane]->height() : rest;
-    area.rect = QRectF(area.rect.left(), top, area.rect.width(), height);
+    const auto high = heights();
+    const double top =
+        std::accumulate(high.begin(), high.begin() + static_cast<std::ptrdiff_t>(lane), 0.0);
+    area.rect = QRectF(area.rect.left(), top, area.rect.width(), high[lane]);
     return area;
 }
 
@@ -176,6 +207,8 @@ void StripView::paintLanes(QPainter& painter) const {
     painter.restore();
     for (std::size_t i = 0; i < m_lanes.size(); ++i) {
         const LaneArea area = areaOf(i);
+        if (area.rect.height() < 1.0)
+            continue; // no room
         painter.save();
         painter.setClipRect(area.rect);
         m_lanes[i]->paint(painter, area);
@@ -286,6 +319,9 @@ void StripView::mousePressEvent(QMouseEvent* event) {
 
 void StripView::mouseMoveEvent(QMouseEvent* event) {
     const QPointF at = event->position();
+    m_time.point(at.x() < wholeArea().rect.left()
+                     ? std::nullopt
+                     : std::optional(std::max(0.0, wholeArea().timeAt(at.x()))));
     if (!m_drag) {
         const auto lane = laneAt(at);
         setCursor(lane && m_document.isOpen() ? m_lanes[*lane]->cursorAt(at, areaOf(*lane))
@@ -314,10 +350,22 @@ void StripView::mouseReleaseEvent(QMouseEvent*) {
     update();
 }
 
-void StripView::mouseDoubleClickEvent(QMouseEvent* event) {
-    const QPointF at = event->position();
-    if (const auto lane = laneAt(at); lane && m_document.isOpen())
-        m_lanes[*lane]->doubleClick(at, areaOf(*lane));
+void StripView::leaveEvent(QEvent*) {
+    m_time.point({});
+}
+
+// What can be done there: of the note under the pointer, which is chosen.
+void StripView::contextMenuEvent(QContextMenuEvent* event) {
+    if (!m_document.isOpen())
+        return;
+    const QPointF at = event->reason() == QContextMenuEvent::Mouse
+                           ? QPointF(event->pos())
+                           : noteCentre(m_selection.note()).value_or(QPointF(rect().center()));
+    const auto lane = laneAt(at);
+    if (const auto note = lane ? m_lanes[*lane]->noteAt(at, areaOf(*lane)) : std::nullopt)
+        m_selection.choose(*note);
+    m_time.point(std::max(0.0, wholeArea().timeAt(at.x())));
+    emit menuWanted(mapToGlobal(at.toPoint()));
 }
 
 } // namespace wirenote::app

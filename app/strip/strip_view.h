@@ -35,6 +35,9 @@ class StripView : public QWidget {
     QString words(QPointF at) const;           // what lies under a point; empty: nothing to say
     bool upToDate() const { return !m_stale; } // nothing has to be painted anew
 
+  signals:
+    void menuWanted(QPoint global); // what can be done under the pointer
+
   protected:
     void paintEvent(QPaintEvent* event) override;
     void resizeEvent(QResizeEvent* event) override;
@@ -42,7 +45,8 @@ class StripView : public QWidget {
     void mousePressEvent(QMouseEvent* event) override;
     void mouseMoveEvent(QMouseEvent* event) override;
     void mouseReleaseEvent(QMouseEvent* event) override;
-    void mouseDoubleClickEvent(QMouseEvent* event) override;
+    void leaveEvent(QEvent* event) override;
+    void contextMenuEvent(QContextMenuEvent* event) override;
 
   private:
     struct Drag {
@@ -54,6 +58,7 @@ class StripView : public QWidget {
     };
     void invalidate();
     void syncScrollBar();
+    std::vector<double> heights() const;
     LaneArea areaOf(std::size_t lane) const;
     LaneArea wholeArea() const;
     void paintLanes(QPainter& painter) const;

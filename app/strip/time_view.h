@@ -1,6 +1,7 @@
 #pragma once
 
 #include <QObject>
+#include <optional>
 
 namespace wirenote::app {
 
@@ -20,6 +21,9 @@ class TimeView : public QObject {
     void zoom(double factor, double around_s);
     void pan(double seconds);
     void showAll();
+    // Where the pointer is on the strip; nothing while it is elsewhere.
+    std::optional<double> pointed_s() const { return m_pointed_s; }
+    void point(std::optional<double> time_s) { m_pointed_s = time_s; }
     void bringIntoView(double time_s); // moves by pages, so that the eye keeps its place
 
   signals:
@@ -29,6 +33,7 @@ class TimeView : public QObject {
     double m_start_s = 0.0;
     double m_span_s = 8.0;
     double m_length_s = 8.0;
+    std::optional<double> m_pointed_s;
 };
 
 } // namespace wirenote::app

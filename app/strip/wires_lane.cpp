@@ -72,12 +72,6 @@ double WiresLane::wireY(int string, const LaneArea& area) const {
     return area.rect.top() + room * (string - 0.5);
 }
 
-int WiresLane::stringAt(double y, const LaneArea& area) const {
-    const int strings = m_document.piece().instrument.stringCount();
-    const double room = area.rect.height() / std::max(1, strings);
-    return std::clamp(static_cast<int>((y - area.rect.top()) / room) + 1, 1, std::max(1, strings));
-}
-
 void WiresLane::paintGutter(QPainter& painter, const LaneArea& area, double gutter) const {
     const Piece& piece = m_document.piece();
     for (int s = 1; s <= piece.instrument.stringCount(); ++s) {
@@ -343,6 +337,39 @@ void WiresLane::paintUnplaced(QPainter& painter, const LaneArea& area, const Not
     painter.drawText(box, Qt::AlignCenter, pitchText(m_document.piece(), note.pitch.value) + "?");
 }
 
+// The part of a note under a point: of its fret number only, or of all of it.
+std::optional<WiresLane::Part>
+WiresLane::partAt(std::size_t index, QPointF at, const LaneArea& area, bool number_only) const {
+    const Note& note = m_document.piece().notes[index];
+    const NotePlan& plan = m_document.piece().asPlayed().plans[index];
+    const double x0 = area.xOf(note.onset_s());
+    const double x1 =
+        number_only ? x0 + kFretWidth : std::max(x0 + kFretWidth, area.xOf(note.offset_s()));
+    const double y = plan.placed() ? wireY(plan.position.value.string, area) : area.rect.top() + 10;
+    if (!QRectF(x0 - 4, y - 14, x1 - x0 + (number_only ? 4 : 8), 28).contains(at))
+        return {};
+    // Edges can be dragged on the chosen note only, so that a click never moves anything by
+    // accident.
+    const bool is_chosen = note.id == m_selection.note();
+    return is_chosen && at.x() < x0 + 3                   ? Part::Start
+           : is_chosen && !number_only && at.x() > x1 - 4 ? Part::End
+                                                          : Part::Body;
+}
+
+std::optional<std::size_t> WiresLane::missAt(QPointF at, const LaneArea& area) const {
+    const auto& misses = m_document.piece().misses;
+    for (std::size_t i = 0; area.pixels_per_s >= kMissesFrom && i < misses.size(); ++i) {
+        const NearMiss& miss = misses[i];
+        if (miss.place.string > 0 && QRectF(area.xOf(miss.time.start_s) - 3,
+                                            wireY(miss.place.string, area) - 12,
+                                            kFretWidth + 6,
+                                            24)
+                                         .contains(at))
+            return i;
+    }
+    return {};
+}
+
 std::optional<WiresLane::Hit> WiresLane::hit(QPointF at, const LaneArea& area) const {
     const Piece& piece = m_document.piece();
     const auto chosen = piece.indexOf(m_selection.note());
@@ -353,31 +380,13 @@ std::optional<WiresLane::Hit> WiresLane::hit(QPointF at, const LaneArea& area) c
                     .contains(at))
                 return Hit{piece.notes[*chosen].id, Part::Ghost, other.value.string, 0};
     }
-    for (std::size_t i = piece.notes.size(); i-- > 0;) {
-        const Note& note = piece.notes[i];
-        const NotePlan& plan = piece.asPlayed().plans[i];
-        const double x0 = area.xOf(note.onset_s());
-        const double x1 = std::max(x0 + kFretWidth, area.xOf(note.offset_s()));
-        const double y =
-            plan.placed() ? wireY(plan.position.value.string, area) : area.rect.top() + 10;
-        if (!QRectF(x0 - 4, y - 14, x1 - x0 + 8, 28).contains(at))
-            continue;
-        // Edges can be dragged on the chosen note only, so that a click never moves anything by
-        // accident.
-        const bool is_chosen = note.id == m_selection.note();
-        const Part part = is_chosen && at.x() < x0 + 3   ? Part::Start
-                          : is_chosen && at.x() > x1 - 4 ? Part::End
-                                                         : Part::Body;
-        return Hit{note.id, part, 0, 0};
-    }
-    for (std::size_t i = 0; area.pixels_per_s >= kMissesFrom && i < piece.misses.size(); ++i) {
-        const NearMiss& miss = piece.misses[i];
-        if (miss.place.string > 0 && QRectF(area.xOf(miss.time.start_s) - 3,
-                                            wireY(miss.place.string, area) - 12,
-                                            kFretWidth + 6,
-                                            24)
-                                         .contains(at))
-            return Hit{0, Part::Miss, 0, i};
+    // A fret number before a nearly heard note, and that before the tail of a note.
+    for (const bool numbers : {true, false}) {
+        for (std::size_t i = piece.notes.size(); i-- > 0;)
+            if (const auto part = partAt(i, at, area, numbers))
+                return Hit{piece.notes[i].id, *part, 0, 0};
+        if (const auto miss = numbers ? missAt(at, area) : std::nullopt)
+            return Hit{0, Part::Miss, 0, *miss};
     }
     return {};
 }
@@ -426,10 +435,9 @@ Press WiresLane::press(QPointF at, const LaneArea& area) {
     return {};
 }
 
-// On a wire where nothing sounds: a note is added there.
-void WiresLane::doubleClick(QPointF at, const LaneArea& area) {
-    if (area.rect.contains(at) && !hit(at, area))
-        m_commands.addAt(area.timeAt(at.x()), stringAt(at.y(), area));
+std::optional<NoteId> WiresLane::noteAt(QPointF at, const LaneArea& area) const {
+    const auto under = area.rect.contains(at) ? hit(at, area) : std::nullopt;
+    return under && under->note != 0 ? std::optional(under->note) : std::nullopt;
 }
 
 Qt::CursorShape WiresLane::cursorAt(QPointF at, const LaneArea& area) const {

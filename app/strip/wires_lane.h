@@ -29,7 +29,7 @@ class WiresLane : public Lane {
 
     QString tellAt(QPointF at, const LaneArea& area) const override;
     Press press(QPointF at, const LaneArea& area) override;
-    void doubleClick(QPointF at, const LaneArea& area) override;
+    std::optional<NoteId> noteAt(QPointF at, const LaneArea& area) const override;
     Qt::CursorShape cursorAt(QPointF at, const LaneArea& area) const override;
     std::optional<QPointF>
     noteCentre(NoteId note, int ghost_string, const LaneArea& area) const override;
@@ -44,7 +44,9 @@ class WiresLane : public Lane {
     };
     // What lies under a point; ghosts only of the chosen note.
     std::optional<Hit> hit(QPointF at, const LaneArea& area) const;
-    int stringAt(double y, const LaneArea& area) const; // nearest wire
+    std::optional<Part>
+    partAt(std::size_t index, QPointF at, const LaneArea& area, bool number_only) const;
+    std::optional<std::size_t> missAt(QPointF at, const LaneArea& area) const;
 
     // Two tenths of this much lie between a wire's middle and its neighbour's.
     double wireY(int string, const LaneArea& area) const;

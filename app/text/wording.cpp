@@ -112,6 +112,11 @@ QString instrumentText(InstrumentKind kind) {
     return {};
 }
 
+QString placeText(Position place) {
+    return place.fret == 0 ? tr("string %1, open").arg(place.string)
+                           : tr("string %1, fret %2").arg(place.string).arg(place.fret);
+}
+
 QString positionText(int hand_fret) {
     static const std::array<const char*, 18> kOrdinals = {
         "",
@@ -302,6 +307,58 @@ QString cautionText(SoundCaution caution) {
     return {};
 }
 
+QString musicPlaceText(const TimelineMap& map, double time_s) {
+    constexpr double kOn = 0.07; // of a beat: on it, or on the half of it
+    constexpr double kJust = 0.2;
+    TimelineMap::BarBeat at = map.barBeatAt(time_s);
+    const GridBar bar = map.grid().bar(at.bar);
+    const int beats = bar.metre.feltBeats();
+    int beat = static_cast<int>(std::floor(at.beat + kJust));
+    const double after = at.beat - beat; // −kJust …
+    if (beat > beats) {                  // nearly the next bar: there is no such beat in this one
+        beat = 1;
+        ++at.bar;
+    }
+    const auto in_bar = [&](const QString& place) {
+        return tr("bar %1, %2").arg(at.bar).arg(place);
+    };
+    if (std::abs(after) <= kOn)
+        return in_bar(tr("beat %1").arg(beat));
+    if (std::abs(after - 0.5) <= kOn && !bar.metre.compound())
+        return in_bar(tr("the “and” of %1").arg(beat));
+    if (after < 0.0)
+        return in_bar(tr("just before beat %1").arg(beat));
+    return after <= kJust ? in_bar(tr("just after beat %1").arg(beat))
+           : after < 0.5  ? in_bar(tr("early in beat %1").arg(beat))
+                          : in_bar(tr("late in beat %1").arg(beat));
+}
+
+QString divisionText(int parts, bool compound) {
+    if (parts == 1)
+        return tr("one note");
+    if (compound)
+        return parts == 3   ? tr("eighths")
+               : parts == 6 ? tr("sixteenths")
+               : parts == 2 ? tr("two against three")
+                            : tr("%1 even parts").arg(parts);
+    switch (parts) {
+    case 2:
+        return tr("eighths");
+    case 3:
+        return tr("triplets");
+    case 4:
+        return tr("sixteenths");
+    case 5:
+        return tr("quintuplets");
+    case 6:
+        return tr("sextuplets");
+    case 8:
+        return tr("thirty-seconds");
+    default:
+        return tr("%1 even parts").arg(parts);
+    }
+}
+
 QString timeText(double time_s) {
     const double t = std::max(0.0, time_s);
     const int minutes = static_cast<int>(t / 60.0);
@@ -420,7 +477,13 @@ QString centsText(double cents) {
     const long rounded = std::lround(cents);
     if (rounded == 0)
         return tr("in tune with A4 = 440 Hz");
-    return rounded < 0 ? tr("%1 cents flat").arg(-rounded) : tr("%1 cents sharp").arg(rounded);
+    const auto off = static_cast<int>(std::abs(rounded));
+    return rounded < 0 ? countText(off,
+                                   QT_TRANSLATE_NOOP("wording", "%1 cent flat"),
+                                   QT_TRANSLATE_NOOP("wording", "%1 cents flat"))
+                       : countText(off,
+                                   QT_TRANSLATE_NOOP("wording", "%1 cent sharp"),
+                                   QT_TRANSLATE_NOOP("wording", "%1 cents sharp"));
 }
 
 QString sentence(const Error& error) {

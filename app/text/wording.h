@@ -4,6 +4,7 @@
 #include "base/result.h"
 #include "piece/doubts.h"
 #include "piece/piece.h"
+#include "piece/timeline_map.h"
 
 #include <QString>
 #include <QStringList>
@@ -17,6 +18,7 @@ QString techniqueText(Technique technique);
 QString techniqueText(const Note& note, Technique technique); // with what was measured of it
 QString instrumentText(InstrumentKind kind);
 QString toolText(PluckingTool tool);
+QString placeText(Position place);   // "string 3, fret 5"
 QString positionText(int hand_fret); // "fifth position"
 // How a note begins, as it was heard or set.
 QString beginningText(const Note& note);
@@ -24,6 +26,10 @@ QString reasonTitle(const Reason& reason);
 QString doubtText(DoubtKind kind);
 QString basisText(Basis basis);
 QString cautionText(SoundCaution caution);
+// As players say it: "bar 2, just before beat 3", "bar 2, the and of 3".
+QString musicPlaceText(const TimelineMap& map, double time_s);
+// What a beat is divided into: "triplets", "sixteenths".
+QString divisionText(int parts, bool compound);
 QString timeText(double time_s);     // 1:02.48
 QString longTimeText(double time_s); // "2 h 3 min", "12 min", "48 s"
 QString takeKindText(TakeKind kind);

@@ -63,6 +63,8 @@ std::string stringLabel(const Piece& piece, int string) {
 std::string writeAsciiTab(const Piece& piece, int width) {
     const Score score = writeScore(piece);
     std::string out = piece.title + "\n";
+    if (const std::string names = namesLine(piece.about); !names.empty())
+        out += names + "\n";
     out += std::string(instrumentName(piece.instrument.kind)) + ", " + tuningText(piece.instrument);
     if (piece.instrument.capo > 0)
         out += ", capo " + std::to_string(piece.instrument.capo);

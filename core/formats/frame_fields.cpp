@@ -6,6 +6,8 @@
 #include "formats/take_fields.h"
 #include "formats/timeline_fields.h"
 
+#include <utility>
+
 namespace wirenote::json_fields {
 namespace {
 
@@ -38,6 +40,11 @@ std::vector<NearMiss> missesFrom(const Json& json, Fields& fields) {
 
 void frameToJson(const PieceDelta::Frame& frame, Json& json) {
     json["title"] = frame.title;
+    for (const auto& [field, who] : {std::pair{"composer", &frame.about.composer},
+                                     {"player", &frame.about.player},
+                                     {"transcriber", &frame.about.transcriber}})
+        if (!who->empty())
+            json[field] = *who;
     json["instrument"] = instrumentToJson(frame.instrument);
     json["timeline"] = timelineToJson(frame.timeline);
     json["key_fifths"] = frame.key.fifths;
@@ -55,6 +62,9 @@ void frameToJson(const PieceDelta::Frame& frame, Json& json) {
 PieceDelta::Frame frameFrom(const Json& json, Fields& fields) {
     PieceDelta::Frame frame;
     frame.title = fields.text(json, "title", "the file");
+    frame.about = {fields.text(json, "composer", "the file"),
+                   fields.text(json, "player", "the file"),
+                   fields.text(json, "transcriber", "the file")};
     frame.instrument = standardInstrument(InstrumentKind::Guitar);
     if (const Json* instrument = Fields::find(json, "instrument"))
         frame.instrument = instrumentFrom(*instrument, fields);

@@ -51,6 +51,7 @@ std::string writeJams(const Piece& piece) {
     const Json json = {
         {"file_metadata",
          {{"title", piece.title},
+          {"artist", piece.about.player},
           {"duration", end_s},
           {"jams_version", "0.3.4"},
           {"identifiers", Json::object()}}},

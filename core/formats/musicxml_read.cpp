@@ -324,6 +324,14 @@ class Reader {
     std::vector<ReadNote> m_notes;
 };
 
+About aboutOf(const pugi::xml_node& identification) {
+    const auto who = [&](const char* type) {
+        return cleanText(
+            identification.find_child_by_attribute("creator", "type", type).text().as_string());
+    };
+    return {who("composer"), who("performer"), who("transcriber")};
+}
+
 } // namespace
 
 Result<Piece> readMusicXml(const std::string& text) {
@@ -348,6 +356,7 @@ Result<Piece> readMusicXml(const std::string& text) {
             continue;
         auto piece =
             reader.finish(cleanText(root.child("work").child("work-title").text().as_string()));
+        piece.about = aboutOf(root.child("identification"));
         if (const Status sound = checkPiece(piece); !sound)
             return damaged("cannot be used: " + sound.error().message);
         return piece;

@@ -68,7 +68,9 @@ class Writer {
         pugi::xml_node root = document.append_child("score-partwise");
         root.append_attribute("version") = "3.0";
         text(root.append_child("work"), "work-title", m_piece.title);
-        text(root.append_child("identification").append_child("encoding"), "software", "Wirenote");
+        pugi::xml_node identification = root.append_child("identification");
+        creators(identification);
+        text(identification.append_child("encoding"), "software", "Wirenote");
         pugi::xml_node score_part = root.append_child("part-list").append_child("score-part");
         score_part.append_attribute("id") = "P1";
         text(score_part, "part-name", m_piece.instrument.isBass() ? "Bass" : "Guitar");
@@ -85,6 +87,20 @@ class Writer {
     }
 
   private:
+    // The kinds of creators are ours to name but for the composer's.
+    void creators(pugi::xml_node& identification) const {
+        const auto add = [&](const char* type, const std::string& who) {
+            if (who.empty())
+                return;
+            pugi::xml_node creator = identification.append_child("creator");
+            creator.append_attribute("type") = type;
+            creator.text().set(who.c_str());
+        };
+        add("composer", m_piece.about.composer);
+        add("performer", m_piece.about.player);
+        add("transcriber", m_piece.about.transcriber);
+    }
+
     void measure(pugi::xml_node part, const Bar& bar, bool first, bool new_metre) {
         pugi::xml_node measure = part.append_child("measure");
         measure.append_attribute("number") = bar.number;

@@ -28,6 +28,11 @@ Status checkTexts(const Piece& piece) {
     if (!isShort(piece.title))
         return wrong("its title is longer than " + std::to_string(kLongestName) +
                      " bytes, or holds characters that no file can");
+    for (const std::string& who :
+         {piece.about.composer, piece.about.player, piece.about.transcriber})
+        if (!isShort(who))
+            return wrong("a name of who made it is longer than " + std::to_string(kLongestName) +
+                         " bytes, or holds characters that no file can");
     if (piece.readings.empty() || piece.readings.size() > kMaxReadings)
         return wrong("it has no reading, or more than " + std::to_string(kMaxReadings));
     for (const Reading& reading : piece.readings)

@@ -161,6 +161,7 @@ std::vector<ReadingHead> headsOf(const Piece& piece) {
 
 PieceDelta::Frame frameOf(const Piece& piece) {
     return {piece.title,
+            piece.about,
             piece.instrument,
             piece.takes,
             piece.timeline,
@@ -173,6 +174,7 @@ PieceDelta::Frame frameOf(const Piece& piece) {
 
 void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
     piece.title = frame.title;
+    piece.about = frame.about;
     piece.instrument = frame.instrument;
     piece.takes = frame.takes;
     piece.timeline = frame.timeline;
@@ -186,9 +188,9 @@ void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
 }
 
 bool sameFrame(const Piece& a, const Piece& b) {
-    return a.title == b.title && a.instrument == b.instrument && a.takes == b.takes &&
-           a.timeline == b.timeline && a.key == b.key && a.string_traits == b.string_traits &&
-           a.misses == b.misses &&
+    return a.title == b.title && a.about == b.about && a.instrument == b.instrument &&
+           a.takes == b.takes && a.timeline == b.timeline && a.key == b.key &&
+           a.string_traits == b.string_traits && a.misses == b.misses &&
            std::ranges::equal(a.readings, b.readings, {}, &Reading::head, &Reading::head) &&
            a.next_id == b.next_id;
 }
@@ -237,7 +239,7 @@ Changes changesOf(const PieceDelta& delta) {
         differs(&PieceDelta::Frame::instrument) || differs(&PieceDelta::Frame::string_traits);
     what.misses = differs(&PieceDelta::Frame::misses);
     what.readings = differs(&PieceDelta::Frame::readings);
-    what.title = differs(&PieceDelta::Frame::title);
+    what.title = differs(&PieceDelta::Frame::title) || differs(&PieceDelta::Frame::about);
     return what;
 }
 

@@ -18,6 +18,7 @@ struct PieceDelta {
     // What is not a note. The notes, their plans and the log are carried apart.
     struct Frame {
         std::string title;
+        About about;
         Instrument instrument;
         std::vector<Take> takes;
         Timeline timeline;
@@ -48,8 +49,8 @@ struct Changes {
     bool instrument = false; // and what is known of its strings
     bool misses = false;
     bool readings = false; // their names, schools and tools
-    bool title = false;
-    TimeRange span; // seconds over which notes changed; empty: none did
+    bool title = false;    // or who made it
+    TimeRange span;        // seconds over which notes changed; empty: none did
     bool operator==(const Changes&) const = default;
 };
 Changes changesOf(const PieceDelta& delta);

@@ -201,10 +201,12 @@ Status PieceEditor::toggleTechnique(NoteId id, Technique technique) {
         return found;
     auto& techniques = m_piece.notes[i].techniques;
     const auto at = std::find(techniques.begin(), techniques.end(), technique);
-    if (at != techniques.end())
+    if (at != techniques.end()) {
         techniques.erase(at);
-    else
+    } else {
+        std::erase_if(techniques, [technique](Technique t) { return excludes(t, technique); });
         techniques.push_back(technique);
+    }
     if (technique == Technique::Harmonic) // lies elsewhere than the stopped note of its pitch
         openWhereItDoesNotSound(i, false);
     log("technique changed", id);
@@ -394,6 +396,23 @@ Status PieceEditor::changeTimeline(const std::string& what,
         numberFrom(changed, m_piece.notes.front().onset_s());
     m_piece.timeline = std::move(changed);
     log(what, 0);
+    return {};
+}
+
+Status PieceEditor::setAbout(const std::string& title, const About& about) {
+    if (title.empty())
+        return badCall("a piece has a title");
+    m_piece.title = title;
+    m_piece.about = about;
+    log("title and names set", 0);
+    return {};
+}
+
+Status PieceEditor::setKey(KeySignature key) {
+    if (key.fifths < -6 || key.fifths > 6)
+        return badCall("a key signature has up to six sharps or flats");
+    m_piece.key = key;
+    log("key set", 0);
     return {};
 }
 

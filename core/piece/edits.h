@@ -57,6 +57,9 @@ class PieceEditor {
     // How this very instrument's strings are, one trait each, as a calibration measured them;
     // empty: nobody knows. They stay until the instrument changes.
     Status setStringTraits(std::vector<StringTrait> traits);
+    // What it is called and who made it; not without a title.
+    Status setAbout(const std::string& title, const About& about);
+    Status setKey(KeySignature key); // −6 to 6 fifths
     // Placements off the new neck are open again; so is a tool that was only guessed.
     Status setInstrument(const Instrument& instrument);
     Status setTool(PluckingTool tool); // what it is played with; not Unknown

@@ -107,6 +107,8 @@ enum class Technique {
     Tap,
 };
 constexpr int kTechniqueCount = 20;
+// Whether a note cannot be both (common practice): it begins in one way, is short or rings on …
+bool excludes(Technique a, Technique b);
 
 enum class Finger { Unknown, Open, Index, Middle, Ring, Little, Thumb };
 enum class Stroke { Unknown, Down, Up, P, I, M, A, C, Ghost, None };

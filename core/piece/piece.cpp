@@ -7,6 +7,24 @@
 
 namespace wirenote {
 
+bool excludes(Technique a, Technique b) {
+    using enum Technique;
+    static const std::vector<std::vector<Technique>> kOneOf = {
+        {HammerOn, PullOff, Slide, Tap}, // how it begins
+        {Bend, PreBend},
+        {Staccato, LetRing},
+        {PalmMute, LetRing},
+        {Dead, Harmonic, LetRing, GhostStroke},
+        {Dead, Vibrato, Trill},
+        {Trill, Tremolo},
+        {Roll, Rake},
+        {Accent, GhostStroke}};
+    return a != b && std::ranges::any_of(kOneOf, [&](const std::vector<Technique>& one_of) {
+               return std::ranges::find(one_of, a) != one_of.end() &&
+                      std::ranges::find(one_of, b) != one_of.end();
+           });
+}
+
 HeardFacts mergedFacts(const std::vector<NoteFacts>& facts) {
     HeardFacts all;
     for (const NoteFacts& from : facts) {

@@ -67,8 +67,17 @@ struct NearMiss {
 };
 constexpr std::size_t kMaxMisses = 20000;
 
+// Who made the piece and its tab; empty where nobody said.
+struct About {
+    std::string composer;
+    std::string player;      // of the leading take
+    std::string transcriber; // who wrote it down
+    bool operator==(const About&) const = default;
+};
+
 struct Piece {
     std::string title;
+    About about;
     Instrument instrument = standardInstrument(InstrumentKind::Guitar);
     std::vector<Take> takes; // the first leads: its clock is the clock of the piece
     Timeline timeline;

@@ -1,7 +1,9 @@
 #include "score/marks.h"
 
+#include <algorithm>
 #include <array>
 #include <cmath>
+#include <functional>
 #include <utility>
 
 namespace wirenote {
@@ -65,6 +67,35 @@ std::optional<std::size_t> noteBeforeOnString(const Piece& piece, std::size_t in
         if (piece.asPlayed().plans[index - away].position.value.string == string)
             return index - away;
     return {};
+}
+
+std::string pluckedLetters(const Rows& rows, const std::vector<std::size_t>& together) {
+    static constexpr std::array<const char*, 5> kLetters = {"p", "i", "m", "a", "c"};
+    std::vector<std::size_t> thick_first = together;
+    std::ranges::sort(thick_first, std::greater<>(), [&](std::size_t i) {
+        return rows[i].plan.position.value.string;
+    });
+    std::string letters;
+    for (const std::size_t i : thick_first)
+        if (const Stroke stroke = rows[i].plan.stroke.value;
+            stroke >= Stroke::P && stroke <= Stroke::C) {
+            const char* letter =
+                kLetters[static_cast<std::size_t>(stroke) - static_cast<std::size_t>(Stroke::P)];
+            if (letters.find(letter) == std::string::npos)
+                letters += letter;
+        }
+    return letters;
+}
+
+std::string namesLine(const About& about) {
+    std::string line = about.composer;
+    const auto add = [&line](const char* does, const std::string& who) {
+        if (!who.empty())
+            line += (line.empty() ? "" : " · ") + (does + who);
+    };
+    add("played by ", about.player);
+    add("written down by ", about.transcriber);
+    return line;
 }
 
 } // namespace wirenote

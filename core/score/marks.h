@@ -2,6 +2,7 @@
 #pragma once
 
 #include "piece/piece.h"
+#include "piece/reading.h"
 
 #include <optional>
 #include <string>
@@ -22,5 +23,13 @@ std::vector<std::string> techniqueMarks(const Note& note);
 
 // The note before this one on its string, from which a slur can come.
 std::optional<std::size_t> noteBeforeOnString(const Piece& piece, std::size_t index);
+
+// The letters of the fingers that pluck what begins together, each once, the thickest string first:
+// "pim". Empty where none does (a pick's stroke has a mark of its own). `together`: indices.
+std::string pluckedLetters(const Rows& rows, const std::vector<std::size_t>& together);
+
+// Who made it, in one line under the title: "Ann Other · played by N. N. · written down by …";
+// empty where nobody said.
+std::string namesLine(const About& about);
 
 } // namespace wirenote

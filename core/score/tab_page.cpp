@@ -80,6 +80,10 @@ class PageWriter {
                      std::to_string(std::lround(m_score.tempo_bpm)) + " beats a minute";
         text(middle, m_y + 10.5, TextRole::Subtitle, facts);
         m_y += 18.0;
+        if (const std::string names = namesLine(m_piece.about); !names.empty()) {
+            text(middle, m_y - 3.0, TextRole::Subtitle, names);
+            m_y += 4.5;
+        }
     }
 
     void footers() {
@@ -162,9 +166,11 @@ class PageWriter {
             for (std::size_t g = 0; g < value.graces.size(); ++g)
                 grace(value.graces[g],
                       x - 1.7 - 1.4 * static_cast<double>(value.graces.size() - 1 - g));
+            if (value.tied_from_before)
+                continue;
             for (const std::size_t index : value.notes)
-                if (!value.tied_from_before)
-                    note(index, x);
+                note(index, x);
+            strokeMark(value, x);
         }
     }
 
@@ -208,7 +214,6 @@ class PageWriter {
                  kRoman[static_cast<std::size_t>(plan.hand_fret)]);
             m_last_hand = plan.hand_fret;
         }
-        strokeMark(plan.stroke.value, x);
         marksAbove(note, x);
     }
 
@@ -230,17 +235,22 @@ class PageWriter {
         m_marked_x = x;
     }
 
-    void strokeMark(Stroke stroke, double x) {
+    // One mark for all that sounds at once: the pick's, or the letters of the fingers.
+    void strokeMark(const Value& value, double x) {
         const double y = lineY(m_piece.instrument.stringCount()) + 11.0;
-        static constexpr std::array<const char*, 5> kLetters = {"p", "i", "m", "a", "c"};
-        if (stroke == Stroke::Down || stroke == Stroke::Up)
+        const auto is = [&](Stroke stroke) {
+            return std::ranges::any_of(value.notes, [&](std::size_t i) {
+                return m_piece.asPlayed().plans[i].stroke.value == stroke;
+            });
+        };
+        const bool down = is(Stroke::Down);
+        const std::string letters = pluckedLetters(m_piece.rows(), value.notes);
+        const double aside = letters.empty() ? 0.0 : 1.6; // a pick and fingers at once
+        if (down || is(Stroke::Up))
             m_pages.back().marks.push_back(
-                {stroke == Stroke::Down ? MarkKind::DownStroke : MarkKind::UpStroke, x, y, 0.0});
-        else if (stroke >= Stroke::P && stroke <= Stroke::C)
-            text(x,
-                 y,
-                 TextRole::Finger,
-                 kLetters[static_cast<std::size_t>(stroke) - static_cast<std::size_t>(Stroke::P)]);
+                {down ? MarkKind::DownStroke : MarkKind::UpStroke, x - aside, y, 0.0});
+        if (!letters.empty())
+            text(x + (down || is(Stroke::Up) ? aside : 0.0), y, TextRole::Finger, letters);
     }
 
     void stem(const Value& value, double x) {

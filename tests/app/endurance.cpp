@@ -95,7 +95,7 @@ bool round(app::MainWindow& window,
 int main(int argc, char** argv) {
     qputenv("QT_QPA_PLATFORM", "offscreen");
     QApplication application(argc, argv);
-    app::applyTheme(application, false);
+    app::applyTheme(application, app::Colours::Light);
     const double minutes = argc > 1 ? std::atof(argv[1]) : 1.0;
     const auto folder = std::filesystem::temp_directory_path() /
                         ("wirenote-endurance-" + std::to_string(::getpid()));

@@ -11,6 +11,6 @@ int main(int argc, char** argv) {
     QApplication application(argc, argv);
     QApplication::setAttribute(Qt::AA_DontUseNativeDialogs);
     QStandardPaths::setTestModeEnabled(true);
-    wirenote::app::applyTheme(application, false);
+    wirenote::app::applyTheme(application, wirenote::app::Colours::Light);
     return RUN_ALL_TESTS();
 }

@@ -61,9 +61,9 @@ TEST_F(StrokesBench, TheSameLettersMeanOtherThingsOnOtherBenches) {
                 return action->shortcut().toString();
         return QString("no such action");
     };
-    EXPECT_EQ(keyOf("Add a note at the playhead"), "A");
+    EXPECT_EQ(keyOf("Add a note here"), "A");
     window.showBench(BenchKind::Strokes);
-    EXPECT_EQ(keyOf("Add a note at the playhead"), "");
+    EXPECT_EQ(keyOf("Add a note here"), "");
 }
 
 TEST_F(StrokesBench, ItSaysWhatTheStrokesRestOn) {

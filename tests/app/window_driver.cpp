@@ -86,7 +86,7 @@ int main(int argc, char** argv) {
     QApplication application(argc, argv);
     if (argc != 4)
         return 2;
-    app::applyTheme(application, false);
+    app::applyTheme(application, app::Colours::Light);
     QSettings settings(QString(argv[1]) + "/settings.ini", QSettings::IniFormat);
     app::MainWindow window(settings, nullptr, argv[1]);
     Driver driver(window, static_cast<unsigned>(std::atoi(argv[3])));

@@ -13,6 +13,7 @@ namespace wirenote {
 namespace {
 
 using ::testing::HasSubstr;
+using ::testing::Not;
 
 test::ShellResult cli(const std::string& arguments) {
     return test::shell(WIRENOTE_BIN_DIR "/wirenote-cli " + arguments);
@@ -38,7 +39,7 @@ TEST_F(Cli, TranscribeWritesEveryFileAskedFor) {
         file("n.json") + " --musicxml " + file("n.musicxml") + " --midi " + file("n.mid") +
         " --tab " + file("n.tab") + " --jams " + file("n.jams") + " --piece " + file("n.wirenote"));
     ASSERT_EQ(result.status, 0) << result.output;
-    EXPECT_THAT(result.output, HasSubstr("heard "));
+    EXPECT_THAT(result.output, Not(HasSubstr("heard "))) << "nobody looks at a terminal";
     const auto notes = readAny(file("n.json"));
     ASSERT_TRUE(notes.ok());
     EXPECT_GT(notes->notes.size(), 60U);
@@ -50,6 +51,27 @@ TEST_F(Cli, TranscribeWritesEveryFileAskedFor) {
 }
 
 // Strings by their name in the table, or by a table of one's own; kinds of evidence left out.
+// On a terminal how far it is stands on one line that is written over; `script` gives it one.
+TEST_F(Cli, ProgressOnATerminalIsOneLine) {
+    const auto take = file("heron-at-low-water.wav");
+    const auto result = test::shell("script -qec '" WIRENOTE_BIN_DIR "/wirenote-cli transcribe " +
+                                    take + " --out " + file("out.json") + "' /dev/null");
+    EXPECT_EQ(result.status, 0) << result.output;
+    EXPECT_THAT(result.output, HasSubstr("\rheard "));
+    std::size_t ends = 0;
+    for (std::size_t at = 0; (at = result.output.find("heard ", at)) != std::string::npos; ++at)
+        ends += at > 0 && result.output[at - 1] == '\n' ? 1 : 0;
+    EXPECT_EQ(ends, 0U) << "it is never begun on another line";
+}
+
+// Who asks the window's program for help over a line without a display gets it.
+TEST_F(Cli, HelpNeedsNoDisplay) {
+    const auto help = test::shell("env -u DISPLAY -u WAYLAND_DISPLAY QT_QPA_PLATFORM=xcb " WIRENOTE_BIN_DIR
+                                  "/wirenote --help");
+    EXPECT_EQ(help.status, 0) << help.output;
+    EXPECT_THAT(help.output, HasSubstr("further recordings are takes"));
+}
+
 TEST_F(Cli, StringsComeFromTheTable) {
     const std::string take =
         "transcribe " + file("heron-at-low-water.wav") + " --out " + file("s.json") + " ";

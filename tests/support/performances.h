@@ -19,6 +19,7 @@ inline Piece richPiece() {
                            {4.5, 4.98, 66, {1, 2}}});
     piece.timeline.first_downbeat = 2; // the first note is a pick-up
     piece.key = guessKey(piece.notes);
+    piece.about = {"Ada Example", "Ben Example", "Cleo Example"};
     for (std::size_t i = 0; i < piece.asPlayed().plans.size(); ++i) {
         NotePlan& plan = piece.asPlayed().plans[i];
         plan.position.runners_up = {{{5, 7}, 0.1}};

@@ -15,6 +15,7 @@
 namespace wirenote::app {
 namespace {
 constexpr double kWordsWidth = 190.0;
+constexpr int kUsualHeight = 170;
 constexpr int kMostRinging = 3;
 } // namespace
 
@@ -29,7 +30,8 @@ struct NeckView::Moment {
 NeckView::NeckView(Document& document, Selection& selection, Transport& transport, QWidget* parent)
     : QWidget(parent), m_document(document), m_selection(selection), m_transport(transport) {
     setObjectName("neck");
-    setMinimumHeight(150);
+    setMinimumHeight(112);
+    setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Preferred);
     setAccessibleName(tr("Neck: where the hand is"));
     const auto redraw = [this] { update(); };
     connect(&document, &Document::opened, this, redraw);
@@ -43,7 +45,10 @@ NeckView::NeckView(Document& document, Selection& selection, Transport& transpor
 }
 
 QRectF NeckView::board() const {
-    return QRectF(50, 34, width() - 50 - kWordsWidth, height() - 66);
+    const double words = std::min(kWordsWidth, 0.3 * width());
+    const double above = height() < kUsualHeight ? 26.0 : 34.0;
+    const double below = height() < kUsualHeight ? 22.0 : 32.0;
+    return QRectF(50, above, width() - 50 - words, height() - above - below);
 }
 
 double NeckView::fretX(int fret) const {
@@ -201,13 +206,12 @@ void NeckView::paintHand(QPainter& painter, const Moment& moment) const {
 
 void NeckView::paintWords(QPainter& painter, const Moment& moment) const {
     const Piece& piece = m_document.piece();
-    const double x = width() - kWordsWidth + 22;
+    const double x = board().right() + 22;
     double y = board().top() - 4;
     const auto line = [&](const QString& text, const QColor& colour, bool strong) {
         painter.setPen(colour);
         painter.setFont(uiFont(9.0, strong));
-        painter.drawText(
-            QRectF(x, y, kWordsWidth - 28, 18), Qt::AlignLeft | Qt::AlignVCenter, text);
+        painter.drawText(QRectF(x, y, width() - x - 4, 18), Qt::AlignLeft | Qt::AlignVCenter, text);
         y += 19;
     };
     const auto place = [&](const NotePlan& plan) {

@@ -30,7 +30,7 @@ const StiffnessFit* PartialsProbe::of(const Note& note) {
     m_fit.reset();
     m_problem.clear();
     m_jobs
-        .run(tr("Measuring partials"),
+        .run(tr("Listening for overtones"),
              [piece = m_document.piece(), id = note.id](const JobControl& job) {
                  return partialsOf(piece, id, job);
              })

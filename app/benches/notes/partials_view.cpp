@@ -80,7 +80,7 @@ void PartialsView::paintAxes(QPainter& painter) const {
     painter.setPen(theme().quiet);
     painter.drawText(QRectF(0, 0, width(), 16),
                      Qt::AlignLeft | Qt::AlignVCenter,
-                     tr("partials: cents above the whole multiple"));
+                     tr("overtones: cents above the whole multiple"));
     painter.setFont(uiFont(7.5));
     const double step = m_high > 160.0 ? 100.0 : m_high > 60.0 ? 50.0 : m_high > 25.0 ? 20.0 : 10.0;
     for (double cents = 0.0; cents <= m_high; cents += step) {

@@ -56,7 +56,8 @@ void StiffnessView::paintEvent(QPaintEvent*) {
     painter.setPen(theme().quiet);
     painter.drawText(QRectF(0, 0, width(), kHead),
                      Qt::AlignLeft | Qt::AlignVCenter,
-                     m_heard.borrowed ? tr("stiffness, from other repeats") : tr("stiffness"));
+                     m_heard.borrowed ? tr("how stiff its string sounds (from other repeats)")
+                                      : tr("how stiff its string sounds"));
     const double bottom = kHead + kRow * static_cast<double>(m_expected.size());
     // What was heard, as wide as it is unsure, behind the bars.
     const double half = std::clamp(m_heard.sd, 0.0, m_high - m_low);

@@ -65,11 +65,6 @@ double middleDeviation(const Note& note) {
     return median(cents).value_or(0.0);
 }
 
-QString placeText(Position p) {
-    return p.fret == 0 ? QObject::tr("string %1, open").arg(p.string)
-                       : QObject::tr("string %1, fret %2").arg(p.string).arg(p.fret);
-}
-
 } // namespace
 
 WhyCard::WhyCard(Document& document,
@@ -157,20 +152,14 @@ void WhyCard::showNothing() {
 void WhyCard::showHeading(const Note& note, const NotePlan& plan) {
     const Piece& piece = m_document.piece();
     const Doubt* doubt = m_derived.doubtOf(note.id);
-    const auto where = TimelineMap(piece.timeline).barBeatAt(note.onset_s());
+    const QString where = musicPlaceText(TimelineMap(piece.timeline), note.onset_s());
     auto* row = new QHBoxLayout;
     row->addWidget(label(doubt ? doubtText(doubt->kind) : tr("Why here?"),
                          12,
                          true,
                          doubt ? theme().accent : theme().ink),
                    1);
-    auto* place = label(
-        tr("bar %1, beat %2")
-            .arg(where.bar)
-            .arg(where.beat, 0, 'f', std::abs(where.beat - std::round(where.beat)) < 0.06 ? 0 : 1),
-        8.5,
-        false,
-        theme().quiet);
+    auto* place = label(where, 8.5, false, theme().quiet);
     place->setWordWrap(false);
     row->addWidget(place);
     m_rows->addLayout(row);
@@ -188,8 +177,8 @@ void WhyCard::showHeading(const Note& note, const NotePlan& plan) {
     constexpr double kNoticed_s = 0.012;
     if (const auto late = m_derived.late_s(note.id); late && std::abs(*late) >= kNoticed_s) {
         const QString by = tr("%1 ms").arg(std::lround(1000.0 * std::abs(*late)));
-        m_rows->addWidget(label(*late > 0.0 ? tr("played %1 after its place").arg(by)
-                                            : tr("played %1 before its place").arg(by),
+        m_rows->addWidget(label(*late > 0.0 ? tr("played a little late (%1)").arg(by)
+                                            : tr("played a little early (%1)").arg(by),
                                 8.5,
                                 false,
                                 theme().quiet));
@@ -270,14 +259,15 @@ void WhyCard::showPartialsOf(const Note& note, const NotePlan& plan) {
                 expectedStiffness(piece.instrument, piece.string_traits, note.midi()),
                 plan.position.value.string));
         else
-            m_rows->addWidget(label(m_partials.problem().isEmpty() ? tr("Measuring the partials …")
-                                                                   : m_partials.problem(),
+            m_rows->addWidget(label(m_partials.problem().isEmpty()
+                                        ? tr("Listening for its overtones …")
+                                        : m_partials.problem(),
                                     8.5,
                                     false,
                                     theme().quiet));
     }
     auto* toggle = button(
-        m_partials.wanted() ? tr("Hide its partials") : tr("Show its partials"), tr("9"), false);
+        m_partials.wanted() ? tr("Hide its overtones") : tr("Show its overtones"), tr("9"), false);
     toggle->setObjectName("partialsToggle");
     toggle->setFont(uiFont(8.5));
     connect(toggle, &QPushButton::clicked, this, [this] { showPartials(!partialsShown()); });
@@ -389,10 +379,11 @@ void WhyCard::showBeat(const Note& note) {
     const auto beat = m_derived.beatOf(note.id);
     if (!beat || beat->other_parts == 0 || beat->other_probability < kWorthSaying)
         return;
-    auto* other = button(tr("Read this beat in %1 (now in %2; %3)")
-                             .arg(beat->other_parts)
-                             .arg(beat->parts)
-                             .arg(percentText(beat->other_probability)),
+    const bool compound = m_document.piece().timeline.metre.compound();
+    auto* other = button(tr("Read this beat as %1 (%2); now %3")
+                             .arg(divisionText(beat->other_parts, compound),
+                                  percentText(beat->other_probability),
+                                  divisionText(beat->parts, compound)),
                          {},
                          false);
     other->setFont(uiFont(8.5));

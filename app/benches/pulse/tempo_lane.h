@@ -12,6 +12,8 @@ class TempoLane : public Lane {
     explicit TempoLane(Document& document);
     QString name() const override;
     int height() const override { return 54; }
+    int leastHeight() const override { return 36; }
+    int importance() const override { return 4; }
     void paint(QPainter& painter, const LaneArea& area) const override;
     QString tellAt(QPointF at, const LaneArea& area) const override;
 

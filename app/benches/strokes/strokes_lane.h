@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/strip/lane.h"
+#include "piece/one_stroke.h"
 
 namespace wirenote::app {
 
@@ -16,6 +17,8 @@ class StrokesLane : public Lane {
     void paint(QPainter& painter, const LaneArea& area) const override;
 
   private:
+    void paintTogether(QPainter& painter, const LaneArea& area, IndexSpan together) const;
+
     Document& m_document;
     Selection& m_selection;
 };

@@ -13,6 +13,16 @@
 
 namespace wirenote::app {
 
+namespace {
+
+QString spreadText(double cents) {
+    return countText(static_cast<int>(std::lround(cents)),
+                     QT_TRANSLATE_NOOP("wording", "%1 cent"),
+                     QT_TRANSLATE_NOOP("wording", "%1 cents"));
+}
+
+} // namespace
+
 TakeCard::TakeCard(Document& document, Transport& transport, TakeCommands& takes, QWidget* parent)
     : Card(parent), m_document(document), m_transport(transport), m_takes(takes),
       m_title(label({}, 12, true, theme().ink)), m_facts(label({}, 9.0, false, theme().quiet)),
@@ -197,11 +207,11 @@ void TakeCard::refreshReference(std::size_t index) {
     const TuningReference& reference = m_document.piece().takes[index].reference;
     m_a4->setValue(reference.a4_hz);
     m_reference_note->setText(
-        reference.basis == Basis::Set     ? tr("set by you: %1").arg(centsText(reference.cents()))
-        : reference.basis == Basis::Heard ? tr("heard: %1, notes spread ± %2 cents")
-                                                .arg(centsText(reference.cents()))
-                                                .arg(reference.spread_cents, 0, 'f', 0)
-                                          : tr("not heard yet"));
+        reference.basis == Basis::Set ? tr("set by you: %1").arg(centsText(reference.cents()))
+        : reference.basis == Basis::Heard
+            ? tr("heard: %1, notes spread ± %2")
+                  .arg(centsText(reference.cents()), spreadText(reference.spread_cents))
+            : tr("not heard yet"));
 }
 
 void TakeCard::refreshTake(std::size_t index) {

@@ -1,0 +1,31 @@
+#pragma once
+
+#include "app/card.h"
+
+#include <QComboBox>
+#include <QLineEdit>
+
+namespace wirenote::app {
+
+class Document;
+
+// What stands over the music: title, who made, played and wrote it down, and its key.
+class PieceCard : public Card {
+    Q_OBJECT
+  public:
+    explicit PieceCard(Document& document, QWidget* parent = nullptr);
+
+  private:
+    void refresh();
+    void apply();
+    void applyKey();
+
+    Document& m_document;
+    QLineEdit* m_title;
+    QLineEdit* m_composer;
+    QLineEdit* m_player;
+    QLineEdit* m_transcriber;
+    QComboBox* m_key;
+};
+
+} // namespace wirenote::app
