@@ -34,9 +34,7 @@ namespace {
 
 enum Centre { CentreStrip, CentreSheet, CentreStiffness };
 enum Side { SideWhy, SideTake, SidePulse, SidePiece };
-constexpr int kSideWidth = 330; // at the most; narrower in a narrow window
-constexpr int kLeastSide = 236;
-constexpr double kSideShare = 0.27;
+constexpr int kSideWidth = 330;
 constexpr QSize kLeastSize(640, 420);
 constexpr QSize kUsualSize(1280, 800);
 constexpr int kNeckHeight = 190;
@@ -177,13 +175,6 @@ void MainWindow::openOnTheScreen() {
          room.top() + std::clamp(y() - room.top(), 0, std::max(0, left.height())));
 }
 
-void MainWindow::resizeEvent(QResizeEvent* event) {
-    QMainWindow::resizeEvent(event);
-    if (m_side)
-        m_side->setFixedWidth(
-            std::clamp(static_cast<int>(kSideShare * width()), kLeastSide, kSideWidth));
-}
-
 // The views listen to the document and its undo stack: they go first.
 MainWindow::~MainWindow() {
     delete takeCentralWidget();
@@ -267,7 +258,7 @@ QWidget* MainWindow::buildWork() {
     m_centre->addWidget(m_sheet);
     m_centre->addWidget(new StiffnessMap(m_document, m_selection, m_commands, m_derived));
     m_side = new QStackedWidget;
-    m_side->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Preferred);
+    m_side->setFixedWidth(kSideWidth);
     auto* why = new WhyCard(m_document, m_selection, m_commands, m_derived, m_pulse);
     connect(&m_actions, &Actions::partialsWanted, why, [why] {
         why->showPartials(!why->partialsShown());

@@ -29,12 +29,11 @@ TEST_F(Follows, TheCopyKeepsUpWithEditsUndoneAndDoneAgain) {
     open(test::longPiece(200));
     const auto same = [&] {
         bool is_same = false;
-        window.derived().ask(
-            [](const Piece& copy) { return copy; },
-            [&](const Piece& copy) {
-                Piece now = piece();
-                is_same = copy == now;
-            });
+        window.derived().ask([](const Piece& copy) { return copy; },
+                             [&](const Piece& copy) {
+                                 Piece now = piece();
+                                 is_same = copy == now;
+                             });
         window.derived().wait();
         return is_same;
     };
@@ -133,8 +132,7 @@ TEST_F(Follows, ChangesSayWhatTheyAreAbout) {
     EXPECT_TRUE(stroke.plans);
     EXPECT_FALSE(stroke.notes || stroke.timeline || stroke.takes || stroke.instrument);
     EXPECT_DOUBLE_EQ(stroke.span.start_s, at.start_s);
-    const Changes tempo =
-        edit([](PieceEditor& e) { return e.setTempo(77.0); }, Resolve::Nothing);
+    const Changes tempo = edit([](PieceEditor& e) { return e.setTempo(77.0); }, Resolve::Nothing);
     EXPECT_TRUE(tempo.timeline);
     EXPECT_FALSE(tempo.notes || tempo.plans || tempo.takes);
     EXPECT_TRUE(tempo.span.empty());

@@ -1,4 +1,5 @@
-// Keys stay in the field they are typed in; menus tell what is; what takes much away is asked about.
+// Keys stay in the field they are typed in; menus tell what is; what takes much away is asked
+// about.
 #include "app/bench_fixture.h"
 
 #include "session/files.h"
@@ -183,8 +184,8 @@ TEST_F(Hearing, IsNotTakenBackUnasked) {
     answer("Take it back");
     press(Qt::Key_Z, Qt::ControlModifier);
     EXPECT_TRUE(piece().notes.empty())
-        << window.document().undoStack().count() << " steps, the next back: "
-        << window.document().undoStack().undoText().toStdString();
+        << window.document().undoStack().count()
+        << " steps, the next back: " << window.document().undoStack().undoText().toStdString();
     window.activateWindow();
     ASSERT_TRUE(QTest::qWaitForWindowActive(&window));
     press(Qt::Key_Z, Qt::ControlModifier | Qt::ShiftModifier);

@@ -93,7 +93,8 @@ TEST_F(Pictures, TheStiffnessOfANoteAndOfAll) {
     settle();
     auto* view = window.findChild<QWidget*>("stiffness");
     ASSERT_NE(view, nullptr);
-    EXPECT_EQ(test::differenceFromAccepted(pictureOf(*view, {300, view->height()}), "stiffness"), "");
+    EXPECT_EQ(test::differenceFromAccepted(pictureOf(*view, {300, view->height()}), "stiffness"),
+              "");
 }
 
 // The comparison itself: a note that moves is seen, nothing is not.

@@ -93,6 +93,17 @@ TEST_F(Screens, EveryBenchFitsAndTheWindowStaysAsItIs) {
             const bool scrolled = std::string(part) == "why"; // it is in a scrolled card
             EXPECT_TRUE(scrolled || whole->rect().contains(at)) << part << " on " << name;
         }
+        // The card of the bench, beside the work or scrolled.
+        const char* card = bench == BenchKind::Takes   ? "take"
+                           : bench == BenchKind::Pulse ? "pulse"
+                           : bench == BenchKind::Sheet ? "piece"
+                                                       : "why";
+        const auto* side = window.findChild<QWidget*>(card);
+        ASSERT_NE(side, nullptr) << card;
+        EXPECT_GT(side->visibleRegion().boundingRect().width(), 200) << card << " on " << name;
+        EXPECT_LE(side->width(), side->parentWidget()->width()) << card << " is cut on " << name;
+        EXPECT_EQ(side->visibleRegion().boundingRect().right(), side->rect().right())
+            << card << " is cut on " << name;
         if (bench == BenchKind::Neck || bench == BenchKind::Strokes) {
             const auto* neck = window.findChild<QWidget*>("neck");
             EXPECT_TRUE(neck->isVisible()) << name;
@@ -105,8 +116,9 @@ TEST_F(Screens, EveryBenchFitsAndTheWindowStaysAsItIs) {
 TEST_F(Screens, TheBannerLiesOverTheWorkAndPushesNothing) {
     open();
     const QRect before = window.strip().geometry();
-    emit window.document().refused("A long sentence that says what cannot be done and why, and what "
-                                   "to do about it, so that it takes more than one line of words.");
+    emit window.document().refused(
+        "A long sentence that says what cannot be done and why, and what "
+        "to do about it, so that it takes more than one line of words.");
     QTest::qWait(100);
     const auto* banner = window.findChild<QWidget*>("banner");
     ASSERT_TRUE(banner->isVisible());
@@ -129,9 +141,9 @@ TEST_F(Screens, AWindowFromALargerScreenComesBackWhole) {
     ASSERT_TRUE(QTest::qWaitForWindowExposed(&again, kPatience_ms));
     QTest::qWait(300);
     const QRect at = again.frameGeometry();
-    EXPECT_TRUE(screen().contains(at)) << at.x() << ", " << at.y() << ": " << at.width() << " × "
-                                       << at.height() << " on " << screen().width() << " × "
-                                       << screen().height();
+    EXPECT_TRUE(screen().contains(at))
+        << at.x() << ", " << at.y() << ": " << at.width() << " × " << at.height() << " on "
+        << screen().width() << " × " << screen().height();
 }
 
 } // namespace

@@ -1,7 +1,7 @@
 // The Takes bench, driven as a person would: cards, lanes, the listening panel.
 #include "app/bench_fixture.h"
-#include "app/benches/takes/takes_lane.h"
 #include "app/benches/takes/take_card.h"
+#include "app/benches/takes/takes_lane.h"
 #include "app/commands/take_commands.h"
 #include "app/playing/listen_panel.h"
 #include "app/text/wording.h"

@@ -1,7 +1,7 @@
 // The real window, driven as a person would: keys, clicks, files.
+#include "app/bench_fixture.h"
 #include "app/benches/sheet/sheet_view.h"
 #include "app/benches/takes/picture_view.h"
-#include "app/bench_fixture.h"
 
 #include "base/atomic_file.h"
 #include "media/sound_file.h"

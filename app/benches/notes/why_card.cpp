@@ -153,16 +153,11 @@ void WhyCard::showHeading(const Note& note, const NotePlan& plan) {
     const Piece& piece = m_document.piece();
     const Doubt* doubt = m_derived.doubtOf(note.id);
     const QString where = musicPlaceText(TimelineMap(piece.timeline), note.onset_s());
-    auto* row = new QHBoxLayout;
-    row->addWidget(label(doubt ? doubtText(doubt->kind) : tr("Why here?"),
-                         12,
-                         true,
-                         doubt ? theme().accent : theme().ink),
-                   1);
-    auto* place = label(where, 8.5, false, theme().quiet);
-    place->setWordWrap(false);
-    row->addWidget(place);
-    m_rows->addLayout(row);
+    m_rows->addWidget(label(doubt ? doubtText(doubt->kind) : tr("Why here?"),
+                            12,
+                            true,
+                            doubt ? theme().accent : theme().ink));
+    m_rows->addWidget(label(where, 8.5, false, theme().quiet));
     QString text = pitchText(piece, note.pitch.value);
     if (plan.placed())
         text += ", " + placeText(plan.position.value);

@@ -32,7 +32,8 @@ PieceCard::PieceCard(Document& document, QWidget* parent)
     column()->addWidget(label(tr("The piece"), 12, true, theme().ink));
     auto* form = new QFormLayout;
     form->setFieldGrowthPolicy(QFormLayout::AllNonFixedFieldsGrow);
-    form->setVerticalSpacing(6);
+    form->setVerticalSpacing(4);
+    form->setRowWrapPolicy(QFormLayout::WrapAllRows); // names are long
     const auto add = [form](const QString& name, QWidget* field) {
         field->setAccessibleName(name);
         form->addRow(name, field);
