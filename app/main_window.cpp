@@ -136,6 +136,10 @@ MainWindow::MainWindow(QSettings& settings,
         m_banner->hint(tr("The colours change when Wirenote starts again."));
     });
     connect(&m_actions, &Actions::quitWanted, this, &QWidget::close);
+    connect(&m_actions, &Actions::filmWanted, this, [this] {
+        m_settings.setValue("window/film", !m_settings.value("window/film", true).toBool());
+        showFilm();
+    });
     connect(&m_actions, &Actions::stiffnessWanted, this, [this] {
         const bool shown = m_centre->currentIndex() == CentreStiffness;
         if (shown)
@@ -280,7 +284,15 @@ QWidget* MainWindow::buildWork() {
     auto* middle = new QVBoxLayout;
     middle->setSpacing(8);
     middle->addWidget(new MapView(m_document, m_time, m_transport, m_derived, m_pulse));
+    m_film = new PictureView(m_document, m_transport);
+    m_film->setObjectName("film");
+    middle->addWidget(m_film, 1);
     middle->addWidget(m_centre, 1);
+    connect(&m_document, &Document::opened, m_film, [this] { showFilm(); });
+    connect(&m_document, &Document::changed, m_film, [this](const Changes& what) {
+        if (what.takes)
+            showFilm();
+    });
     m_listening = buildListening();
     middle->addWidget(m_listening);
     m_span = folded(new SpanCard(m_document, m_selection, m_derived, m_transport, m_commands));
@@ -326,9 +338,11 @@ QWidget* MainWindow::buildListening() {
     auto* picture = new PictureView(m_document, m_transport);
     row->addWidget(picture, 1);
     row->addWidget(new ListenPanel(m_document, m_transport), 1);
-    connect(&m_actions, &Actions::pictureStepWanted, picture, &PictureView::step);
+    connect(&m_actions, &Actions::pictureStepWanted, picture, [this, picture](int pictures) {
+        (m_film->isVisible() ? m_film : picture)->step(pictures);
+    });
     // Without a film the room is for the listening alone.
-    const auto fit = [this, picture] { picture->setVisible(picture->hasPicture()); };
+    const auto fit = [picture] { picture->setVisible(picture->hasPicture()); };
     connect(&m_document, &Document::opened, picture, fit);
     connect(&m_document, &Document::changed, picture, fit);
     fit();
@@ -349,9 +363,19 @@ void MainWindow::showBench(BenchKind kind) {
     m_span->setVisible(kind == BenchKind::Notes);
     m_strokes->setVisible(kind == BenchKind::Strokes);
     m_strip->showLanes(m_lanes.of(kind));
+    showFilm();
     m_actions.setBench(kind);
     if (!sheet)
         m_strip->setFocus();
+}
+
+// Beside the card and the strip, where notes are looked at.
+void MainWindow::showFilm() {
+    const auto bench = static_cast<BenchKind>(m_settings.value("window/bench").toInt());
+    const bool notes =
+        bench == BenchKind::Notes || bench == BenchKind::Neck || bench == BenchKind::Strokes;
+    m_film->setVisible(notes && m_film->hasPicture() &&
+                       m_settings.value("window/film", true).toBool());
 }
 
 void MainWindow::afterOpening() {

@@ -26,6 +26,7 @@
 
 namespace wirenote::app {
 
+class PictureView;
 class SheetView;
 
 // Puts the parts together and shows them; every part does its own work.
@@ -77,6 +78,7 @@ class MainWindow : public QMainWindow {
     void connectTakes();
     void afterOpening();
     void showTitle();
+    void showFilm();
     void askAboutUndoing(const QString& step);
     bool mayLeave(); // asks to save what is not saved
 
@@ -102,6 +104,7 @@ class MainWindow : public QMainWindow {
     StripView* m_strip = nullptr;
     SheetView* m_sheet = nullptr;
     QWidget* m_neck = nullptr;
+    PictureView* m_film = nullptr;
     QWidget* m_listening = nullptr; // film and listening panel
     QWidget* m_span = nullptr;
     QWidget* m_strokes = nullptr;

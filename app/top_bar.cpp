@@ -186,13 +186,19 @@ void TopBar::refresh() {
     m_listening->setText(listeningText(m_transport.listening()));
     m_loop->setText(listeningFacts().join(QStringLiteral(" · ")));
     const auto doubts = static_cast<int>(m_derived.doubts().size());
-    m_doubts->setText(!document.isOpen() ? tr("no piece open")
+    m_doubts->setText(!document.isOpen()    ? tr("no piece open")
+                      : piece.notes.empty() ? tr("nothing heard yet")
                       : doubts == 0
-                          ? tr("no open doubts")
+                          ? (m_derived.handsGuessed() ? tr("no open doubts; hands guessed")
+                                                      : tr("no open doubts"))
                           : countText(doubts,
                                       QT_TRANSLATE_NOOP("wording", "%1 doubt left · next  N"),
                                       QT_TRANSLATE_NOOP("wording", "%1 doubts left · next  N")));
     m_doubts->setEnabled(doubts > 0);
+    m_doubts->setToolTip(m_derived.handsGuessed()
+                             ? tr("Fingers and strokes go by rules and what was heard of them; "
+                                  "they are guesses, and not asked about yet.")
+                             : QString());
     refreshTime();
 }
 

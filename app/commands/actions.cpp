@@ -366,6 +366,9 @@ void Actions::fillView(QMenu& menu) {
     menu.addAction(make(tr("Overtones of the note (partials), or without"), Qt::Key_9, [this] {
         emit partialsWanted();
     }));
+    menu.addAction(make(tr("The film beside the notes, or without"),
+                        QKeySequence(Qt::CTRL | Qt::Key_9),
+                        [this] { emit filmWanted(); }));
     menu.addSeparator();
     TimeView& time = m_time;
     const auto middle = [this] {

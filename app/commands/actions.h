@@ -50,6 +50,7 @@ class Actions : public QObject {
     void benchWanted(BenchKind kind);
     void quitWanted();
     void stiffnessWanted(); // the stiffness of the whole take, or the strip again
+    void filmWanted();      // beside the notes, or away with it
     void partialsWanted();  // of the chosen note, or away with them
     void pictureStepWanted(int pictures);
     void coloursWanted(Colours colours);

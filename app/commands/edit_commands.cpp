@@ -275,7 +275,10 @@ void EditCommands::goToNextDoubt() {
     if (doubts.empty()) {
         if (m_document.isOpen())
             emit said(m_document.piece().notes.empty() ? tr("There is no note to doubt yet.")
-                                                       : tr("No open doubts: this tab is done."));
+                      : m_derived.handsGuessed()
+                          ? tr("No open doubts. Fingers and strokes are guesses that nobody looked "
+                               "at.")
+                          : tr("No open doubts: this tab is done."));
         return;
     }
     // The most urgent; pressed again on it, the next one down the list.

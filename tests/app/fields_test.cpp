@@ -7,8 +7,10 @@
 
 #include <QAction>
 #include <QApplication>
+#include <QContextMenuEvent>
 #include <QDoubleSpinBox>
 #include <QLineEdit>
+#include <QMenu>
 #include <QMessageBox>
 #include <QPushButton>
 #include <QSlider>
@@ -151,6 +153,57 @@ TEST_F(Fields, TitleNamesAndKeyAreSetOnTheSheetBench) {
     EXPECT_EQ(piece().key.fifths, -3);
     undoAll();
     EXPECT_NE(piece().title, "Low Water");
+}
+
+class Eyes : public Fields {};
+
+// Choosing by arrows takes the playhead along; Home chooses the first note.
+TEST_F(Eyes, ThePlayheadFollowsTheChosenNote) {
+    window.strip().setFocus();
+    press(Qt::Key_Right);
+    EXPECT_DOUBLE_EQ(window.transport().playhead_s(), piece().notes[6].onset_s());
+    press(Qt::Key_Home);
+    EXPECT_EQ(window.selection().note(), piece().notes.front().id);
+    EXPECT_DOUBLE_EQ(window.transport().playhead_s(), piece().notes.front().onset_s());
+}
+
+TEST_F(Eyes, ANoteIsSplitUnderThePointer) {
+    window.showBench(BenchKind::Neck);
+    settle();
+    const Note note = piece().notes[7];
+    window.selection().choose(note.id);
+    settle();
+    const auto head = window.strip().noteCentre(note.id);
+    ASSERT_TRUE(head);
+    const double per_s = (window.strip().noteCentre(piece().notes[8].id)->x() - head->x()) /
+                         (piece().notes[8].onset_s() - note.onset_s());
+    const double middle_s = 0.5 * (note.onset_s() + note.offset_s());
+    QTest::mouseMove(&window.strip(),
+                     QPoint(static_cast<int>(head->x() + per_s * (middle_s - note.onset_s()) - 8),
+                            static_cast<int>(head->y())));
+    window.transport().seek(0.0); // the playhead is elsewhere
+    press(Qt::Key_S);
+    ASSERT_EQ(piece().notes[8].pitch.value, note.pitch.value) << "two of them now";
+    EXPECT_NEAR(piece().notes[8].onset_s(), middle_s, 0.03);
+}
+
+TEST_F(Eyes, ADoubleClickAddsNothingAndTheRightButtonOffersWhatCanBeDone) {
+    window.showBench(BenchKind::Neck);
+    settle();
+    const std::size_t notes = piece().notes.size();
+    const auto head = window.strip().noteCentre(piece().notes[2].id);
+    const QPoint empty(static_cast<int>(head->x()) + 3, window.strip().height() / 2);
+    QTest::mouseDClick(&window.strip(), Qt::LeftButton, {}, empty);
+    settle();
+    EXPECT_EQ(piece().notes.size(), notes);
+    QContextMenuEvent wanted(
+        QContextMenuEvent::Mouse, head->toPoint(), window.strip().mapToGlobal(head->toPoint()));
+    QApplication::sendEvent(&window.strip(), &wanted);
+    EXPECT_EQ(window.selection().note(), piece().notes[2].id) << "the note under the pointer";
+    auto* menu = qobject_cast<QMenu*>(QApplication::activePopupWidget());
+    ASSERT_NE(menu, nullptr);
+    EXPECT_TRUE(menu->actions().contains(action("Add a note here")));
+    menu->close();
 }
 
 class Hearing : public BenchTest {

@@ -22,6 +22,28 @@ TEST(Wording, EveryReasonHasWordsWithoutHoles) {
               "one finger per fret from fret 5");
 }
 
+// Places as players say them; never a beat that a bar does not have.
+TEST(Wording, AMomentHasAPlaceThatIsThere) {
+    Timeline t;
+    t.metre = {3, 4};
+    t.tempo_bpm = 60.0;
+    for (int i = 0; i < 12; ++i)
+        t.beats_s.push_back(1.0 * i);
+    const TimelineMap map(t);
+    EXPECT_EQ(musicPlaceText(map, 0.0), "bar 1, beat 1");
+    EXPECT_EQ(musicPlaceText(map, 2.02), "bar 1, beat 3");
+    EXPECT_EQ(musicPlaceText(map, 2.97), "bar 2, beat 1") << "not beat 4 of three";
+    EXPECT_EQ(musicPlaceText(map, 2.85), "bar 2, just before beat 1");
+    EXPECT_EQ(musicPlaceText(map, 4.5), "bar 2, the “and” of 2");
+    EXPECT_EQ(musicPlaceText(map, 4.7), "bar 2, late in beat 2");
+    EXPECT_EQ(musicPlaceText(map, 4.15), "bar 2, just after beat 2");
+    EXPECT_EQ(musicPlaceText(map, 4.33), "bar 2, early in beat 2");
+    EXPECT_EQ(divisionText(3, false), "triplets");
+    EXPECT_EQ(divisionText(3, true), "eighths");
+    EXPECT_EQ(centsText(-1.2), "1 cent flat");
+    EXPECT_EQ(centsText(2.0), "2 cents sharp");
+}
+
 TEST(Wording, EveryToolInstrumentAndTechniqueHasWords) {
     std::set<QString> said;
     for (const PluckingTool tool :

@@ -100,6 +100,16 @@ TEST(MusicXml, IsReadBackAsItWasWritten) {
     EXPECT_NEAR(read->timeline.tempo_bpm, 120.0, 0.01);
 }
 
+// Who made it is written as the standard's creators and comes back.
+TEST(MusicXml, NamesComeBack) {
+    const Piece piece = test::richPiece();
+    const std::string xml = writeMusicXml(piece);
+    EXPECT_THAT(xml, HasSubstr("<creator type=\"composer\">Ada Example</creator>"));
+    const auto read = readMusicXml(xml);
+    ASSERT_TRUE(read.ok());
+    EXPECT_EQ(read->about, piece.about);
+}
+
 TEST(MusicXml, HostileFilesAreRefusedInOneSentence) {
     EXPECT_THAT(readMusicXml("hello").error().message, HasSubstr("not"));
     EXPECT_THAT(readMusicXml("<html/>").error().message, HasSubstr("no score-partwise"));

@@ -330,5 +330,41 @@ TEST(Facts, GoWithTheTakeThatToldThem) {
     EXPECT_EQ(piece.notes[0].facts.size(), 2U);
 }
 
+TEST(Techniques, ANoteBeginsInOneWayAndIsShortOrRingsOn) {
+    Piece piece = test::scalePiece(4);
+    PieceEditor editor(piece, "2026-01-01T00:00:00Z");
+    const NoteId id = piece.notes[1].id;
+    ASSERT_TRUE(editor.toggleTechnique(id, Technique::Vibrato).ok());
+    ASSERT_TRUE(editor.toggleTechnique(id, Technique::Slide).ok());
+    ASSERT_TRUE(editor.toggleTechnique(id, Technique::HammerOn).ok());
+    EXPECT_EQ(piece.notes[1].techniques,
+              (std::vector<Technique>{Technique::Vibrato, Technique::HammerOn}));
+    ASSERT_TRUE(editor.toggleTechnique(id, Technique::LetRing).ok());
+    ASSERT_TRUE(editor.toggleTechnique(id, Technique::Staccato).ok());
+    EXPECT_FALSE(piece.notes[1].has(Technique::LetRing));
+    ASSERT_TRUE(editor.toggleTechnique(id, Technique::Staccato).ok());
+    EXPECT_FALSE(piece.notes[1].has(Technique::Staccato)) << "taken back";
+    for (int a = 0; a < kTechniqueCount; ++a)
+        for (int b = 0; b < kTechniqueCount; ++b)
+            EXPECT_EQ(excludes(static_cast<Technique>(a), static_cast<Technique>(b)),
+                      excludes(static_cast<Technique>(b), static_cast<Technique>(a)));
+}
+
+TEST(About, IsSetWithTheTitleAndUndone) {
+    Piece piece = test::scalePiece(2);
+    const Piece before = piece;
+    PieceEditor editor(piece, "2026-01-01T00:00:00Z");
+    EXPECT_FALSE(editor.setAbout("", {}).ok());
+    ASSERT_TRUE(editor.setAbout("Low Water", {"Ada Example", "", "Cleo Example"}).ok());
+    EXPECT_FALSE(editor.setKey({7}).ok());
+    ASSERT_TRUE(editor.setKey({-3}).ok());
+    const PieceDelta delta = difference(before, piece);
+    const Changes what = changesOf(delta);
+    EXPECT_TRUE(what.title && what.timeline);
+    EXPECT_FALSE(what.notes || what.plans);
+    revert(delta, piece);
+    EXPECT_EQ(piece, before);
+}
+
 } // namespace
 } // namespace wirenote

@@ -1,5 +1,6 @@
 #include "piece/timeline_map.h"
 #include "score/bars.h"
+#include "score/marks.h"
 #include "score/tab_page.h"
 #include "support/pieces.h"
 
@@ -141,6 +142,32 @@ TEST(TabPage, ShowsEveryFretOnItsLineWithinThePaper) {
             frets += text.role == TextRole::FretNumber ? 1 : 0;
         }
     EXPECT_EQ(frets, 64U);
+}
+
+// Fingers of one stroke are one word, not letters on top of each other; names stand under the title.
+TEST(TabPage, WhatSoundsAtOnceIsStruckInOneWord) {
+    Piece piece = test::pieceOf({{0.0, 0.9, 48, {5, 3}},
+                                 {0.0, 0.9, 60, {2, 1}},
+                                 {0.0, 0.9, 64, {1, 0}},
+                                 {1.0, 1.9, 55, {3, 0}}});
+    const std::vector<Stroke> strokes = {Stroke::P, Stroke::M, Stroke::A, Stroke::I};
+    for (std::size_t i = 0; i < strokes.size(); ++i)
+        piece.asPlayed().plans[i].stroke.set(strokes[i]);
+    piece.about = {"Ada Example", "", "Cleo Example"};
+    EXPECT_EQ(pluckedLetters(piece.rows(), {2, 0, 1}), "pma");
+    std::vector<std::string> letters;
+    bool names = false;
+    std::vector<std::pair<double, double>> places;
+    for (const PageText& text : layOutTabPages(piece).front().texts) {
+        names = names || text.text == "Ada Example · written down by Cleo Example";
+        if (text.text == "pma" || text.text == "i" || text.text == "p" || text.text == "m") {
+            letters.push_back(text.text);
+            places.emplace_back(text.x_mm, text.y_mm);
+        }
+    }
+    EXPECT_TRUE(names);
+    EXPECT_EQ(letters, (std::vector<std::string>{"pma", "i"}));
+    EXPECT_NE(places[0], places[1]);
 }
 
 } // namespace

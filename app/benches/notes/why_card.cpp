@@ -145,7 +145,13 @@ void WhyCard::showNothing() {
                       .arg(countText(doubts,
                                      QT_TRANSLATE_NOOP("wording", "%1 open doubt"),
                                      QT_TRANSLATE_NOOP("wording", "%1 open doubts")))
-                : tr("No open doubts. Choose a note to see what was heard and reasoned about it.");
+            : m_document.piece().notes.empty()
+                ? tr("Nothing was heard yet: press E to hear the take.")
+            : m_derived.handsGuessed()
+                ? tr("No open doubts; fingers and strokes are guessed. Choose a note to see "
+                     "what was heard and reasoned about it.")
+                : tr("No open doubts. Choose a note to see what was heard and reasoned about "
+                     "it.");
     m_rows->addWidget(label(text, 9.5, false, theme().quiet));
 }
 

@@ -6,6 +6,8 @@
 #include "app/theme.h"
 
 #include <QPainter>
+#include <algorithm>
+#include <cmath>
 #include <utility>
 
 namespace wirenote::app {
@@ -62,7 +64,12 @@ void PictureView::step(int pictures) {
     if (!m_take)
         return;
     m_transport.pause();
-    wish(m_shown_s >= 0.0 ? m_shown_s : 0.0, pictures > 0 ? Move::Next : Move::Previous);
+    // From the picture that is shown, or where the playhead is when another one was.
+    constexpr double kSame_s = 0.1;
+    const double at_s =
+        m_document.piece().takes[*m_take].alignment.toTake({m_transport.playhead_s()}).s;
+    const bool shown = m_shown_s >= 0.0 && std::abs(m_shown_s - at_s) < kSame_s;
+    wish(shown ? m_shown_s : std::max(0.0, at_s), pictures > 0 ? Move::Next : Move::Previous);
 }
 
 void PictureView::wish(double time_s, Move move) {
@@ -117,6 +124,11 @@ void PictureView::arrived(const QString& path, std::shared_ptr<const Picture> pi
     if (move != Move::To) // a hair behind its start, so that rounding does not fall before it
         m_transport.seek(takes[*m_take].alignment.toPiece({m_shown_s + 1e-4}).s);
     emit shown();
+}
+
+void PictureView::showEvent(QShowEvent* event) {
+    QWidget::showEvent(event);
+    follow();
 }
 
 void PictureView::paintEvent(QPaintEvent*) {
