@@ -228,7 +228,7 @@ TEST_F(NotesBench, NotesOutsideTheScaleAreShownOneAfterTheOther) {
     const int before = piece().notes[0].midi();
     for (int i = 0; i < 4; ++i) // E up to G sharp, in no minor scale on E
         QTest::keyClick(&window.strip(), Qt::Key_Up, Qt::ShiftModifier);
-    QTest::qWait(30);
+    settle();
     ASSERT_EQ(piece().notes[0].midi(), before + 4);
     auto* outside = window.findChild<QPushButton*>("outside");
     ASSERT_TRUE(outside->isEnabled()) << outside->text().toStdString();
