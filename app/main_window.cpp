@@ -14,9 +14,12 @@
 #include "app/benches/takes/take_card.h"
 #include "app/desktop_colours.h"
 #include "app/field_guard.h"
+#include "app/folding.h"
 #include "app/playing/listen_panel.h"
+#include "app/screen_room.h"
 #include "app/strip/map_view.h"
 #include "app/top_bar.h"
+#include "app/welcome.h"
 
 #include <QApplication>
 #include <QCloseEvent>
@@ -25,8 +28,6 @@
 #include <QHBoxLayout>
 #include <QMessageBox>
 #include <QMimeData>
-#include <QScreen>
-#include <QScrollArea>
 #include <algorithm>
 
 namespace wirenote::app {
@@ -38,35 +39,6 @@ constexpr int kSideWidth = 330;
 constexpr QSize kLeastSize(640, 420);
 constexpr QSize kUsualSize(1280, 800);
 constexpr int kNeckHeight = 190;
-
-QScrollArea* scrolled(QWidget* card) {
-    auto* area = new QScrollArea;
-    area->setFrameShape(QFrame::NoFrame);
-    area->setWidgetResizable(true);
-    area->setHorizontalScrollBarPolicy(Qt::ScrollBarAlwaysOff);
-    area->setWidget(card);
-    area->setFocusPolicy(Qt::NoFocus);
-    return area;
-}
-
-// As high as it likes where there is room; scrolled where there is not.
-QWidget* folded(QWidget* card) {
-    class Folded : public QScrollArea {
-      public:
-        explicit Folded(QWidget* inside) {
-            setFrameShape(QFrame::NoFrame);
-            setWidgetResizable(true);
-            setFocusPolicy(Qt::NoFocus);
-            setWidget(inside);
-            setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Maximum);
-        }
-        QSize sizeHint() const override { return widget()->sizeHint(); }
-        QSize minimumSizeHint() const override {
-            return {100, std::min(60, widget()->sizeHint().height())};
-        }
-    };
-    return new Folded(card);
-}
 
 } // namespace
 
@@ -154,29 +126,11 @@ MainWindow::MainWindow(QSettings& settings,
                 if (mayLeave())
                     go_on();
             });
-    openOnTheScreen();
+    openOnAScreen(*this, kUsualSize, m_settings.value("window/geometry").toByteArray());
     showBench(static_cast<BenchKind>(
         std::clamp(m_settings.value("window/bench", static_cast<int>(BenchKind::Neck)).toInt(),
                    0,
                    kBenchCount - 1)));
-}
-
-// Where it was the last time, but all of it on a screen that is there now.
-void MainWindow::openOnTheScreen() {
-    resize(kUsualSize);
-    if (m_settings.contains("window/geometry"))
-        restoreGeometry(m_settings.value("window/geometry").toByteArray());
-    const QScreen* screen = QGuiApplication::screenAt(geometry().center());
-    if (!screen)
-        screen = QGuiApplication::primaryScreen();
-    constexpr QSize kFrame(8, 40); // what a window manager puts about it, on top above all
-    const QRect room = screen->availableGeometry();
-    resize(size().boundedTo(room.size() - kFrame));
-    if (room.contains(geometry().adjusted(-4, -36, 4, 4)))
-        return;
-    const QSize left = room.size() - size() - kFrame;
-    move(room.left() + std::clamp(x() - room.left(), 0, std::max(0, left.width())),
-         room.top() + std::clamp(y() - room.top(), 0, std::max(0, left.height())));
 }
 
 // The views listen to the document and its undo stack: they go first.
@@ -212,44 +166,13 @@ void MainWindow::build() {
     column->addWidget(bar);
     m_banner->layOver(centre, bar->sizeHint().height() + 6);
     m_pages = new QStackedWidget;
-    m_pages->addWidget(buildEmpty());
+    auto* welcome = new Welcome;
+    connect(welcome, &Welcome::openWanted, &m_opening, &Opening::askAndOpen);
+    connect(welcome, &Welcome::demoWanted, &m_opening, &Opening::openDemo);
+    m_pages->addWidget(welcome);
     m_pages->addWidget(buildWork());
     column->addWidget(m_pages, 1);
     setCentralWidget(centre);
-}
-
-QWidget* MainWindow::buildEmpty() {
-    auto* card = new Card;
-    auto* column = card->column();
-    column->addStretch(1);
-    const auto add = [column](QWidget* widget) { column->addWidget(widget, 0, Qt::AlignHCenter); };
-    auto* title =
-        Card::label(tr("A recording of a guitar or a bass becomes a tab"), 17, true, theme().ink);
-    title->setWordWrap(false);
-    add(title);
-    auto* text =
-        Card::label(tr("Drop a recording here, sound or film. Wirenote hears its notes, finds a "
-                       "place for each, and asks only about what is in doubt."),
-                    11,
-                    false,
-                    theme().quiet);
-    text->setFixedWidth(560);
-    text->setMinimumHeight(text->heightForWidth(560));
-    text->setAlignment(Qt::AlignHCenter);
-    add(text);
-    auto* open = new QPushButton(tr("Open a recording or a piece…"));
-    open->setObjectName("openFirst");
-    open->setMinimumSize(300, 44);
-    open->setFont(uiFont(11, true));
-    connect(open, &QPushButton::clicked, &m_opening, &Opening::askAndOpen);
-    column->addSpacing(10);
-    add(open);
-    auto* demo = new QPushButton(tr("Look at the demo piece first"));
-    demo->setMinimumSize(300, 40);
-    connect(demo, &QPushButton::clicked, &m_opening, &Opening::openDemo);
-    add(demo);
-    column->addStretch(2);
-    return card;
 }
 
 QWidget* MainWindow::buildWork() {

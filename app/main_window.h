@@ -69,9 +69,7 @@ class MainWindow : public QMainWindow {
 
   private:
     void build();
-    void openOnTheScreen();
     QWidget* buildWork();
-    QWidget* buildEmpty();
     QWidget* buildTakeSide();
     QWidget* buildPulseSide();
     QWidget* buildListening();
