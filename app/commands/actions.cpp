@@ -158,6 +158,20 @@ void Actions::fillEdit(QMenu& menu) {
     menu.addAction(make(tr("Next doubt"), Qt::Key_N, [&c] { c.nextDoubt(); }));
     menu.addAction(make(tr("Next note"), Qt::Key_Right, [&c] { c.step(1); }));
     menu.addAction(make(tr("Note before"), Qt::Key_Left, [&c] { c.step(-1); }));
+    menu.addAction(make(tr("Choose the next note too"),
+                        QKeySequence(Qt::SHIFT | Qt::Key_Right),
+                        [&c] { c.step(1, true); }));
+    menu.addAction(make(tr("Choose the note before too"),
+                        QKeySequence(Qt::SHIFT | Qt::Key_Left),
+                        [&c] { c.step(-1, true); }));
+    menu.addAction(make(tr("Choose its whole chord"),
+                        QKeySequence(Qt::CTRL | Qt::Key_Space),
+                        [this] { m_selection.chooseStroke(m_selection.note()); }));
+    menu.addAction(
+        make(tr("Choose the notes of the loop"), QKeySequence(Qt::CTRL | Qt::Key_A), [this] {
+            m_selection.choosePassage(
+                m_transport.loop().value_or(TimeRange{0.0, m_document.length_s() + 1.0}));
+        }));
 }
 
 void Actions::fillNote(QMenu& menu) {
@@ -171,6 +185,9 @@ void Actions::fillNote(QMenu& menu) {
     for (int s = 1; s <= 7; ++s)
         strings.addAction(make(
             tr("String %1").arg(s), QKeySequence(Qt::Key_0 + s), [&c, s] { c.moveToString(s); }));
+    QMenu& positions = *menu.addMenu(tr("In position"));
+    for (const int fret : {1, 2, 3, 5, 7, 9, 10, 12})
+        positions.addAction(make(positionText(fret), {}, [&c, fret] { c.toPosition(fret); }));
     menu.addAction(make(tr("Fret up"), Qt::Key_Up, [&c] { c.changeFret(1); }));
     menu.addAction(make(tr("Fret down"), Qt::Key_Down, [&c] { c.changeFret(-1); }));
     menu.addAction(
@@ -184,12 +201,12 @@ void Actions::fillNote(QMenu& menu) {
         c.changePitch(-12);
     }));
     menu.addSeparator();
-    menu.addAction(make(tr("Start earlier"), QKeySequence(Qt::SHIFT | Qt::Key_Left), [&c] {
-        c.moveStart(-kNudge_s);
-    }));
-    menu.addAction(make(tr("Start later"), QKeySequence(Qt::SHIFT | Qt::Key_Right), [&c] {
-        c.moveStart(kNudge_s);
-    }));
+    menu.addAction(make(tr("Start earlier"),
+                        QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Left),
+                        [&c] { c.moveStart(-kNudge_s); }));
+    menu.addAction(make(tr("Start later"),
+                        QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Right),
+                        [&c] { c.moveStart(kNudge_s); }));
     menu.addAction(make(tr("End earlier"), QKeySequence(Qt::CTRL | Qt::Key_Left), [&c] {
         c.moveEnd(-2 * kNudge_s);
     }));

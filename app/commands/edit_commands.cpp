@@ -37,9 +37,9 @@ const Note* EditCommands::chosen() {
     return note;
 }
 
-bool EditCommands::edit(const QString& label,
-                        const std::function<Status(PieceEditor&, NoteId)>& change,
-                        Merge merge) {
+bool EditCommands::editNote(const QString& label,
+                            const std::function<Status(PieceEditor&, NoteId)>& change,
+                            Merge merge) {
     const Note* note = chosen();
     if (!note)
         return false;
@@ -51,28 +51,78 @@ bool EditCommands::edit(const QString& label,
                            {merge, merge == Merge::No ? 0 : id});
 }
 
+bool EditCommands::edit(const QString& label,
+                        const std::function<Status(PieceEditor&, NoteId)>& change,
+                        Merge merge) {
+    const std::vector<NoteId> all = m_selection.all();
+    if (all.size() < 2)
+        return editNote(label, change, merge);
+    // What is decided of a short passage concerns its neighbourhood; of a long one, the piece.
+    constexpr std::size_t kShort = 16;
+    const NoteId middle = all[all.size() / 2];
+    const Note* about = m_document.piece().note(middle);
+    return m_document.edit(countText(static_cast<int>(all.size()),
+                                     QT_TRANSLATE_NOOP("wording", "%1 note"),
+                                     QT_TRANSLATE_NOOP("wording", "%1 notes")) +
+                               ": " + label,
+                           about ? about->onset_s() : 0.0,
+                           [&](PieceEditor& editor) -> Status {
+                               for (const NoteId id : all)
+                                   if (const Status done = change(editor, id); !done)
+                                       return done;
+                               return {};
+                           },
+                           all.size() <= kShort ? Resolve::Neighbourhood : Resolve::WholePiece,
+                           {merge, merge == Merge::No ? 0 : middle});
+}
+
 void EditCommands::moveToString(int string) {
     edit(tr("move to string %1").arg(string),
          [string](PieceEditor& e, NoteId id) { return e.moveToString(id, string); });
 }
 
+void EditCommands::toPosition(int hand_fret) {
+    constexpr int kFrets = 4; // one finger a fret
+    const Piece& piece = m_document.piece();
+    const auto there = [&](const Note& note) {
+        for (int s = 1; s <= piece.instrument.stringCount(); ++s)
+            if (const int fret = piece.instrument.fretFor(s, note.frettedMidi());
+                fret >= hand_fret && fret < hand_fret + kFrets)
+                return s;
+        return 0;
+    };
+    int moved = 0;
+    for (const NoteId id : m_selection.all())
+        if (const Note* note = piece.note(id))
+            moved += there(*note) > 0 ? 1 : 0;
+    if (moved == 0) {
+        emit said(tr("None of these notes lies in %1.").arg(positionText(hand_fret)));
+        return;
+    }
+    edit(tr("in %1").arg(positionText(hand_fret)), [&](PieceEditor& e, NoteId id) -> Status {
+        const Note* note = piece.note(id);
+        const int string = note ? there(*note) : 0;
+        return string > 0 ? e.moveToString(id, string) : Status{}; // the others stay
+    });
+}
+
 void EditCommands::changeFret(int frets) {
-    const NotePlan* plan = m_document.piece().plan(m_selection.note());
-    const int fret = plan ? plan->position.value.fret + frets : 0;
     edit(
         tr("change fret"),
-        [fret](PieceEditor& e, NoteId id) { return e.setFret(id, fret); },
+        [this, frets](PieceEditor& e, NoteId id) {
+            const NotePlan* plan = m_document.piece().plan(id);
+            return e.setFret(id, plan ? plan->position.value.fret + frets : 0);
+        },
         Merge::Fret);
 }
 
 void EditCommands::changePitch(int semitones) {
-    const Note* note = chosen();
-    if (!note)
-        return;
-    const int midi = note->midi() + semitones;
     edit(
         tr("change pitch"),
-        [midi](PieceEditor& e, NoteId id) { return e.setPitch(id, midi); },
+        [this, semitones](PieceEditor& e, NoteId id) {
+            const Note* note = m_document.piece().note(id);
+            return e.setPitch(id, note ? note->midi() + semitones : 0);
+        },
         Merge::Pitch);
 }
 
@@ -81,7 +131,7 @@ void EditCommands::moveStart(double seconds) {
     if (!note)
         return;
     const TimeRange time{std::max(0.0, note->onset_s() + seconds), note->offset_s()};
-    edit(
+    editNote(
         tr("move start"),
         [time](PieceEditor& e, NoteId id) { return e.setTime(id, time); },
         Merge::Start);
@@ -92,7 +142,7 @@ void EditCommands::moveEnd(double seconds) {
     if (!note)
         return;
     const TimeRange time{note->onset_s(), note->offset_s() + seconds};
-    edit(
+    editNote(
         tr("move end"),
         [time](PieceEditor& e, NoteId id) { return e.setTime(id, time); },
         Merge::End);
@@ -100,8 +150,8 @@ void EditCommands::moveEnd(double seconds) {
 
 void EditCommands::setTime(NoteId note, TimeRange time) {
     m_selection.choose(note);
-    edit(tr("move start or end"),
-         [time](PieceEditor& e, NoteId id) { return e.setTime(id, time); });
+    editNote(tr("move start or end"),
+             [time](PieceEditor& e, NoteId id) { return e.setTime(id, time); });
 }
 
 void EditCommands::setFinger(Finger finger) {
@@ -112,9 +162,17 @@ void EditCommands::setStroke(Stroke stroke) {
     edit(tr("set stroke"), [stroke](PieceEditor& e, NoteId id) { return e.setStroke(id, stroke); });
 }
 
+// Of several: all get it, unless all have it.
 void EditCommands::toggleTechnique(Technique technique) {
-    edit(tr("change technique"),
-         [technique](PieceEditor& e, NoteId id) { return e.toggleTechnique(id, technique); });
+    const Piece& piece = m_document.piece();
+    const auto has = [&](NoteId id) {
+        const Note* note = piece.note(id);
+        return note && note->has(technique);
+    };
+    const bool give = !std::ranges::all_of(m_selection.all(), has);
+    edit(tr("change technique"), [&](PieceEditor& e, NoteId id) {
+        return has(id) == give ? Status{} : e.toggleTechnique(id, technique);
+    });
 }
 
 void EditCommands::markSlip() {
@@ -122,12 +180,12 @@ void EditCommands::markSlip() {
     if (!note)
         return;
     const auto slip = note->slip ? std::nullopt : std::optional<Slip>(Slip{});
-    edit(slip ? tr("mark a slip") : tr("no slip"),
-         [slip](PieceEditor& e, NoteId id) { return e.setSlip(id, slip); });
+    editNote(slip ? tr("mark a slip") : tr("no slip"),
+             [slip](PieceEditor& e, NoteId id) { return e.setSlip(id, slip); });
 }
 
 void EditCommands::setMeant(int midi) {
-    edit(
+    editNote(
         tr("say what was meant"),
         [midi](PieceEditor& e, NoteId id) { return e.setSlip(id, Slip{midi}); },
         Merge::Meant);
@@ -144,7 +202,7 @@ void EditCommands::split() {
         emit said(tr("Put the pointer or the playhead inside the note, where it is to be split."));
         return;
     }
-    edit(tr("split"), [at_s](PieceEditor& e, NoteId id) { return e.split(id, at_s); });
+    editNote(tr("split"), [at_s](PieceEditor& e, NoteId id) { return e.split(id, at_s); });
 }
 
 double EditCommands::eyes_s() const {
@@ -158,8 +216,8 @@ void EditCommands::follow() {
         m_transport.seek(note->onset_s());
 }
 
-void EditCommands::step(int notes) {
-    m_selection.step(notes);
+void EditCommands::step(int notes, bool extend) {
+    m_selection.step(notes, extend);
     follow();
 }
 
@@ -173,7 +231,7 @@ void EditCommands::stepToTheFirst() {
 }
 
 void EditCommands::joinWithNext() {
-    edit(tr("join"), [](PieceEditor& e, NoteId id) { return e.joinWithNext(id); });
+    editNote(tr("join"), [](PieceEditor& e, NoteId id) { return e.joinWithNext(id); });
 }
 
 void EditCommands::addHere() {
@@ -241,7 +299,8 @@ void EditCommands::takeNearestMiss() {
 }
 
 void EditCommands::remove() {
-    const auto index = m_document.piece().indexOf(m_selection.note());
+    const std::vector<NoteId> all = m_selection.all();
+    const auto index = all.empty() ? std::nullopt : m_document.piece().indexOf(all.front());
     if (!edit(tr("delete"), [](PieceEditor& e, NoteId id) { return e.remove(id); }) || !index)
         return;
     const auto& notes = m_document.piece().notes;
@@ -250,7 +309,9 @@ void EditCommands::remove() {
 }
 
 void EditCommands::accept() {
-    const bool was_doubt = m_derived.doubtOf(m_selection.note()) != nullptr;
+    const std::vector<NoteId> all = m_selection.all();
+    const bool was_doubt =
+        std::ranges::any_of(all, [this](NoteId id) { return m_derived.doubtOf(id) != nullptr; });
     if (!edit(tr("accept"), [](PieceEditor& e, NoteId id) { return e.accept(id); }))
         return;
     const Piece& piece = m_document.piece();
@@ -258,7 +319,8 @@ void EditCommands::accept() {
     const NotePlan& plan = *piece.plan(note.id);
     const QString pitch = pitchText(piece, note.pitch.value);
     emit said(
-        plan.placed()
+        all.size() > 1 ? tr("%1 notes are right: decided by you.").arg(all.size())
+        : plan.placed()
             ? tr("%1 on %2 is right: decided by you.").arg(pitch, placeText(plan.position.value))
             : tr("%1 is right: decided by you.").arg(pitch));
     if (was_doubt)
@@ -291,9 +353,23 @@ void EditCommands::goToNextDoubt() {
     m_transport.seek(next->onset_s);
 }
 
+// From the first attack of what is chosen to its last end.
+TimeRange EditCommands::passage() const {
+    const Piece& piece = m_document.piece();
+    std::optional<TimeRange> span;
+    for (const NoteId id : m_selection.all())
+        if (const Note* note = piece.note(id))
+            span = span ? TimeRange{std::min(span->start_s, note->onset_s()),
+                                    std::max(span->end_s, note->offset_s())}
+                        : note->time.value;
+    return span.value_or(TimeRange{});
+}
+
 void EditCommands::hearAgain() {
-    if (const Note* note = chosen())
-        m_transport.playOnce({std::max(0.0, note->onset_s() - kLeadIn_s), note->offset_s() + 0.1});
+    if (chosen()) {
+        const TimeRange span = passage();
+        m_transport.playOnce({std::max(0.0, span.start_s - kLeadIn_s), span.end_s + 0.1});
+    }
 }
 
 void EditCommands::loopSelection() {
@@ -301,11 +377,11 @@ void EditCommands::loopSelection() {
         m_transport.setLoop({});
         return;
     }
-    if (const Note* note = chosen()) {
+    if (chosen()) {
         // A note on its own is too short to hear anything in: about a second around it.
-        const double pad = std::max(0.1, 0.5 * (1.2 - note->time.value.length_s()));
-        m_transport.setLoop(
-            TimeRange{std::max(0.0, note->onset_s() - pad), note->offset_s() + pad});
+        const TimeRange span = passage();
+        const double pad = std::max(0.1, 0.5 * (1.2 - span.length_s()));
+        m_transport.setLoop(TimeRange{std::max(0.0, span.start_s - pad), span.end_s + pad});
     }
 }
 

@@ -10,7 +10,8 @@ class TimeView;
 class Selection;
 class Transport;
 
-// What a person can do to the chosen note, in one word each. Everything can be undone.
+// What a person can do to what is chosen, in one word each: to the passage where that makes sense,
+// else to the note. Everything can be undone.
 class EditCommands : public QObject {
     Q_OBJECT
   public:
@@ -21,6 +22,7 @@ class EditCommands : public QObject {
                  Transport& transport);
 
     void moveToString(int string);
+    void toPosition(int hand_fret); // what of the passage lies there, is taken there
     void changeFret(int frets);
     void changePitch(int semitones);
     void moveStart(double seconds);
@@ -40,7 +42,8 @@ class EditCommands : public QObject {
     void remove();
     void accept(); // and on to the next doubt
     void nextDoubt();
-    void step(int notes); // to another note in time, and the playhead with it
+    // To another note in time, and the playhead with it; `extend`: the passage grows that far.
+    void step(int notes, bool extend = false);
     void stepToTheFirst();
     void hearAgain(); // the chosen note with a little before it
     void loopSelection();
@@ -58,7 +61,13 @@ class EditCommands : public QObject {
     void goToNextDoubt();
     // On the chosen note or under the pointer, else at the playhead.
     double eyes_s() const;
+    TimeRange passage() const;
     void follow(); // the playhead goes to the chosen note
+    // The note alone.
+    bool editNote(const QString& label,
+                  const std::function<Status(PieceEditor&, NoteId)>& change,
+                  Merge merge = Merge::No);
+    // All of the passage, or nothing of it.
     bool edit(const QString& label,
               const std::function<Status(PieceEditor&, NoteId)>& change,
               Merge merge = Merge::No);

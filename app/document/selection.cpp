@@ -1,6 +1,7 @@
 #include "app/document/selection.h"
 
 #include "app/document/document.h"
+#include "piece/one_stroke.h"
 
 #include <algorithm>
 
@@ -8,27 +9,95 @@ namespace wirenote::app {
 
 Selection::Selection(Document& document) : m_document(document) {
     connect(&document, &Document::opened, this, [this] { choose(0); });
-    connect(&document, &Document::changed, this, [this] {
-        if (m_note != 0 && !m_document.piece().note(m_note))
-            choose(0);
+    connect(&document, &Document::changed, this, [this](const Changes& what) {
+        if (what.notes)
+            prune();
     });
 }
 
-void Selection::choose(NoteId note) {
-    if (note == m_note)
+bool Selection::isChosen(NoteId note) const {
+    return std::ranges::find(m_all, note) != m_all.end();
+}
+
+void Selection::set(NoteId note, std::vector<NoteId> all) {
+    if (note == m_note && all == m_all)
         return;
     m_note = note;
+    m_all = std::move(all);
     emit changed();
 }
 
-void Selection::step(int notes) {
+void Selection::prune() {
+    std::vector<NoteId> left;
+    for (const NoteId id : m_all)
+        if (m_document.piece().note(id))
+            left.push_back(id);
+    const bool here = m_document.piece().note(m_note) != nullptr;
+    set(here ? m_note : left.empty() ? 0 : left.front(), std::move(left));
+}
+
+void Selection::choose(NoteId note) {
+    m_anchor = note;
+    set(note, note != 0 ? std::vector<NoteId>{note} : std::vector<NoteId>{});
+}
+
+void Selection::extendTo(NoteId note) {
+    const auto& notes = m_document.piece().notes;
+    const auto to = m_document.piece().indexOf(note);
+    const auto from = m_document.piece().indexOf(m_anchor);
+    if (!to || !from) {
+        choose(note);
+        return;
+    }
+    std::vector<NoteId> all;
+    for (std::size_t i = std::min(*from, *to); i <= std::max(*from, *to); ++i)
+        all.push_back(notes[i].id);
+    set(note, std::move(all));
+}
+
+void Selection::toggle(NoteId note) {
+    std::vector<NoteId> all = m_all;
+    if (std::erase(all, note) == 0) {
+        all.push_back(note);
+        std::ranges::sort(all, {}, [this](NoteId id) { return m_document.piece().indexOf(id); });
+        set(note, std::move(all));
+        return;
+    }
+    const NoteId left = all.empty() ? 0 : all.front();
+    set(note == m_note ? left : m_note, std::move(all));
+}
+
+void Selection::choosePassage(TimeRange span) {
+    std::vector<NoteId> all;
+    for (const Note& note : m_document.piece().notes)
+        if (note.onset_s() >= span.start_s && note.onset_s() < span.end_s)
+            all.push_back(note.id);
+    m_anchor = all.empty() ? 0 : all.front();
+    set(m_anchor, std::move(all));
+}
+
+void Selection::chooseStroke(NoteId note) {
+    const auto& notes = m_document.piece().notes;
+    const auto index = m_document.piece().indexOf(note);
+    for (const IndexSpan stroke : strokeSpans(notes))
+        if (index && *index >= stroke.first && *index < stroke.end) {
+            std::vector<NoteId> all;
+            for (std::size_t i = stroke.first; i < stroke.end; ++i)
+                all.push_back(notes[i].id);
+            m_anchor = note;
+            set(note, std::move(all));
+        }
+}
+
+void Selection::step(int notes, bool extend) {
     const auto& all = m_document.piece().notes;
     if (all.empty())
         return;
     const auto count = static_cast<int>(all.size());
     const auto index = m_document.piece().indexOf(m_note);
     const int target = index ? static_cast<int>(*index) + notes : (notes > 0 ? 0 : count - 1);
-    choose(all[static_cast<std::size_t>(std::clamp(target, 0, count - 1))].id);
+    const NoteId to = all[static_cast<std::size_t>(std::clamp(target, 0, count - 1))].id;
+    extend ? extendTo(to) : choose(to);
 }
 
 } // namespace wirenote::app

@@ -1,29 +1,45 @@
 #pragma once
 
+#include "base/time_range.h"
 #include "piece/note.h"
 
 #include <QObject>
+#include <vector>
 
 namespace wirenote::app {
 
 class Document;
 
-// The chosen note, shared by every view. Follows the document: a note that goes is no longer
+// What is chosen, shared by every view: one note that the cards tell of, and with it perhaps a
+// passage, notes that are decided together. Follows the document: a note that goes is no longer
 // chosen.
 class Selection : public QObject {
     Q_OBJECT
   public:
     explicit Selection(Document& document);
-    NoteId note() const { return m_note; }
-    void choose(NoteId note);
-    void step(int notes); // forwards or backwards in time; from nothing, the first or last
+    NoteId note() const { return m_note; } // 0: none
+    // The passage in order of time, the note among it; empty: nothing is chosen.
+    const std::vector<NoteId>& all() const { return m_all; }
+    bool isChosen(NoteId note) const;
+
+    void choose(NoteId note);                  // alone; 0: nothing
+    void extendTo(NoteId note);                // and all in time from where the passage began
+    void toggle(NoteId note);                  // one more, or one less
+    void choosePassage(TimeRange span);        // all that begin in it
+    void chooseStroke(NoteId note);            // all that the hand strikes with it: its chord
+    void step(int notes, bool extend = false); // in time; from nothing, the first or last
 
   signals:
     void changed();
 
   private:
+    void set(NoteId note, std::vector<NoteId> all);
+    void prune();
+
     Document& m_document;
     NoteId m_note = 0;
+    NoteId m_anchor = 0; // where a passage began
+    std::vector<NoteId> m_all;
 };
 
 } // namespace wirenote::app

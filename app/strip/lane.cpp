@@ -9,7 +9,7 @@ QString Lane::tellAt(QPointF, const LaneArea&) const {
     return {};
 }
 
-Press Lane::press(QPointF, const LaneArea&) {
+Press Lane::press(QPointF, const LaneArea&, Qt::KeyboardModifiers) {
     return {};
 }
 

@@ -52,7 +52,7 @@ class Lane : public QObject {
     virtual QString tellAt(QPointF at, const LaneArea& area) const;
 
     // The mouse at a point of the lane or of its gutter.
-    virtual Press press(QPointF at, const LaneArea& area);
+    virtual Press press(QPointF at, const LaneArea& area, Qt::KeyboardModifiers held);
     virtual std::optional<NoteId> noteAt(QPointF at, const LaneArea& area) const;
     virtual Qt::CursorShape cursorAt(QPointF at, const LaneArea& area) const;
     // The middle of a note's mark, or of one of its ghosts (by its string); for tests and tooltips.

@@ -305,14 +305,21 @@ void StripView::mousePressEvent(QMouseEvent* event) {
     const QPointF at = event->position();
     const double at_s = std::max(0.0, wholeArea().timeAt(at.x()));
     const auto lane = laneAt(at);
-    Press press = lane ? m_lanes[*lane]->press(at, areaOf(*lane)) : Press{};
+    Press press = lane ? m_lanes[*lane]->press(at, areaOf(*lane), event->modifiers()) : Press{};
     if (press.taken && !press.drop)
         return;
     if (!press.taken) {
         if (at.x() < wholeArea().rect.left())
             return;
         press = {};
-        m_transport.seek(at_s);
+        if (event->modifiers() & Qt::ShiftModifier) { // notes are chosen, not a loop
+            press.drop = [this](double from_s, double to_s) {
+                m_selection.choosePassage({std::min(from_s, to_s), std::max(from_s, to_s)});
+            };
+            press.shows_beginning = true;
+        } else {
+            m_transport.seek(at_s);
+        }
     }
     m_drag = Drag{std::move(press), at_s, at_s, false, false};
 }
@@ -350,6 +357,15 @@ void StripView::mouseReleaseEvent(QMouseEvent*) {
     update();
 }
 
+// A chord by one of its notes.
+void StripView::mouseDoubleClickEvent(QMouseEvent* event) {
+    const auto lane = laneAt(event->position());
+    if (const auto note = lane && m_document.isOpen()
+                              ? m_lanes[*lane]->noteAt(event->position(), areaOf(*lane))
+                              : std::nullopt)
+        m_selection.chooseStroke(*note);
+}
+
 void StripView::leaveEvent(QEvent*) {
     m_time.point({});
 }
@@ -362,7 +378,8 @@ void StripView::contextMenuEvent(QContextMenuEvent* event) {
                            ? QPointF(event->pos())
                            : noteCentre(m_selection.note()).value_or(QPointF(rect().center()));
     const auto lane = laneAt(at);
-    if (const auto note = lane ? m_lanes[*lane]->noteAt(at, areaOf(*lane)) : std::nullopt)
+    if (const auto note = lane ? m_lanes[*lane]->noteAt(at, areaOf(*lane)) : std::nullopt;
+        note && !m_selection.isChosen(*note))
         m_selection.choose(*note);
     m_time.point(std::max(0.0, wholeArea().timeAt(at.x())));
     emit menuWanted(mapToGlobal(at.toPoint()));

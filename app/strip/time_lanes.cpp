@@ -188,7 +188,7 @@ std::optional<int> CountLane::beatAt(double x, const LaneArea& area) const {
 }
 
 // A beat can be dragged.
-Press CountLane::press(QPointF at, const LaneArea& area) {
+Press CountLane::press(QPointF at, const LaneArea& area, Qt::KeyboardModifiers) {
     const auto beat = area.rect.contains(at) ? beatAt(at.x(), area) : std::nullopt;
     if (!beat)
         return {};

@@ -35,7 +35,7 @@ class CountLane : public Lane {
     int height() const override { return 26; }
     void paint(QPainter& painter, const LaneArea& area) const override;
     QString tellAt(QPointF at, const LaneArea& area) const override;
-    Press press(QPointF at, const LaneArea& area) override;
+    Press press(QPointF at, const LaneArea& area, Qt::KeyboardModifiers held) override;
 
   private:
     std::optional<int> beatAt(double x, const LaneArea& area) const;

@@ -136,7 +136,7 @@ void WiresLane::paintNote(QPainter& painter, const LaneArea& area, std::size_t i
         return;
     }
     const bool doubtful = m_derived.doubtOf(note.id) != nullptr;
-    const bool chosen = note.id == m_selection.note();
+    const bool chosen = m_selection.isChosen(note.id);
     const double y = wireY(plan.position.value.string, area);
     const double x = area.xOf(note.onset_s());
     const double end = std::max(x + kFretWidth, area.xOf(note.offset_s()));
@@ -402,11 +402,19 @@ WiresLane::noteCentre(NoteId note, int ghost_string, const LaneArea& area) const
     return QPointF(area.xOf(m_document.piece().notes[*index].onset_s()) + 8, wireY(string, area));
 }
 
-Press WiresLane::press(QPointF at, const LaneArea& area) {
+Press WiresLane::press(QPointF at, const LaneArea& area, Qt::KeyboardModifiers held) {
     const auto under = area.rect.contains(at) ? hit(at, area) : std::nullopt;
     if (!under)
         return {};
     const NoteId id = under->note;
+    if (id != 0 && under->part != Part::Ghost && (held & Qt::ShiftModifier)) {
+        m_selection.extendTo(id);
+        return {true, {}, false};
+    }
+    if (id != 0 && under->part != Part::Ghost && (held & Qt::ControlModifier)) {
+        m_selection.toggle(id);
+        return {true, {}, false};
+    }
     switch (under->part) {
     case Part::Ghost:
         m_commands.moveToString(under->string);

@@ -28,7 +28,7 @@ class WiresLane : public Lane {
     void paintGutter(QPainter& painter, const LaneArea& area, double gutter) const override;
 
     QString tellAt(QPointF at, const LaneArea& area) const override;
-    Press press(QPointF at, const LaneArea& area) override;
+    Press press(QPointF at, const LaneArea& area, Qt::KeyboardModifiers held) override;
     std::optional<NoteId> noteAt(QPointF at, const LaneArea& area) const override;
     Qt::CursorShape cursorAt(QPointF at, const LaneArea& area) const override;
     std::optional<QPointF>

@@ -146,8 +146,8 @@ TEST_F(Follows, SmallStepsOfOneKindAreUndoneTogether) {
     open(test::longPiece(60));
     const Piece before = piece();
     window.selection().choose(piece().notes[4].id);
-    press(Qt::Key_Right, Qt::ShiftModifier);
-    press(Qt::Key_Right, Qt::ShiftModifier);
+    press(Qt::Key_Right, Qt::ControlModifier | Qt::ShiftModifier);
+    press(Qt::Key_Right, Qt::ControlModifier | Qt::ShiftModifier);
     EXPECT_EQ(window.document().undoStack().count(), 1);
     press(Qt::Key_Left, Qt::ControlModifier);
     EXPECT_EQ(window.document().undoStack().count(), 2) << "the end is not the start";

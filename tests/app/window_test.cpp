@@ -167,7 +167,7 @@ TEST_F(Window, EveryCorrectionWorksByKeyAndIsUndone) {
     const Step steps[] = {{"fret up", Qt::Key_Up, {}},
                           {"pitch down", Qt::Key_Down, Qt::ShiftModifier},
                           {"octave up", Qt::Key_Up, Qt::ControlModifier | Qt::ShiftModifier},
-                          {"start later", Qt::Key_Right, Qt::ShiftModifier},
+                          {"start later", Qt::Key_Right, Qt::ControlModifier | Qt::ShiftModifier},
                           {"end earlier", Qt::Key_Left, Qt::ControlModifier},
                           {"join", Qt::Key_J, {}},
                           {"delete", Qt::Key_Delete, {}},

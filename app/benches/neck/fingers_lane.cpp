@@ -55,7 +55,7 @@ void FingersLane::paintFingers(QPainter& painter, const LaneArea& area, IndexSpa
         if (!piece.notes[i].has(Technique::GhostStroke)) // no finger presses there
             word += QString::fromLatin1(
                 kDigits[static_cast<std::size_t>(piece.asPlayed().plans[i].finger.value)]);
-        chosen = chosen || piece.notes[i].id == m_selection.note();
+        chosen = chosen || m_selection.isChosen(piece.notes[i].id);
         set = set || piece.asPlayed().plans[i].finger.isSet();
     }
     // A finger that is only reasoned is written lightly; one that a person set stands out.

@@ -164,6 +164,17 @@ void WhyCard::showHeading(const Note& note, const NotePlan& plan) {
                             true,
                             doubt ? theme().accent : theme().ink));
     m_rows->addWidget(label(where, 8.5, false, theme().quiet));
+    if (const auto chosen = static_cast<int>(m_selection.all().size()); chosen > 1)
+        m_rows->addWidget(
+            label(countText(chosen,
+                            QT_TRANSLATE_NOOP("wording", "%1 note is chosen"),
+                            QT_TRANSLATE_NOOP(
+                                "wording",
+                                "%1 notes are chosen: what you decide is decided of all of them. "
+                                "This is the one you came to last.")),
+                  9.0,
+                  true,
+                  theme().ink));
     QString text = pitchText(piece, note.pitch.value);
     if (plan.placed())
         text += ", " + placeText(plan.position.value);

@@ -41,7 +41,7 @@ void StrokesLane::paintTogether(QPainter& painter, const LaneArea& area, IndexSp
     for (std::size_t i = together.first; i < together.end; ++i) {
         const Decision<Stroke>& stroke = piece.asPlayed().plans[i].stroke;
         notes.push_back(i);
-        chosen = chosen || piece.notes[i].id == m_selection.note();
+        chosen = chosen || m_selection.isChosen(piece.notes[i].id);
         set = set || stroke.isSet();
         const bool picked = stroke.value == Stroke::Down || stroke.value == Stroke::Up;
         if (picked || mark == Stroke::Unknown || mark == Stroke::None)

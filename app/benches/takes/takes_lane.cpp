@@ -26,7 +26,7 @@ TakesLane::TakesLane(Document& document,
 }
 
 // Chooses the take under the mouse; one that is not the first can be dragged.
-Press TakesLane::press(QPointF at, const LaneArea& area) {
+Press TakesLane::press(QPointF at, const LaneArea& area, Qt::KeyboardModifiers) {
     const int row = takeAt(at.y(), area);
     if (row < 0)
         return {};

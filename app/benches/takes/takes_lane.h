@@ -19,7 +19,7 @@ class TakesLane : public Lane {
     void paint(QPainter& painter, const LaneArea& area) const override;
     void paintGutter(QPainter& painter, const LaneArea& area, double gutter) const override;
     QString tellAt(QPointF at, const LaneArea& area) const override;
-    Press press(QPointF at, const LaneArea& area) override;
+    Press press(QPointF at, const LaneArea& area, Qt::KeyboardModifiers held) override;
 
   private:
     int takeAt(double y, const LaneArea& area) const; // −1: none
