@@ -63,9 +63,9 @@ Banner::Banner(JobRunner& jobs, QWidget* parent)
     dismiss();
 }
 
-void Banner::layOver(QWidget* work, int top) {
+void Banner::layOver(QWidget* work, QMargins free) {
     m_work = work;
-    m_top = top;
+    m_free = free;
     setParent(work);
     work->installEventFilter(this);
     hide();
@@ -80,10 +80,11 @@ bool Banner::eventFilter(QObject* watched, QEvent* event) {
 void Banner::place() {
     if (!m_work)
         return;
-    constexpr int kSide = 60;
-    const int width = std::max(200, m_work->width() - 2 * kSide);
+    constexpr int kLeast = 280;
+    const int room = m_work->width() - m_free.left() - m_free.right();
+    const int width = std::min(m_work->width(), std::max(kLeast, room));
     const int height = std::max(sizeHint().height(), layout()->totalHeightForWidth(width));
-    setGeometry((m_work->width() - width) / 2, m_top, width, height);
+    setGeometry(std::min(m_free.left(), m_work->width() - width), m_free.top(), width, height);
     raise();
 }
 

@@ -18,8 +18,8 @@ class Banner : public QFrame {
     void say(const QString& sentence);  // stays until dismissed
     void hint(const QString& sentence); // goes by itself
     QString text() const { return m_text->text(); }
-    // Lies over this widget, below what is `top` high; it never pushes anything.
-    void layOver(QWidget* work, int top);
+    // Lies over this widget and leaves its margins free; it never pushes anything.
+    void layOver(QWidget* work, QMargins free);
 
   protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
@@ -37,7 +37,7 @@ class Banner : public QFrame {
     QTimer m_show_progress; // short jobs show nothing
     QString m_title;
     QWidget* m_work = nullptr;
-    int m_top = 0;
+    QMargins m_free;
 };
 
 } // namespace wirenote::app

@@ -36,6 +36,7 @@ namespace {
 enum Centre { CentreStrip, CentreSheet, CentreStiffness };
 enum Side { SideWhy, SideTake, SidePulse, SidePiece };
 constexpr int kSideWidth = 330;
+constexpr int kRailWidth = 96;
 constexpr QSize kLeastSize(640, 420);
 constexpr QSize kUsualSize(1280, 800);
 constexpr int kNeckHeight = 190;
@@ -164,7 +165,8 @@ void MainWindow::build() {
     column->setSpacing(6);
     auto* bar = new TopBar(m_document, m_derived, m_transport, m_commands);
     column->addWidget(bar);
-    m_banner->layOver(centre, bar->sizeHint().height() + 6);
+    // Rail and card stay free.
+    m_banner->layOver(centre, {kRailWidth, bar->sizeHint().height() + 6, kSideWidth + 16, 0});
     m_pages = new QStackedWidget;
     auto* welcome = new Welcome;
     connect(welcome, &Welcome::openWanted, &m_opening, &Opening::askAndOpen);
