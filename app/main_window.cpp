@@ -78,6 +78,18 @@ MainWindow::MainWindow(QSettings& settings,
     });
     build();
     m_document.setLockFolder(state_folder / "open");
+    connectDocument();
+    connectTakes();
+    connectActions();
+    openOnAScreen(*this, kUsualSize, m_settings.value("window/geometry").toByteArray());
+    showBench(static_cast<BenchKind>(
+        std::clamp(m_settings.value("window/bench", static_cast<int>(BenchKind::Neck)).toInt(),
+                   0,
+                   kBenchCount - 1)));
+}
+
+// What is said of the piece, and what follows when it was opened, saved or named.
+void MainWindow::connectDocument() {
     connect(&m_jobs, &JobRunner::failed, this, [this](const QString& what) {
         m_banner->say(tr("That could not be finished (%1); nothing was changed. Close other "
                          "programs and try again.")
@@ -89,7 +101,6 @@ MainWindow::MainWindow(QSettings& settings,
             go_on();
     });
     connect(&m_document, &Document::opened, this, &MainWindow::afterOpening);
-    connectTakes();
     connect(&m_document, &Document::refused, m_banner, &Banner::hint);
     connect(&m_document, &Document::undoAsked, this, &MainWindow::askAboutUndoing);
     connect(&m_commands, &EditCommands::said, m_banner, &Banner::hint);
@@ -101,6 +112,16 @@ MainWindow::MainWindow(QSettings& settings,
         if (what.title)
             showTitle();
     });
+    connect(&m_opening,
+            &Opening::wanted,
+            this,
+            [this](const QString&, const std::function<void()>& go_on) {
+                if (mayLeave())
+                    go_on();
+            });
+}
+
+void MainWindow::connectActions() {
     connect(&m_actions, &Actions::benchWanted, this, &MainWindow::showBench);
     m_actions.setColours(chosenColours(m_settings));
     connect(&m_actions, &Actions::coloursWanted, this, [this](Colours colours) {
@@ -120,18 +141,6 @@ MainWindow::MainWindow(QSettings& settings,
         else
             m_centre->setCurrentIndex(CentreStiffness);
     });
-    connect(&m_opening,
-            &Opening::wanted,
-            this,
-            [this](const QString&, const std::function<void()>& go_on) {
-                if (mayLeave())
-                    go_on();
-            });
-    openOnAScreen(*this, kUsualSize, m_settings.value("window/geometry").toByteArray());
-    showBench(static_cast<BenchKind>(
-        std::clamp(m_settings.value("window/bench", static_cast<int>(BenchKind::Neck)).toInt(),
-                   0,
-                   kBenchCount - 1)));
 }
 
 // The views listen to the document and its undo stack: they go first.

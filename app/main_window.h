@@ -74,6 +74,8 @@ class MainWindow : public QMainWindow {
     QWidget* buildPulseSide();
     QWidget* buildListening();
     void connectTakes();
+    void connectDocument();
+    void connectActions();
     void afterOpening();
     void showTitle();
     void showFilm();

@@ -11,7 +11,6 @@
 #include "session/transcribe.h"
 
 #include <algorithm>
-#include <ranges>
 
 namespace wirenote {
 namespace {
@@ -164,14 +163,11 @@ struct Tried {
 
 // Whether a change concerns notes, and only what comes and goes with them.
 bool ofNotesOnly(const Piece& before, const Piece& after) {
-    const auto heads = [](const Piece& piece) {
-        return std::views::transform(piece.readings, &Reading::head);
-    };
     return before.title == after.title && before.about == after.about &&
            before.instrument == after.instrument && before.takes == after.takes &&
            before.timeline == after.timeline && before.key == after.key &&
            before.string_traits == after.string_traits &&
-           std::ranges::equal(heads(before), heads(after));
+           std::ranges::equal(before.readings, after.readings, {}, &Reading::head, &Reading::head);
 }
 
 Tried editAll(const Piece& before,

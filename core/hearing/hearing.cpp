@@ -207,6 +207,21 @@ std::function<void(const ChordEvent&)> inBatches(const HeardSoFar& so_far) {
     };
 }
 
+// What is heard of the notes once it is known which there are; numbers, and when each fact was
+// told.
+void finish(SoundView sound, const Instrument& instrument, Hearing& hearing) {
+    trimCurves(hearing.notes);
+    markPalmMutes(sound, hearing.notes);
+    markStaccato(hearing.notes);
+    markHarmonics(sound, instrument, hearing.reference.a4_hz, hearing.notes);
+    markFigures(hearing.notes);
+    for (std::size_t i = 0; i < hearing.notes.size(); ++i)
+        hearing.notes[i].id = static_cast<NoteId>(i) + 1;
+    for (Note& note : hearing.notes)
+        for (NoteFacts& own : note.facts)
+            own.span = note.time.value;
+}
+
 } // namespace
 
 Result<Hearing> hearTake(SoundView sound,
@@ -265,16 +280,7 @@ Result<Hearing> hearTake(SoundView sound,
         hearing->misses = missesOf(*events, spans, hearing->notes);
     }
     job.report(length_s, length_s);
-    trimCurves(hearing->notes);
-    markPalmMutes(sound, hearing->notes);
-    markStaccato(hearing->notes);
-    markHarmonics(sound, instrument, hearing->reference.a4_hz, hearing->notes);
-    markFigures(hearing->notes);
-    for (std::size_t i = 0; i < hearing->notes.size(); ++i)
-        hearing->notes[i].id = static_cast<NoteId>(i) + 1;
-    for (Note& note : hearing->notes)
-        for (NoteFacts& own : note.facts)
-            own.span = note.time.value;
+    finish(sound, instrument, *hearing);
     return hearing;
 }
 
