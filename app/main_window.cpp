@@ -6,6 +6,7 @@
 #include "app/benches/notes/why_card.h"
 #include "app/benches/pulse/form_card.h"
 #include "app/benches/pulse/pulse_card.h"
+#include "app/benches/question_card.h"
 #include "app/benches/sheet/piece_card.h"
 #include "app/benches/sheet/sheet_view.h"
 #include "app/benches/strokes/strokes_card.h"
@@ -34,7 +35,7 @@ namespace wirenote::app {
 namespace {
 
 enum Centre { CentreStrip, CentreSheet, CentreStiffness };
-enum Side { SideWhy, SideTake, SidePulse, SidePiece };
+enum Side { SideWhy, SideTake, SidePulse, SidePiece, SideQuestion };
 constexpr int kSideWidth = 330;
 constexpr int kRailWidth = 96;
 constexpr QSize kLeastSize(640, 420);
@@ -50,8 +51,10 @@ MainWindow::MainWindow(QSettings& settings,
       m_transport(m_document, m_sounds, std::move(device)),
       m_commands(m_document, m_selection, m_derived, m_time, m_transport),
       m_takes(m_document, m_transport, m_jobs),
-      m_pulse(m_document, m_selection, m_transport, m_derived), m_banner(new Banner(m_jobs, this)),
-      m_keeper(m_document, state_folder / "kept"), m_kept(m_document, m_keeper, *m_banner, this),
+      m_pulse(m_document, m_selection, m_transport, m_derived),
+      m_questions(m_document, m_derived, m_selection, m_transport, m_takes),
+      m_banner(new Banner(m_jobs, this)), m_keeper(m_document, state_folder / "kept"),
+      m_kept(m_document, m_keeper, *m_banner, this),
       m_opening(m_document, m_takes, m_transport, m_jobs, *m_banner, this),
       m_exporting(m_document, m_derived, *m_banner, this),
       m_lanes(
@@ -63,6 +66,7 @@ MainWindow::MainWindow(QSettings& settings,
                 m_commands,
                 m_takes,
                 m_pulse,
+                m_questions,
                 m_opening,
                 m_exporting,
                 this) {
@@ -105,6 +109,9 @@ void MainWindow::connectDocument() {
     connect(&m_document, &Document::undoAsked, this, &MainWindow::askAboutUndoing);
     connect(&m_commands, &EditCommands::said, m_banner, &Banner::hint);
     connect(&m_pulse, &PulseCommands::said, m_banner, &Banner::hint);
+    connect(&m_questions, &Questions::said, m_banner, &Banner::hint);
+    connect(&m_questions, &Questions::changed, this, &MainWindow::showSide);
+    connect(&m_questions, &Questions::answered, &m_commands, &EditCommands::nextDoubt);
     connect(&m_document, &Document::saved, this, [this] {
         m_settings.setValue("last/file", m_document.file());
     });
@@ -172,7 +179,7 @@ void MainWindow::build() {
     auto* column = new QVBoxLayout(centre);
     column->setContentsMargins(8, 2, 8, 8);
     column->setSpacing(6);
-    auto* bar = new TopBar(m_document, m_derived, m_transport, m_commands);
+    auto* bar = new TopBar(m_document, m_derived, m_transport, m_takes, m_questions, m_commands);
     column->addWidget(bar);
     // Rail and card stay free.
     m_banner->layOver(centre, {kRailWidth, bar->sizeHint().height() + 6, kSideWidth + 16, 0});
@@ -205,6 +212,7 @@ QWidget* MainWindow::buildWork() {
     m_side->addWidget(scrolled(buildTakeSide()));
     m_side->addWidget(scrolled(buildPulseSide()));
     m_side->addWidget(scrolled(new PieceCard(m_document)));
+    m_side->addWidget(scrolled(new QuestionCard(m_document, m_questions)));
     connect(m_rail, &Rail::chosen, this, &MainWindow::showBench);
     connect(m_strip, &StripView::menuWanted, &m_actions, &Actions::showNoteMenu);
 
@@ -288,10 +296,7 @@ void MainWindow::showBench(BenchKind kind) {
     m_settings.setValue("window/bench", static_cast<int>(kind));
     const bool sheet = kind == BenchKind::Sheet;
     m_centre->setCurrentIndex(sheet ? CentreSheet : CentreStrip);
-    m_side->setCurrentIndex(kind == BenchKind::Takes   ? SideTake
-                            : kind == BenchKind::Pulse ? SidePulse
-                            : kind == BenchKind::Sheet ? SidePiece
-                                                       : SideWhy);
+    showSide();
     m_neck->setVisible(kind == BenchKind::Neck || kind == BenchKind::Strokes);
     m_listening->setVisible(kind == BenchKind::Takes);
     m_span->setVisible(kind == BenchKind::Notes);
@@ -301,6 +306,16 @@ void MainWindow::showBench(BenchKind kind) {
     m_actions.setBench(kind);
     if (!sheet)
         m_strip->setFocus();
+}
+
+// A question stands before what the bench is for.
+void MainWindow::showSide() {
+    const auto kind = static_cast<BenchKind>(m_settings.value("window/bench").toInt());
+    m_side->setCurrentIndex(m_questions.isOpen()       ? SideQuestion
+                            : kind == BenchKind::Takes ? SideTake
+                            : kind == BenchKind::Pulse ? SidePulse
+                            : kind == BenchKind::Sheet ? SidePiece
+                                                       : SideWhy);
 }
 
 // Beside the card and the strip, where notes are looked at.

@@ -5,6 +5,7 @@
 #include "app/commands/actions.h"
 #include "app/commands/edit_commands.h"
 #include "app/commands/pulse_commands.h"
+#include "app/commands/questions.h"
 #include "app/commands/take_commands.h"
 #include "app/document/derived.h"
 #include "app/document/document.h"
@@ -57,6 +58,7 @@ class MainWindow : public QMainWindow {
     Transport& transport() { return m_transport; }
     TakeCommands& takes() { return m_takes; }
     PulseCommands& pulse() { return m_pulse; }
+    Questions& questions() { return m_questions; }
     Derived& derived() { return m_derived; }
     JobRunner& jobs() { return m_jobs; }
     KeptWork& keptWork() { return m_kept; }
@@ -79,6 +81,7 @@ class MainWindow : public QMainWindow {
     void afterOpening();
     void showTitle();
     void showFilm();
+    void showSide();
     void askAboutUndoing(const QString& step);
     bool mayLeave(); // asks to save what is not saved
 
@@ -93,6 +96,7 @@ class MainWindow : public QMainWindow {
     JobRunner m_jobs;
     TakeCommands m_takes;
     PulseCommands m_pulse;
+    Questions m_questions;
     Banner* m_banner; // before the parts that speak through it
     JournalKeeper m_keeper;
     KeptWork m_kept;

@@ -114,6 +114,9 @@ void Rail::refresh() {
         ++doubts[static_cast<std::size_t>(d.kind == DoubtKind::Place || d.kind == DoubtKind::NoPlace
                                               ? BenchKind::Neck
                                               : BenchKind::Notes)];
+    for (const Question& question : m_derived.questions())
+        ++doubts[static_cast<std::size_t>(
+            question.kind == QuestionKind::Instrument ? BenchKind::Takes : BenchKind::Pulse)];
     std::array<double, kBenchCount> done{};
     if (m_document.isOpen() && !piece.notes.empty()) {
         double strokes = 0.0;
@@ -124,7 +127,7 @@ void Rail::refresh() {
                 1.0 - doubts[static_cast<std::size_t>(BenchKind::Notes)] / notes,
                 1.0 - doubts[static_cast<std::size_t>(BenchKind::Neck)] / notes,
                 strokes / notes,
-                m_derived.doubts().empty() ? 1.0 : 0.5};
+                m_derived.nothingInDoubt() ? 1.0 : 0.5};
     }
     for (int i = 0; i < kBenchCount; ++i)
         static_cast<BenchButton*>(m_buttons.button(i))

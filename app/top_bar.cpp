@@ -2,6 +2,8 @@
 
 #include "app/card.h"
 #include "app/commands/edit_commands.h"
+#include "app/commands/questions.h"
+#include "app/commands/take_commands.h"
 #include "app/document/derived.h"
 #include "app/document/document.h"
 #include "app/elided_label.h"
@@ -65,10 +67,13 @@ QString loopText(TimeRange loop, const Timeline& timeline) {
 TopBar::TopBar(Document& document,
                Derived& derived,
                Transport& transport,
+               TakeCommands& takes,
+               Questions& questions,
                EditCommands& commands,
                QWidget* parent)
     : QWidget(parent), m_document(document), m_derived(derived), m_transport(transport),
-      m_commands(commands), m_title(new ElidedLabel(11, true, theme().ink)),
+      m_takes(takes), m_questions(questions), m_commands(commands),
+      m_title(new ElidedLabel(11, true, theme().ink)),
       m_facts(new ElidedLabel(9, false, theme().quiet)), m_play(new QToolButton),
       m_time(Card::label({}, 10.5, true, theme().ink)), m_listening(new QToolButton),
       m_loop(Card::label({}, 9, false, theme().quiet)), m_doubts(new QPushButton),
@@ -108,7 +113,11 @@ TopBar::TopBar(Document& document,
         m_transport.setListening(
             static_cast<Listening>((static_cast<int>(m_transport.listening()) + 1) % 3));
     });
-    connect(m_doubts, &QPushButton::clicked, &commands, &EditCommands::nextDoubt);
+    connect(m_doubts, &QPushButton::clicked, this, [this] {
+        if (!m_questions.openNext())
+            m_commands.nextDoubt();
+    });
+    connect(&takes, &TakeCommands::hearingChanged, this, &TopBar::refresh);
     connect(&document, &Document::opened, this, &TopBar::refresh);
     connect(&derived, &Derived::changed, this, &TopBar::refresh);
     connect(&document, &Document::changed, this, [this](const Changes& what) {
@@ -161,6 +170,32 @@ QStringList TopBar::listeningFacts() const {
     return facts;
 }
 
+// What is left to look at; nobody is told that nothing is while nothing was looked at.
+QString TopBar::doubtsLine() const {
+    if (!m_document.isOpen())
+        return tr("no piece open");
+    if (m_takes.hearing() == TakeCommands::Hearing::Running)
+        return tr("listening to the take …");
+    if (m_document.piece().notes.empty())
+        return m_takes.hearing() == TakeCommands::Hearing::Stopped ? tr("hearing was stopped")
+                                                                   : tr("nothing heard yet");
+    const auto questions = static_cast<int>(m_derived.questions().size());
+    const auto doubts = static_cast<int>(m_derived.doubts().size());
+    if (questions > 0)
+        return countText(questions,
+                         QT_TRANSLATE_NOOP("wording", "%1 question"),
+                         QT_TRANSLATE_NOOP("wording", "%1 questions")) +
+               tr(", ") +
+               countText(doubts,
+                         QT_TRANSLATE_NOOP("wording", "%1 doubt · next  N"),
+                         QT_TRANSLATE_NOOP("wording", "%1 doubts · next  N"));
+    if (doubts > 0)
+        return countText(doubts,
+                         QT_TRANSLATE_NOOP("wording", "%1 doubt left · next  N"),
+                         QT_TRANSLATE_NOOP("wording", "%1 doubts left · next  N"));
+    return m_derived.handsGuessed() ? tr("no open doubts; hands guessed") : tr("no open doubts");
+}
+
 void TopBar::refresh() {
     const Document& document = m_document;
     const Piece& piece = document.piece();
@@ -185,16 +220,9 @@ void TopBar::refresh() {
     m_play->setIcon(m_transport.playing() ? m_stop : m_start);
     m_listening->setText(listeningText(m_transport.listening()));
     m_loop->setText(listeningFacts().join(QStringLiteral(" · ")));
-    const auto doubts = static_cast<int>(m_derived.doubts().size());
-    m_doubts->setText(!document.isOpen()    ? tr("no piece open")
-                      : piece.notes.empty() ? tr("nothing heard yet")
-                      : doubts == 0
-                          ? (m_derived.handsGuessed() ? tr("no open doubts; hands guessed")
-                                                      : tr("no open doubts"))
-                          : countText(doubts,
-                                      QT_TRANSLATE_NOOP("wording", "%1 doubt left · next  N"),
-                                      QT_TRANSLATE_NOOP("wording", "%1 doubts left · next  N")));
-    m_doubts->setEnabled(doubts > 0);
+    m_doubts->setText(doubtsLine());
+    m_doubts->setEnabled(!m_derived.nothingInDoubt() &&
+                         m_takes.hearing() != TakeCommands::Hearing::Running);
     m_doubts->setToolTip(m_derived.handsGuessed()
                              ? tr("Fingers and strokes go by rules and what was heard of them; "
                                   "they are guesses, and not asked about yet.")

@@ -12,6 +12,8 @@ class Derived;
 class Document;
 class ElidedLabel;
 class EditCommands;
+class Questions;
+class TakeCommands;
 class Transport;
 
 // What is open, where it plays, and the doubts that are left.
@@ -21,17 +23,22 @@ class TopBar : public QWidget {
     TopBar(Document& document,
            Derived& derived,
            Transport& transport,
+           TakeCommands& takes,
+           Questions& questions,
            EditCommands& commands,
            QWidget* parent = nullptr);
 
   private:
     void refresh();
     QStringList listeningFacts() const;
+    QString doubtsLine() const;
     void refreshTime();
 
     Document& m_document;
     Derived& m_derived;
     Transport& m_transport;
+    TakeCommands& m_takes;
+    Questions& m_questions;
     EditCommands& m_commands;
     ElidedLabel* m_title;
     ElidedLabel* m_facts;

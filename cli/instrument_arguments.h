@@ -19,6 +19,7 @@ struct InstrumentArguments {
     std::string strings;
     std::string string_table;
 
+    bool given() const { return !instrument.empty() || tuning || capo; }
     void addTo(CLI::App& command);
     std::vector<std::filesystem::path> inputs() const; // files that are read
     // Starts from `base` when no instrument is named.

@@ -8,6 +8,7 @@
 #include "session/resolve.h"
 #include "session/transcribe.h"
 
+#include "doubts_text.h"
 #include "instrument_arguments.h"
 #include "option_values.h"
 
@@ -175,6 +176,10 @@ class Transcribe {
                                     "); make one of this instrument with calibrate");
             options.string_traits = calibration->traits;
         }
+        options.settled = {.instrument = m_instrument.given(),
+                           .tempo = numberOf(m_tempo).has_value(),
+                           .metre = m_metre != "auto",
+                           .one = false};
         options.a4_hz = numberOf(m_a4);
         options.tempo_bpm = numberOf(m_tempo);
         if (m_metre != "auto") {
@@ -338,6 +343,14 @@ int convert(const std::string& in, const std::string& out) {
     return written ? 0 : fail(written.error());
 }
 
+int doubts(const std::string& in) {
+    const auto piece = readAny(in);
+    if (!piece)
+        return fail(piece.error());
+    std::cout << doubtsText(*piece);
+    return 0;
+}
+
 int demo(const std::string& folder) {
     const auto made = makeDemo(folder, {});
     if (!made)
@@ -357,6 +370,10 @@ int run(int argc, char** argv) {
     CLI::App* convert_command = app.add_subcommand("convert", "between any two formats, by ending");
     convert_command->add_option("IN", in)->required();
     convert_command->add_option("OUT", out)->required();
+    std::string doubtful;
+    CLI::App* doubts_command =
+        app.add_subcommand("doubts", "what a person should look at in a piece, most urgent first");
+    doubts_command->add_option("PIECE", doubtful, "piece or notes JSON")->required();
     std::string folder;
     CLI::App* demo_command = app.add_subcommand(
         "demo", "the demo takes, freshly made by the simulated instrument, with their truth");
@@ -373,6 +390,8 @@ int run(int argc, char** argv) {
         return calibrate_command.run();
     if (finger.chosen())
         return finger.run();
+    if (doubts_command->parsed())
+        return doubts(doubtful);
     return convert_command->parsed() ? convert(in, out) : demo(folder);
 }
 

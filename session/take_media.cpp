@@ -21,7 +21,8 @@ namespace {
 namespace fs = std::filesystem;
 constexpr std::size_t kDrawingBlocks = 24; // 6 MiB: what a picture of the sound reads at a time
 constexpr double kShow_s = 0.25;
-constexpr double kLeastFitting = 1.0 / 3.0; // of the attacks; else it is other music (working figure)
+constexpr double kLeastFitting =
+    1.0 / 3.0;                     // of the attacks; else it is other music (working figure)
 constexpr double kSparse_s = 0.08; // from this hop on a column is the mean of several moments
 
 // The part of a take that is compared with others.

@@ -133,6 +133,7 @@ Piece emptyPiece(const std::filesystem::path& media, const TranscribeOptions& op
     piece.title = cleanText(media.stem().string());
     piece.instrument = options.instrument;
     piece.string_traits = options.string_traits;
+    piece.settled = options.settled;
     Take take;
     take.name = piece.title;
     take.path = media.string();

@@ -29,6 +29,7 @@ struct TranscribeOptions {
     std::optional<double> a4_hz;
     std::optional<double> tempo_bpm;
     std::optional<Metre> metre;
+    Settled settled;                      // what of it a person said; the rest may be asked about
     std::optional<PluckingTool> plucking; // taken from the notes when not given
     int sound_stream = -1;                // of several; −1: the file's own choice
     ChannelChoice channels = ChannelChoice::Mix;

@@ -164,9 +164,9 @@ struct Tried {
 // Whether a change concerns notes, and only what comes and goes with them.
 bool ofNotesOnly(const Piece& before, const Piece& after) {
     return before.title == after.title && before.about == after.about &&
-           before.instrument == after.instrument && before.takes == after.takes &&
-           before.timeline == after.timeline && before.key == after.key &&
-           before.string_traits == after.string_traits &&
+           before.settled == after.settled && before.instrument == after.instrument &&
+           before.takes == after.takes && before.timeline == after.timeline &&
+           before.key == after.key && before.string_traits == after.string_traits &&
            std::ranges::equal(before.readings, after.readings, {}, &Reading::head, &Reading::head);
 }
 

@@ -2,6 +2,7 @@
 
 #include "app/commands/edit_commands.h"
 #include "app/commands/pulse_commands.h"
+#include "app/commands/questions.h"
 #include "app/commands/stroke_keys.h"
 #include "app/commands/take_commands.h"
 #include "app/document/document.h"
@@ -32,12 +33,13 @@ Actions::Actions(Document& document,
                  EditCommands& commands,
                  TakeCommands& takes,
                  PulseCommands& pulse,
+                 Questions& questions,
                  Opening& opening,
                  Exporting& exporting,
                  QWidget* window)
     : QObject(window), m_document(document), m_selection(selection), m_time(time),
       m_transport(transport), m_commands(commands), m_takes(takes), m_pulse(pulse),
-      m_opening(opening), m_exporting(exporting), m_window(window) {
+      m_questions(questions), m_opening(opening), m_exporting(exporting), m_window(window) {
     connect(&document, &Document::opened, this, &Actions::refresh);
     connect(&document, &Document::changed, this, [this](const Changes& what) {
         if (what.notes || what.plans)
@@ -155,7 +157,19 @@ void Actions::fillEdit(QMenu& menu) {
     menu.addAction(redo);
     menu.addSeparator();
     EditCommands& c = m_commands;
-    menu.addAction(make(tr("Next doubt"), Qt::Key_N, [&c] { c.nextDoubt(); }));
+    Questions& q = m_questions;
+    menu.addAction(make(tr("Next doubt"), Qt::Key_N, [&c, &q] {
+        if (!q.openNext())
+            c.nextDoubt();
+    }));
+    menu.addAction(make(tr("Questions about the whole piece"),
+                        QKeySequence(Qt::SHIFT | Qt::Key_N),
+                        [&q] { q.openFirst(); }));
+    QAction* leave = make(
+        tr("Back to the notes"), Qt::Key_Escape, [&q] { q.leave(); }, false);
+    leave->setEnabled(false);
+    connect(&q, &Questions::changed, leave, [leave, &q] { leave->setEnabled(q.isOpen()); });
+    menu.addAction(leave);
     menu.addAction(make(tr("Next note"), Qt::Key_Right, [&c] { c.step(1); }));
     menu.addAction(make(tr("Note before"), Qt::Key_Left, [&c] { c.step(-1); }));
     menu.addAction(make(tr("Choose the next note too"),
@@ -176,15 +190,20 @@ void Actions::fillEdit(QMenu& menu) {
 
 void Actions::fillNote(QMenu& menu) {
     EditCommands& c = m_commands;
-    menu.addAction(make(tr("Hear the note again"), Qt::Key_H, [&c] { c.hearAgain(); }));
-    QAction* accept = make(tr("It is right"), Qt::Key_Return, [&c] { c.accept(); });
+    Questions& q = m_questions;
+    // Where a question is open, its choices stand in the place of strings.
+    menu.addAction(make(
+        tr("Hear the note again"), Qt::Key_H, [&c, &q] { q.isOpen() ? q.hear() : c.hearAgain(); }));
+    QAction* accept =
+        make(tr("It is right"), Qt::Key_Return, [&c, &q] { q.isOpen() ? q.accept() : c.accept(); });
     accept->setShortcuts({QKeySequence(Qt::Key_Return), QKeySequence(Qt::Key_Enter)});
     menu.addAction(accept);
     menu.addSeparator();
     QMenu& strings = *menu.addMenu(tr("On string"));
     for (int s = 1; s <= 7; ++s)
-        strings.addAction(make(
-            tr("String %1").arg(s), QKeySequence(Qt::Key_0 + s), [&c, s] { c.moveToString(s); }));
+        strings.addAction(make(tr("String %1").arg(s), QKeySequence(Qt::Key_0 + s), [&c, &q, s] {
+            q.isOpen() ? q.choose(s - 1) : c.moveToString(s);
+        }));
     QMenu& positions = *menu.addMenu(tr("In position"));
     for (const int fret : {1, 2, 3, 5, 7, 9, 10, 12})
         positions.addAction(make(positionText(fret), {}, [&c, fret] { c.toPosition(fret); }));

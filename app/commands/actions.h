@@ -16,6 +16,7 @@ namespace wirenote::app {
 class Document;
 class EditCommands;
 class PulseCommands;
+class Questions;
 class Selection;
 class TakeCommands;
 class TimeView;
@@ -36,6 +37,7 @@ class Actions : public QObject {
             EditCommands& commands,
             TakeCommands& takes,
             PulseCommands& pulse,
+            Questions& questions,
             Opening& opening,
             Exporting& exporting,
             QWidget* window);
@@ -83,6 +85,7 @@ class Actions : public QObject {
     EditCommands& m_commands;
     TakeCommands& m_takes;
     PulseCommands& m_pulse;
+    Questions& m_questions;
     Opening& m_opening;
     Exporting& m_exporting;
     QWidget* m_window;

@@ -287,11 +287,14 @@ void EditCommands::takeNearestMiss() {
     constexpr double kNear_s = 1.0;
     const auto& misses = m_document.piece().misses;
     const double at_s = eyes_s();
-    const auto nearest = std::ranges::min_element(misses, {}, [at_s](const NearMiss& m) {
+    const int lowest = m_document.piece().instrument.lowestMidi();
+    const auto nearest = std::ranges::min_element(misses, {}, [=](const NearMiss& m) {
         // The likelier one of those that began together.
-        return std::abs(m.time.start_s - at_s) - 0.05 * m.probability;
+        return std::abs(m.time.start_s - at_s) - 0.05 * m.probability +
+               (m.midi < lowest ? 2.0 * kNear_s : 0.0); // it says that this is another instrument
     });
-    if (nearest == misses.end() || std::abs(nearest->time.start_s - at_s) > kNear_s) {
+    if (nearest == misses.end() || nearest->midi < lowest ||
+        std::abs(nearest->time.start_s - at_s) > kNear_s) {
         emit said(tr("Nothing else was nearly heard within a second of here."));
         return;
     }
@@ -335,7 +338,10 @@ void EditCommands::nextDoubt() {
 void EditCommands::goToNextDoubt() {
     const auto& doubts = m_derived.doubts();
     if (doubts.empty()) {
-        if (m_document.isOpen())
+        if (m_document.isOpen() && !m_derived.questions().empty())
+            emit said(
+                tr("No note is in doubt. Questions about the whole piece are open: Shift+N."));
+        else if (m_document.isOpen())
             emit said(m_document.piece().notes.empty() ? tr("There is no note to doubt yet.")
                       : m_derived.handsGuessed()
                           ? tr("No open doubts. Fingers and strokes are guesses that nobody looked "

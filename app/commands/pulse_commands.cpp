@@ -36,12 +36,13 @@ PulseCommands::PulseCommands(Document& document,
 void PulseCommands::change(const QString& label,
                            const std::string& log,
                            const std::function<Status(Timeline&)>& change,
+                           const Settled& says,
                            bool renumber) {
     // The hand does not care for bars: places stay, strokes follow the beat.
     m_document.edit(
         label,
         0.0,
-        [&](PieceEditor& e) { return e.changeTimeline(log, change, renumber); },
+        [&](PieceEditor& e) { return e.changeTimeline(log, change, renumber, says); },
         Resolve::Strokes);
 }
 
@@ -71,6 +72,7 @@ void PulseCommands::useTaps() {
         tr("tap the beat"),
         "beats tapped",
         [&](Timeline& t) { return tapBeats(t, taps, end_s); },
+        {.tempo = true, .one = true},
         true);
 }
 
@@ -80,17 +82,18 @@ void PulseCommands::setTempo(double bpm) {
 }
 
 void PulseCommands::setMetre(int bar, Metre metre) {
-    change(tr("set the metre"), "metre set: " + metre.text(), [&](Timeline& t) {
-        return wirenote::setMetre(t, bar, metre);
-    });
+    change(tr("set the metre"),
+           "metre set: " + metre.text(),
+           [&](Timeline& t) { return wirenote::setMetre(t, bar, metre); },
+           {.metre = true});
 }
 
 void PulseCommands::twiceAsSlow() {
-    change(tr("twice as slow"), "tempo halved", halveTempo, true);
+    change(tr("twice as slow"), "tempo halved", halveTempo, {.tempo = true}, true);
 }
 
 void PulseCommands::twiceAsFast() {
-    change(tr("twice as fast"), "tempo doubled", doubleTempo, true);
+    change(tr("twice as fast"), "tempo doubled", doubleTempo, {.tempo = true}, true);
 }
 
 void PulseCommands::setPickup(int quavers) {
@@ -98,27 +101,31 @@ void PulseCommands::setPickup(int quavers) {
     if (notes.empty())
         return;
     const double first_s = notes.front().onset_s();
-    change(tr("set the pick-up"), "pick-up set", [&](Timeline& t) {
-        return wirenote::setPickup(t, first_s, Rational(quavers, 2));
-    });
+    change(tr("set the pick-up"),
+           "pick-up set",
+           [&](Timeline& t) { return wirenote::setPickup(t, first_s, Rational(quavers, 2)); },
+           {.tempo = true, .one = true});
 }
 
 void PulseCommands::setSwing(double ratio) {
-    change(tr("set the swing"), "swing set", [ratio](Timeline& t) {
-        return wirenote::setSwing(t, ratio);
-    });
+    change(tr("set the swing"),
+           "swing set",
+           [ratio](Timeline& t) { return wirenote::setSwing(t, ratio); },
+           {.tempo = true});
 }
 
 void PulseCommands::pinBeat(int beat, double time_s) {
-    change(tr("move a beat"), "beat placed", [&](Timeline& t) {
-        return wirenote::pinBeat(t, beat, time_s);
-    });
+    change(tr("move a beat"),
+           "beat placed",
+           [&](Timeline& t) { return wirenote::pinBeat(t, beat, time_s); },
+           {.tempo = true});
 }
 
 void PulseCommands::setDivision(int beat, int parts) {
-    change(tr("read a beat anew"), "beat divided", [&](Timeline& t) {
-        return wirenote::setDivision(t, beat, parts);
-    });
+    change(tr("read a beat anew"),
+           "beat divided",
+           [&](Timeline& t) { return wirenote::setDivision(t, beat, parts); },
+           {.tempo = true});
 }
 
 void PulseCommands::loopIsSection() {
@@ -128,11 +135,15 @@ void PulseCommands::loopIsSection() {
         return;
     }
     const auto number = m_document.piece().timeline.sections.size() + 1;
-    change(tr("make a section"), "section made", [&](Timeline& t) {
-        t.sections.push_back({tr("section %1").arg(number).toStdString(), *loop});
-        std::ranges::stable_sort(t.sections, {}, [](const Section& s) { return s.span.start_s; });
-        return Status{};
-    });
+    change(tr("make a section"),
+           "section made",
+           [&](Timeline& t) {
+               t.sections.push_back({tr("section %1").arg(number).toStdString(), *loop});
+               std::ranges::stable_sort(
+                   t.sections, {}, [](const Section& s) { return s.span.start_s; });
+               return Status{};
+           },
+           {});
 }
 
 void PulseCommands::keepForm() {
@@ -144,26 +155,35 @@ void PulseCommands::keepForm() {
     std::vector<Section> sections;
     for (std::size_t i = 0; i < parts.size(); ++i)
         sections.push_back({partText(parts, i).toStdString(), parts[i].span});
-    change(tr("keep the form"), "sections kept", [&](Timeline& t) {
-        t.sections = sections;
-        return Status{};
-    });
+    change(tr("keep the form"),
+           "sections kept",
+           [&](Timeline& t) {
+               t.sections = sections;
+               return Status{};
+           },
+           {});
 }
 
 void PulseCommands::renameSection(std::size_t section, const QString& label) {
-    change(tr("name a section"), "section named", [&](Timeline& t) -> Status {
-        if (section >= t.sections.size())
-            return badCall("there is no such section");
-        t.sections[section].label = cleanText(label.trimmed().toStdString());
-        return {};
-    });
+    change(tr("name a section"),
+           "section named",
+           [&](Timeline& t) -> Status {
+               if (section >= t.sections.size())
+                   return badCall("there is no such section");
+               t.sections[section].label = cleanText(label.trimmed().toStdString());
+               return {};
+           },
+           {});
 }
 
 void PulseCommands::removeSections() {
-    change(tr("remove the sections"), "sections removed", [](Timeline& t) {
-        t.sections.clear();
-        return Status{};
-    });
+    change(tr("remove the sections"),
+           "sections removed",
+           [](Timeline& t) {
+               t.sections.clear();
+               return Status{};
+           },
+           {});
 }
 
 void PulseCommands::goToPart(int parts) {

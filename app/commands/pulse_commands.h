@@ -53,6 +53,7 @@ class PulseCommands : public QObject {
     void change(const QString& label,
                 const std::string& log,
                 const std::function<Status(Timeline&)>& change,
+                const Settled& says,
                 bool renumber = false);
 
     Document& m_document;

@@ -24,8 +24,17 @@ TakeCommands::TakeCommands(Document& document, Transport& transport, JobRunner& 
     connect(&document, &Document::opened, this, [this] {
         m_lead_moment_s.reset();
         m_pairs.clear();
+        setHearing(m_document.piece().notes.empty() ? Hearing::NotAsked : Hearing::Heard);
     });
     connect(&jobs, &JobRunner::finished, this, [this] {
+        // What was heard in full is adopted right after this; what was stopped never is.
+        QMetaObject::invokeMethod(
+            this,
+            [this] {
+                if (m_hearing == Hearing::Running && !m_jobs.running())
+                    setHearing(Hearing::Stopped);
+            },
+            Qt::QueuedConnection);
         m_so_far.clear();
         emit heardMore();
     });
@@ -267,6 +276,7 @@ void TakeCommands::hear(TimeRange span) {
         QMetaObject::invokeMethod(this, [this, notes] { showSoFar(notes); });
     };
     const std::string path = m_document.piece().lead()->path;
+    setHearing(Hearing::Running);
     m_jobs
         .enqueue(tr("Listening to %1").arg(QFileInfo(QString::fromStdString(path)).fileName()),
                  [span, so_far, piece = m_document.piece()](const JobControl& job) {
@@ -275,6 +285,13 @@ void TakeCommands::hear(TimeRange span) {
         .then([this, span, path, revision = m_document.revision()](HeardEdit heard) {
             adoptHeard(std::move(heard), span, revision, path);
         });
+}
+
+void TakeCommands::setHearing(Hearing hearing) {
+    if (hearing != m_hearing) {
+        m_hearing = hearing;
+        emit hearingChanged();
+    }
 }
 
 void TakeCommands::showSoFar(const std::vector<NearMiss>& notes) {
@@ -315,6 +332,7 @@ void TakeCommands::adoptHeard(HeardEdit result,
     if (found.notes.empty())
         emit warned(tr("No note was heard in this recording. Is it the right one, and "
                        "the right instrument?"));
+    setHearing(Hearing::Heard); // what follows of it can be asked for now
 }
 
 namespace {

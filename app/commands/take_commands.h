@@ -49,14 +49,20 @@ class TakeCommands : public QObject {
     // While the take is heard: what there is so far, not yet sure, by onset.
     const std::vector<NearMiss>& heardSoFar() const { return m_so_far; }
 
+    // How far the notes of the take are known.
+    enum class Hearing { NotAsked, Running, Stopped, Heard };
+    Hearing hearing() const { return m_hearing; }
+
     static constexpr double kHeardAtOnce_s = 15 * 60.0;
 
   signals:
     void heardMore();                     // or no longer
+    void hearingChanged();                // runs, was stopped, or is over
     void said(const QString& sentence);   // goes by itself
     void warned(const QString& sentence); // stays until dismissed
 
   private:
+    void setHearing(Hearing hearing);
     void showSoFar(const std::vector<NearMiss>& notes);
     void addOpened(const QString& path, Result<TakeMedia> opened);
     void study(std::size_t take, const QString& title);
@@ -71,6 +77,7 @@ class TakeCommands : public QObject {
     std::size_t m_pairs_of = 0;            // which take the pairs belong to
     TakeAlignment::Stretch m_pairs;
     std::vector<NearMiss> m_so_far;
+    Hearing m_hearing = Hearing::NotAsked;
 };
 
 } // namespace wirenote::app

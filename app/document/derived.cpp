@@ -96,7 +96,8 @@ std::shared_ptr<Derived::Facts> Derived::factsOf(const Piece& piece, CountSchool
     facts->beats = score.beats;
     facts->count = countOf(piece, score, school);
     facts->chords = chordsOf(piece);
-    facts->tunings = guessTuning(piece.instrument, piece.notes);
+    facts->tunings = guessTuning(piece.instrument, piece.notes, piece.misses);
+    facts->questions = openQuestions(piece);
     return facts;
 }
 

@@ -7,6 +7,7 @@
 #include "piece/delta.h"
 #include "piece/doubts.h"
 #include "score/count.h"
+#include "session/questions.h"
 
 #include <QHash>
 #include <QObject>
@@ -38,6 +39,9 @@ class Derived : public QObject {
     const std::vector<CountMark>& count() const { return m_facts->count; }
     const std::vector<ChordSpan>& chords() const { return m_facts->chords; }
     const std::vector<TuningGuess>& tunings() const { return m_facts->tunings; }
+    // About the piece as a whole, before any doubt about a note.
+    const std::vector<Question>& questions() const { return m_facts->questions; }
+    bool nothingInDoubt() const { return doubts().empty() && questions().empty(); }
     const std::vector<BeatReading>& beats() const { return m_facts->beats; }
     CountSchool school() const { return m_school; }
     void setSchool(CountSchool school);
@@ -95,6 +99,7 @@ class Derived : public QObject {
         std::vector<CountMark> count;
         std::vector<ChordSpan> chords;
         std::vector<TuningGuess> tunings;
+        std::vector<Question> questions;
     };
     struct Copy;
     void post(std::function<void(const Piece&)> work);

@@ -121,7 +121,8 @@ double Transport::takeGain() const {
 
 void Transport::applySettings() {
     PlayerSettings s;
-    s.what = m_listening;
+    const bool strings = m_audition && m_audition->open_strings;
+    s.what = strings ? Listening::Both : m_audition ? Listening::Take : m_listening;
     s.speed = m_listen.speed;
     s.semitones = m_listen.semitones;
     const auto& takes = m_document.piece().takes;
@@ -133,8 +134,9 @@ void Transport::applySettings() {
     s.take_gain = takeGain();
     s.tab_gain = m_listen.level_match && m_tab_rms > 0.0 ? matchedGain(m_tab_rms) : kUsualGain;
     s.limit = std::pow(10.0, m_listen.limit_db / 20.0);
-    s.click = m_listen.click;
-    const Timeline& timeline = m_document.piece().timeline;
+    const bool beats = m_audition && m_audition->beats;
+    s.click = beats || (m_listen.click && !m_audition);
+    const Timeline& timeline = beats ? *m_audition->beats : m_document.piece().timeline;
     const TakeAlignment clock = alignment();
     const BarGrid grid(timeline);
     for (std::size_t i = 0; i < timeline.beats_s.size(); ++i)
@@ -163,7 +165,8 @@ double Transport::endOfSound() const {
 void Transport::play() {
     if (!m_document.isOpen() || m_playing)
         return;
-    if (m_listening != Listening::Take && m_tab_stale) {
+    const bool strings = m_audition && m_audition->open_strings;
+    if ((strings || (m_listening != Listening::Take && !m_audition)) && m_tab_stale) {
         m_play_when_rendered = true;
         renderTab();
         return;
@@ -196,13 +199,24 @@ void Transport::startOutput() {
 
 void Transport::pause() {
     m_play_when_rendered = false;
-    if (!m_playing)
+    if (!m_playing) {
+        endAudition(); // that waited for its strings
         return;
+    }
     m_output->stop();
     m_timer.stop();
     m_playing = false;
     m_once.reset();
+    endAudition();
     emit changed();
+}
+
+void Transport::endAudition() {
+    if (!m_audition)
+        return;
+    m_tab_stale |= m_audition->open_strings.has_value();
+    m_audition.reset();
+    applySettings();
 }
 
 void Transport::seek(double time_s) {
@@ -272,6 +286,40 @@ void Transport::playOnce(TimeRange span) {
     play();
 }
 
+void Transport::audition(Audition choice) {
+    pause();
+    seek(choice.span.start_s);
+    m_tab_stale |= choice.open_strings.has_value();
+    m_once = choice.span;
+    m_audition = std::move(choice);
+    play();
+}
+
+// The open strings one after the other, the thickest first, where a choice of strings is heard.
+Piece Transport::soundingPiece() const {
+    Piece piece = m_document.piece();
+    if (!m_audition || !m_audition->open_strings)
+        return piece;
+    constexpr double kEach_s = 0.55;
+    piece.instrument = *m_audition->open_strings;
+    piece.notes.clear();
+    piece.asPlayed().plans.clear();
+    for (int string = piece.instrument.stringCount(); string >= 1; --string) {
+        Note note;
+        note.id = static_cast<NoteId>(piece.notes.size() + 1);
+        const double at_s =
+            m_audition->span.start_s + kEach_s * static_cast<double>(piece.notes.size());
+        note.time.value = {at_s, at_s + 2.0 * kEach_s};
+        note.pitch.value = piece.instrument.midiAt({string, 0});
+        NotePlan plan;
+        plan.note = note.id;
+        plan.position.value = {string, 0};
+        piece.notes.push_back(std::move(note));
+        piece.asPlayed().plans.push_back(plan);
+    }
+    return piece;
+}
+
 // A device that was pulled out takes no sound any more and says nothing.
 bool Transport::deviceIsGone() {
     constexpr int kPatience_ms = 3000;
@@ -315,7 +363,7 @@ void Transport::renderTab() {
         return;
     RenderOptions options;
     options.rate_hz = kPlayingRateHz;
-    Piece piece = m_document.piece();
+    Piece piece = soundingPiece();
     if (m_take < piece.takes.size()) {
         const Take& take = piece.takes[m_take];
         options.a4_hz = take.reference.a4_hz * std::exp2(take.alignment.semitones / 12.0);

@@ -17,6 +17,13 @@ namespace wirenote::app {
 class Document;
 class TakeSounds;
 
+// A choice to be judged by ear: beats to click over the take, or strings to sound beside it.
+struct Audition {
+    TimeRange span;
+    std::optional<Timeline> beats;
+    std::optional<Instrument> open_strings;
+};
+
 // Play, stop, loop, and where the sound stands that is heard. All times are the piece's; which take
 // is heard, and how its clock runs against the piece's, is known here alone.
 class Transport : public QObject {
@@ -49,6 +56,10 @@ class Transport : public QObject {
     // Of the take only what belongs to this note or its string, or all but the note.
     void setPart(SoundPart part, NoteId note);
     void playOnce(TimeRange span); // hears one stretch, then stops and returns to its start
+    // The same with beats or open strings that the piece does not have; afterwards all is as it
+    // was.
+    void audition(Audition choice);
+    const std::optional<Audition>& auditioned() const { return m_audition; }
 
   signals:
     void moved();   // the playhead
@@ -61,6 +72,8 @@ class Transport : public QObject {
     void renderTab();
     bool deviceIsGone();
     void startOutput();
+    void endAudition();
+    Piece soundingPiece() const; // what is rendered as the tab
     void opened();
     void edited(const Changes& what);
     void applySettings();
@@ -91,6 +104,7 @@ class Transport : public QObject {
     ListenSettings m_listen;
     std::optional<TimeRange> m_loop;
     std::optional<TimeRange> m_once;
+    std::optional<Audition> m_audition;
     SoundPart m_part = SoundPart::All;
     NoteId m_part_note = 0;
 };

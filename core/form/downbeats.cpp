@@ -102,11 +102,11 @@ void vote(const std::vector<BeatFacts>& facts,
 
 } // namespace
 
-int likeliestDownbeat(const std::vector<Note>& notes,
-                      const std::vector<double>& beats_s,
-                      int beats_per_bar) {
+std::vector<double> downbeatScores(const std::vector<Note>& notes,
+                                   const std::vector<double>& beats_s,
+                                   int beats_per_bar) {
     if (beats_per_bar < 2 || beats_s.size() < 2 || notes.empty())
-        return 0;
+        return {};
     std::vector<double> phases(static_cast<std::size_t>(beats_per_bar), 0.0);
     const auto facts = factsOf(notes, beats_s);
     vote(
@@ -120,7 +120,14 @@ int likeliestDownbeat(const std::vector<Note>& notes,
     const auto first = std::ranges::min_element(
         beats_s, {}, [&](double t) { return std::abs(t - notes.front().onset_s()); });
     phases[static_cast<std::size_t>(first - beats_s.begin()) % phases.size()] += kFirst;
-    return static_cast<int>(std::ranges::max_element(phases) - phases.begin());
+    return phases;
+}
+
+int likeliestDownbeat(const std::vector<Note>& notes,
+                      const std::vector<double>& beats_s,
+                      int beats_per_bar) {
+    const auto scores = downbeatScores(notes, beats_s, beats_per_bar);
+    return scores.empty() ? 0 : static_cast<int>(std::ranges::max_element(scores) - scores.begin());
 }
 
 } // namespace wirenote

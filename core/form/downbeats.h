@@ -5,6 +5,12 @@
 
 namespace wirenote {
 
+// How much speaks for each of the first `beats_per_bar` beats to be "one", counted from the first
+// beat, in deviations of the mean; empty where nothing can be said.
+std::vector<double> downbeatScores(const std::vector<Note>& notes,
+                                   const std::vector<double>& beats_s,
+                                   int beats_per_bar);
+
 // Which beat of each bar of so many is "one": 0 to beats_per_bar − 1, counted from the first beat.
 // Bass notes, long notes and new harmony fall on it rather than elsewhere, and most pieces begin
 // with it or with less than half a bar before it (common practice; Goto, "An audio-based real-time

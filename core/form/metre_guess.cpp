@@ -191,6 +191,31 @@ beatsOnStress(const std::vector<Note>& notes, const std::vector<double>& beats_s
     return moved;
 }
 
+double offBeatStress(const std::vector<Note>& notes, const std::vector<double>& beats_s) {
+    if (beats_s.size() < 2)
+        return 1.0;
+    const auto stressOf = [&](double part) {
+        return stressAt(notes, beats_s, part) * (firstFallsOn(notes, beats_s, part) ? kFirst : 1.0);
+    };
+    return stressOf(0.5) / std::max(1e-9, stressOf(0.0));
+}
+
+namespace {
+
+MetreReturns byThreesAndFours(const std::vector<double>& accents) {
+    return {0.5 * (returns(accents, 6) + returns(accents, 12)),
+            0.5 * (returns(accents, 4) + returns(accents, 8))};
+}
+
+} // namespace
+
+std::optional<MetreReturns> metreReturns(const std::vector<Note>& notes,
+                                         const std::vector<double>& beats_s) {
+    if (beats_s.size() < kFewest || notes.size() < kFewest)
+        return {};
+    return byThreesAndFours(accents(notes, beats_s));
+}
+
 MetreGuess guessMetre(const std::vector<Note>& notes, const std::vector<double>& beats_s) {
     MetreGuess guess;
     if (beats_s.size() < kFewest || notes.size() < kFewest)
@@ -211,8 +236,7 @@ MetreGuess guessMetre(const std::vector<Note>& notes, const std::vector<double>&
         guess.certainty = std::clamp(by_six - by_eight, 0.0, 1.0);
         return guess;
     }
-    const double threes = 0.5 * (by_six + returns(x, 12));
-    const double fours = 0.5 * (returns(x, 4) + by_eight);
+    const auto [threes, fours] = byThreesAndFours(x);
     if (threes > 0.4 && threes > fours + 0.02)
         guess.metre = {3, 4};
     guess.certainty = std::clamp(std::abs(threes - fours), 0.0, 1.0);

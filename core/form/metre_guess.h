@@ -2,6 +2,7 @@
 
 #include "piece/piece.h"
 
+#include <optional>
 #include <vector>
 
 namespace wirenote {
@@ -17,6 +18,19 @@ struct MetreGuess {
 // pause this is decided anew, so that a count-in or another passage does not decide it for all.
 std::vector<double>
 beatsOnStress(const std::vector<Note>& notes, const std::vector<double>& beats_s, bool compound);
+
+// How much more strongly the places half way between these beats are marked than the beats; 1 is
+// as strongly.
+double offBeatStress(const std::vector<Note>& notes, const std::vector<double>& beats_s);
+
+// How alike the accents are after three or six beats, and after two or four (−1..1). Nothing where
+// the beats are too few.
+struct MetreReturns {
+    double threes = 0.0;
+    double fours = 0.0;
+};
+std::optional<MetreReturns> metreReturns(const std::vector<Note>& notes,
+                                         const std::vector<double>& beats_s);
 
 // The metre of notes on beats that were found: by how alike the accents are a bar apart
 // (autocorrelation of accents over the divisions of the beat, as in metre induction: Brown,

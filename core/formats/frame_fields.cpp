@@ -6,6 +6,7 @@
 #include "formats/take_fields.h"
 #include "formats/timeline_fields.h"
 
+#include <array>
 #include <utility>
 
 namespace wirenote::json_fields {
@@ -36,6 +37,30 @@ std::vector<NearMiss> missesFrom(const Json& json, Fields& fields) {
     return misses;
 }
 
+// The questions that a person answered, by name.
+const std::array<std::pair<const char*, bool Settled::*>, 4> kSettled = {
+    {{"instrument", &Settled::instrument},
+     {"tempo", &Settled::tempo},
+     {"metre", &Settled::metre},
+     {"one", &Settled::one}}};
+
+Json settledToJson(const Settled& settled) {
+    Json names = Json::array();
+    for (const auto& [name, of] : kSettled)
+        if (settled.*of)
+            names.push_back(name);
+    return names;
+}
+
+Settled settledFrom(const Json& json, Fields& fields) {
+    Settled settled;
+    for (const Json& said : fields.array(json, "settled", "the file", kSettled.size()))
+        for (const auto& [name, of] : kSettled)
+            if (said == name)
+                settled.*of = true;
+    return settled;
+}
+
 } // namespace
 
 void frameToJson(const PieceDelta::Frame& frame, Json& json) {
@@ -45,6 +70,8 @@ void frameToJson(const PieceDelta::Frame& frame, Json& json) {
                                      {"transcriber", &frame.about.transcriber}})
         if (!who->empty())
             json[field] = *who;
+    if (frame.settled != Settled{})
+        json["settled"] = settledToJson(frame.settled);
     json["instrument"] = instrumentToJson(frame.instrument);
     json["timeline"] = timelineToJson(frame.timeline);
     json["key_fifths"] = frame.key.fifths;
@@ -65,6 +92,7 @@ PieceDelta::Frame frameFrom(const Json& json, Fields& fields) {
     frame.about = {fields.text(json, "composer", "the file"),
                    fields.text(json, "player", "the file"),
                    fields.text(json, "transcriber", "the file")};
+    frame.settled = settledFrom(json, fields);
     frame.instrument = standardInstrument(InstrumentKind::Guitar);
     if (const Json* instrument = Fields::find(json, "instrument"))
         frame.instrument = instrumentFrom(*instrument, fields);

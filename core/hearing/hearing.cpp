@@ -1,6 +1,7 @@
 #include "hearing/hearing.h"
 
 #include "base/nearby.h"
+#include "hearing/below_neck.h"
 #include "hearing/bends.h"
 #include "hearing/curves.h"
 #include "hearing/figures.h"
@@ -8,6 +9,7 @@
 #include "hearing/palm_mutes.h"
 #include "hearing/slurs.h"
 #include "hearing/techniques.h"
+#include "piece/one_stroke.h"
 
 #include <algorithm>
 #include <cmath>
@@ -222,6 +224,25 @@ void finish(SoundView sound, const Instrument& instrument, Hearing& hearing) {
             own.span = note.time.value;
 }
 
+// What sounds lower than the neck reaches is no note of this instrument, but says that it is
+// another.
+Status
+lookBelow(SoundView sound, const Instrument& instrument, const JobControl& job, Hearing& hearing) {
+    std::vector<double> attacks_s;
+    for (const Note& note : hearing.notes)
+        if (!note.slurred() &&
+            (attacks_s.empty() || !beginTogether(attacks_s.back(), note.onset_s())))
+            attacks_s.push_back(note.onset_s());
+    auto below = heardBelow(sound, instrument, hearing.reference.a4_hz, attacks_s, job);
+    if (!below)
+        return below.error();
+    hearing.misses.insert(hearing.misses.end(), below->begin(), below->end());
+    std::ranges::stable_sort(hearing.misses, {}, [](const NearMiss& m) { return m.time.start_s; });
+    if (hearing.misses.size() > kMaxMisses)
+        hearing.misses.resize(kMaxMisses);
+    return {};
+}
+
 } // namespace
 
 Result<Hearing> hearTake(SoundView sound,
@@ -279,6 +300,8 @@ Result<Hearing> hearTake(SoundView sound,
             return followed.error();
         hearing->misses = missesOf(*events, spans, hearing->notes);
     }
+    if (const Status looked = lookBelow(sound, instrument, job, *hearing); !looked)
+        return looked.error();
     job.report(length_s, length_s);
     finish(sound, instrument, *hearing);
     return hearing;

@@ -40,7 +40,7 @@ using HeardSoFar = std::function<void(const std::vector<NearMiss>&)>;
 
 struct Hearing {
     std::vector<Note> notes;      // by onset; ids 1, 2, 3 …
-    std::vector<NearMiss> misses; // by onset, where several voices sound
+    std::vector<NearMiss> misses; // by onset: where several voices sound, and below the neck
     TuningReference reference;
     LocalTuning tuning = kStandardA4Hz; // moment by moment; as given, if it was
     FluxTrack flux;

@@ -1,7 +1,7 @@
 #pragma once
 
 #include "music/instrument.h"
-#include "piece/note.h"
+#include "piece/piece.h"
 
 #include <string>
 #include <vector>
@@ -15,7 +15,7 @@ struct TuningGuess {
     double probability = 0.0;
     int lowest_midi = 0; // of what was heard
     int open_notes = 0;  // of the heard notes are its open strings
-    int off_neck = 0;    // are not on its neck at all
+    int off_neck = 0;    // are not on its neck at all, what sounds lower than that of now counted in
     int notes = 0;
 };
 
@@ -23,7 +23,11 @@ struct TuningGuess {
 std::vector<TuningGuess> namedTunings(const Instrument& like);
 
 // Guesses tuning and capo from what was heard: notes below the lowest string rule a tuning out, low
-// and open strings are used most, and open strings ring on. Likeliest first; empty without notes.
-std::vector<TuningGuess> guessTuning(const Instrument& like, const std::vector<Note>& notes);
+// and open strings are used most, and open strings ring on. Where more than a few strokes sound
+// lower than the neck (`misses`, hearing/below_neck.h), other kinds of instrument are thought of
+// too. Likeliest first; empty without notes.
+std::vector<TuningGuess> guessTuning(const Instrument& like,
+                                     const std::vector<Note>& notes,
+                                     const std::vector<NearMiss>& misses = {});
 
 } // namespace wirenote

@@ -162,6 +162,7 @@ std::vector<ReadingHead> headsOf(const Piece& piece) {
 PieceDelta::Frame frameOf(const Piece& piece) {
     return {piece.title,
             piece.about,
+            piece.settled,
             piece.instrument,
             piece.takes,
             piece.timeline,
@@ -175,6 +176,7 @@ PieceDelta::Frame frameOf(const Piece& piece) {
 void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
     piece.title = frame.title;
     piece.about = frame.about;
+    piece.settled = frame.settled;
     piece.instrument = frame.instrument;
     piece.takes = frame.takes;
     piece.timeline = frame.timeline;
@@ -188,7 +190,8 @@ void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
 }
 
 bool sameFrame(const Piece& a, const Piece& b) {
-    return a.title == b.title && a.about == b.about && a.instrument == b.instrument &&
+    return a.title == b.title && a.about == b.about && a.settled == b.settled &&
+           a.instrument == b.instrument &&
            a.takes == b.takes && a.timeline == b.timeline && a.key == b.key &&
            a.string_traits == b.string_traits && a.misses == b.misses &&
            std::ranges::equal(a.readings, b.readings, {}, &Reading::head, &Reading::head) &&

@@ -19,6 +19,7 @@ struct PieceDelta {
     struct Frame {
         std::string title;
         About about;
+        Settled settled;
         Instrument instrument;
         std::vector<Take> takes;
         Timeline timeline;

@@ -388,13 +388,35 @@ Status PieceEditor::decideLike(const NotePlan& model,
 
 Status PieceEditor::changeTimeline(const std::string& what,
                                    const std::function<Status(Timeline&)>& change,
-                                   bool renumber) {
+                                   bool renumber,
+                                   const Settled& says) {
     Timeline changed = m_piece.timeline;
     if (const Status done = change(changed); !done)
         return done;
     if (renumber && !m_piece.notes.empty())
         numberFrom(changed, m_piece.notes.front().onset_s());
     m_piece.timeline = std::move(changed);
+    settleToo(says);
+    log(what, 0);
+    return {};
+}
+
+void PieceEditor::settleToo(const Settled& says) {
+    Settled& settled = m_piece.settled;
+    settled.instrument |= says.instrument;
+    settled.tempo |= says.tempo;
+    settled.metre |= says.metre;
+    settled.one |= says.one;
+}
+
+Status PieceEditor::settle(const Settled& says) {
+    settleToo(says);
+    std::string what = "right as guessed:";
+    for (const auto& [said, name] : {std::pair{says.instrument, " instrument"},
+                                     {says.tempo, " tempo"},
+                                     {says.metre, " metre"},
+                                     {says.one, " one"}})
+        what += said ? name : "";
     log(what, 0);
     return {};
 }
@@ -422,7 +444,10 @@ Status PieceEditor::setTempo(double bpm) {
         m_piece.lead() ? m_piece.lead()->length_s
                        : (m_piece.notes.empty() ? origin_s + 4.0 : m_piece.notes.back().offset_s());
     return changeTimeline(
-        "tempo set", [&](Timeline& t) { return layTempo(t, bpm, origin_s, end_s); }, true);
+        "tempo set",
+        [&](Timeline& t) { return layTempo(t, bpm, origin_s, end_s); },
+        true,
+        {.tempo = true});
 }
 
 Status PieceEditor::setDownbeat(NoteId id) {
@@ -431,7 +456,10 @@ Status PieceEditor::setDownbeat(NoteId id) {
         return found;
     const double onset_s = m_piece.notes[i].onset_s();
     return changeTimeline(
-        "this note is one", [onset_s](Timeline& t) { return setOne(t, onset_s); }, true);
+        "this note is one",
+        [onset_s](Timeline& t) { return setOne(t, onset_s); },
+        true,
+        {.tempo = true, .one = true});
 }
 
 } // namespace wirenote

@@ -49,11 +49,14 @@ class PieceEditor {
     Status adoptHearing(const Piece& heard, TimeRange span);
     Status setTempo(double bpm);   // evenly spaced beats from the present beat 1
     Status setDownbeat(NoteId id); // this note is "1" of its bar
-    // Any change of the pulse (piece/timeline_edits.h), with what it is called in the log.
-    // `renumber`: bars are counted anew from the first note.
+    // Any change of the pulse (piece/timeline_edits.h), with what it is called in the log and what
+    // is no question any more. `renumber`: bars are counted anew from the first note.
     Status changeTimeline(const std::string& what,
                           const std::function<Status(Timeline&)>& change,
-                          bool renumber = false);
+                          bool renumber = false,
+                          const Settled& says = {});
+    // It is right as it was guessed.
+    Status settle(const Settled& says);
     // How this very instrument's strings are, one trait each, as a calibration measured them;
     // empty: nobody knows. They stay until the instrument changes.
     Status setStringTraits(std::vector<StringTrait> traits);
@@ -79,6 +82,7 @@ class PieceEditor {
     Status checkName(const std::string& name) const; // of a reading: new, and not empty
     Reading& reading() { return m_piece.readings[m_reading]; }
     NotePlan& plan(std::size_t i) { return reading().plans[i]; }
+    void settleToo(const Settled& says);
     void openEverywhere(std::size_t i); // the placement, in every reading
     void openWhereItDoesNotSound(std::size_t i, bool but_here);
     void insertNote(std::size_t at, Note note, const std::vector<NotePlan>& plans);

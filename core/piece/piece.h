@@ -75,9 +75,20 @@ struct About {
     bool operator==(const About&) const = default;
 };
 
+// What a person has said of the piece as a whole. The rest is guessed, and asked about where the
+// guess is in doubt.
+struct Settled {
+    bool instrument = false; // and its tuning
+    bool tempo = false;      // and at which level the beat is felt
+    bool metre = false;
+    bool one = false; // where bars begin
+    bool operator==(const Settled&) const = default;
+};
+
 struct Piece {
     std::string title;
     About about;
+    Settled settled;
     Instrument instrument = standardInstrument(InstrumentKind::Guitar);
     std::vector<Take> takes; // the first leads: its clock is the clock of the piece
     Timeline timeline;

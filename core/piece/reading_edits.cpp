@@ -43,6 +43,7 @@ Status PieceEditor::setInstrument(const Instrument& instrument) {
             each.head.motion.reset();
         }
     m_piece.instrument = instrument;
+    settleToo({.instrument = true});
     for (std::size_t i = 0; i < m_piece.notes.size(); ++i)
         openWhereItDoesNotSound(i, false);
     log("instrument set", 0);

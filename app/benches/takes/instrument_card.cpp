@@ -3,6 +3,7 @@
 #include "app/commands/take_commands.h"
 #include "app/document/derived.h"
 #include "app/document/document.h"
+#include "app/text/question_wording.h"
 #include "app/text/wording.h"
 #include "hearing/tuning_guess.h"
 
@@ -40,20 +41,6 @@ Status readGauges(const QString& text, Instrument& instrument) {
         instrument.strings[static_cast<std::size_t>(i)].gauge_mm = mil / 1000.0 * kInch_mm;
     }
     return {};
-}
-
-QString guessReason(const TuningGuess& guess) {
-    QStringList reasons;
-    if (guess.off_neck > 0)
-        reasons << QObject::tr("%1 of %2 notes are not on that neck")
-                       .arg(guess.off_neck)
-                       .arg(guess.notes);
-    reasons
-        << QObject::tr("lowest note %1").arg(QString::fromStdString(pitchName(guess.lowest_midi)));
-    reasons << QObject::tr("%1 of %2 notes are its open strings")
-                   .arg(guess.open_notes)
-                   .arg(guess.notes);
-    return reasons.join(QObject::tr(", "));
 }
 
 } // namespace
@@ -289,7 +276,10 @@ void InstrumentCard::refreshGuess() {
         delete item;
     }
     const Piece& piece = m_document.piece();
-    const auto& guesses = m_derived.tunings();
+    std::vector<TuningGuess> guesses = m_derived.tunings();
+    std::erase_if(guesses, [&piece](const TuningGuess& guess) {
+        return guess.instrument.kind != piece.instrument.kind && guess.probability < kWorthOffering;
+    });
     if (guesses.empty()) {
         m_guess->setText(tr("Once notes are heard, they tell how the instrument may be tuned."));
         return;
@@ -302,7 +292,7 @@ void InstrumentCard::refreshGuess() {
     m_guess->setText(tr("Heard: %1, %2 (%3)")
                          .arg(tuningNameText(best.name, best.instrument.capo),
                               percentText(best.probability),
-                              guessReason(best)));
+                              tuningReason(best)));
     int offered = 0;
     for (const TuningGuess& guess : guesses) {
         if (isNow(guess) || guess.probability < kWorthOffering || ++offered > 3)
@@ -313,7 +303,7 @@ void InstrumentCard::refreshGuess() {
         button->setMinimumHeight(32);
         button->setFont(uiFont(9.0));
         button->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
-        button->setToolTip(guessReason(guess));
+        button->setToolTip(tuningReason(guess));
         connect(button, &QPushButton::clicked, this, [this, instrument = guess.instrument] {
             m_takes.setInstrument(instrument);
         });

@@ -1,0 +1,33 @@
+// What else the pulse may be: at which level the beat is felt, the metre, where bars begin.
+#pragma once
+
+#include "piece/piece.h"
+
+#include <vector>
+
+namespace wirenote {
+
+struct PulseChoice {
+    Timeline timeline; // all of it, as it would be
+    double probability = 0.0;
+    bool now = false; // as it stands
+};
+
+// Each gives the choices likeliest first, the present one among them; probabilities add up to 1.
+// Empty where there is nothing to choose: too few beats or notes, or changes of metre that a person
+// made.
+
+// Levels of the beat: the present one, and those at 1/2, 2/3, 3/4, 4/3, 3/2 and twice its tempo,
+// felt in halves or in thirds. Attacks fall on beats most, on halves less, on quarters and thirds
+// least – in compound metres on thirds – and a level that explains them with fewer beats is
+// likelier; felt beats lie about 115 a minute (after Moelants, "Preferred tempo reconsidered",
+// ICMPC 2002, cited from memory: about 120; the rest are working figures, decision 0031).
+std::vector<PulseChoice> tempoChoices(const std::vector<Note>& notes, const Timeline& timeline);
+
+// 3/4 or 4/4, by how accents return (form/metre_guess). Compound metres come with the level.
+std::vector<PulseChoice> metreChoices(const std::vector<Note>& notes, const Timeline& timeline);
+
+// Which beat is "one" (form/downbeats), or whether the beats lie half a beat off.
+std::vector<PulseChoice> oneChoices(const std::vector<Note>& notes, const Timeline& timeline);
+
+} // namespace wirenote
