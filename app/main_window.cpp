@@ -1,6 +1,7 @@
 #include "app/main_window.h"
 
 #include "app/benches/neck/neck_view.h"
+#include "app/benches/notes/chord_card.h"
 #include "app/benches/notes/span_card.h"
 #include "app/benches/notes/stiffness_map.h"
 #include "app/benches/notes/why_card.h"
@@ -50,20 +51,27 @@ MainWindow::MainWindow(QSettings& settings,
     : m_settings(settings), m_derived(m_document), m_selection(m_document), m_sounds(m_document),
       m_transport(m_document, m_sounds, std::move(device)),
       m_commands(m_document, m_selection, m_derived, m_time, m_transport),
-      m_takes(m_document, m_transport, m_jobs),
+      m_chords(m_document, m_selection, m_derived), m_takes(m_document, m_transport, m_jobs),
       m_pulse(m_document, m_selection, m_transport, m_derived),
       m_questions(m_document, m_derived, m_selection, m_transport, m_takes),
       m_banner(new Banner(m_jobs, this)), m_keeper(m_document, state_folder / "kept"),
       m_kept(m_document, m_keeper, *m_banner, this),
       m_opening(m_document, m_takes, m_transport, m_jobs, *m_banner, this),
-      m_exporting(m_document, m_derived, *m_banner, this),
-      m_lanes(
-          m_document, m_selection, m_derived, m_transport, m_sounds, m_commands, m_pulse, m_takes),
+      m_exporting(m_document, m_derived, *m_banner, this), m_lanes(m_document,
+                                                                   m_selection,
+                                                                   m_derived,
+                                                                   m_transport,
+                                                                   m_sounds,
+                                                                   m_commands,
+                                                                   m_chords,
+                                                                   m_pulse,
+                                                                   m_takes),
       m_actions(m_document,
                 m_selection,
                 m_time,
                 m_transport,
                 m_commands,
+                m_chords,
                 m_takes,
                 m_pulse,
                 m_questions,
@@ -109,6 +117,11 @@ void MainWindow::connectDocument() {
     connect(&m_document, &Document::undoAsked, this, &MainWindow::askAboutUndoing);
     connect(&m_commands, &EditCommands::said, m_banner, &Banner::hint);
     connect(&m_pulse, &PulseCommands::said, m_banner, &Banner::hint);
+    connect(&m_chords, &ChordCommands::said, m_banner, &Banner::hint);
+    m_commands.setDoubtsByTime(m_settings.value("doubts/byTime", false).toBool());
+    connect(&m_commands, &EditCommands::doubtOrderChanged, this, [this] {
+        m_settings.setValue("doubts/byTime", m_commands.doubtsByTime());
+    });
     connect(&m_questions, &Questions::said, m_banner, &Banner::hint);
     connect(&m_questions, &Questions::changed, this, &MainWindow::showSide);
     connect(&m_questions, &Questions::answered, &m_commands, &EditCommands::nextDoubt);
@@ -208,7 +221,7 @@ QWidget* MainWindow::buildWork() {
     connect(&m_actions, &Actions::partialsWanted, why, [why] {
         why->showPartials(!why->partialsShown());
     });
-    m_side->addWidget(scrolled(why));
+    m_side->addWidget(scrolled(buildNoteSide(why)));
     m_side->addWidget(scrolled(buildTakeSide()));
     m_side->addWidget(scrolled(buildPulseSide()));
     m_side->addWidget(scrolled(new PieceCard(m_document)));
@@ -247,6 +260,18 @@ QWidget* MainWindow::buildWork() {
     m_neck->setMaximumHeight(kNeckHeight);
     rows->addWidget(m_neck);
     return work;
+}
+
+QWidget* MainWindow::buildNoteSide(QWidget* why) {
+    auto* chord = new ChordCard(m_document, m_selection, m_derived, m_chords);
+    connect(&m_actions, &Actions::gripWanted, chord, &ChordCard::writeGrip);
+    auto* side = new QWidget;
+    auto* column = new QVBoxLayout(side);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(8);
+    column->addWidget(chord);
+    column->addWidget(why, 1);
+    return side;
 }
 
 QWidget* MainWindow::buildTakeSide() {

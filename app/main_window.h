@@ -3,6 +3,7 @@
 #include "app/banner.h"
 #include "app/benches/bench_lanes.h"
 #include "app/commands/actions.h"
+#include "app/commands/chord_commands.h"
 #include "app/commands/edit_commands.h"
 #include "app/commands/pulse_commands.h"
 #include "app/commands/questions.h"
@@ -57,6 +58,7 @@ class MainWindow : public QMainWindow {
     Selection& selection() { return m_selection; }
     Transport& transport() { return m_transport; }
     TakeCommands& takes() { return m_takes; }
+    ChordCommands& chords() { return m_chords; }
     PulseCommands& pulse() { return m_pulse; }
     Questions& questions() { return m_questions; }
     Derived& derived() { return m_derived; }
@@ -72,6 +74,7 @@ class MainWindow : public QMainWindow {
   private:
     void build();
     QWidget* buildWork();
+    QWidget* buildNoteSide(QWidget* why);
     QWidget* buildTakeSide();
     QWidget* buildPulseSide();
     QWidget* buildListening();
@@ -93,6 +96,7 @@ class MainWindow : public QMainWindow {
     TakeSounds m_sounds;
     Transport m_transport;
     EditCommands m_commands;
+    ChordCommands m_chords;
     JobRunner m_jobs;
     TakeCommands m_takes;
     PulseCommands m_pulse;

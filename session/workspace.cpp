@@ -11,6 +11,7 @@
 #include "session/transcribe.h"
 
 #include <algorithm>
+#include <unordered_map>
 
 namespace wirenote {
 namespace {
@@ -145,9 +146,30 @@ Piece excerpt(const Piece& piece, IndexSpan part) {
     return some;
 }
 
+// Places that are sure stand like what a person set, for as long as the rest is worked out.
+void placeAroundWhatIsSure(Piece& piece) {
+    std::vector<std::unordered_map<NoteId, Decision<Position>>> sure;
+    for (Reading& reading : piece.readings) {
+        auto& kept = sure.emplace_back();
+        for (NotePlan& plan : reading.plans)
+            if (plan.placed() && !plan.position.isSet() &&
+                plan.position.probability >= kSurePlace) {
+                kept.emplace(plan.note, plan.position);
+                plan.position.basis = Basis::Set;
+            }
+    }
+    placeAndStroke(piece);
+    for (std::size_t r = 0; r < piece.readings.size(); ++r)
+        for (NotePlan& plan : piece.readings[r].plans)
+            if (const auto was = sure[r].find(plan.note); was != sure[r].end())
+                plan.position = was->second;
+}
+
 void resolve(Piece& piece, double around_s, Resolve how) {
     if (how == Resolve::WholePiece)
         placeAndStroke(piece);
+    else if (how == Resolve::AroundWhatIsSure)
+        placeAroundWhatIsSure(piece);
     else if (how == Resolve::Strokes)
         for (std::size_t r = 0; r < piece.readings.size(); ++r)
             strokeAll(piece, r);
@@ -167,6 +189,7 @@ bool ofNotesOnly(const Piece& before, const Piece& after) {
            before.settled == after.settled && before.instrument == after.instrument &&
            before.takes == after.takes && before.timeline == after.timeline &&
            before.key == after.key && before.string_traits == after.string_traits &&
+           before.chord_names == after.chord_names &&
            std::ranges::equal(before.readings, after.readings, {}, &Reading::head, &Reading::head);
 }
 

@@ -52,8 +52,10 @@ struct EditOutcome {
     PieceDelta delta;
     std::vector<NoteId> followed; // other notes whose placement changed with it
 };
-// Strokes: the edit moves beats only. Nothing: it touches no note.
-enum class Resolve { Neighbourhood, WholePiece, Strokes, Nothing };
+// AroundWhatIsSure: the whole piece, but no note whose place was sure moves. Strokes: the edit moves
+// beats only. Nothing: it touches no note.
+enum class Resolve { Neighbourhood, WholePiece, AroundWhatIsSure, Strokes, Nothing };
+constexpr double kSurePlace = 0.9; // probability of a place that is sure
 Result<EditOutcome> tryEdit(const Piece& piece,
                             double around_s,
                             const std::function<Status(PieceEditor&)>& edit,

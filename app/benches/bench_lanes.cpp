@@ -25,7 +25,7 @@ std::vector<std::unique_ptr<Lane>> BenchLanes::of(BenchKind bench) const {
     const auto pitch = [&](int height) {
         add(std::make_unique<PitchLane>(m_document, m_transport, m_sounds, height));
     };
-    const auto chords = [&] { add(std::make_unique<ChordsLane>(m_document, m_derived)); };
+    const auto chords = [&] { add(std::make_unique<ChordsLane>(m_document, m_derived, m_chords)); };
     const auto wires = [&] {
         add(std::make_unique<WiresLane>(m_document, m_selection, m_derived, m_edits, m_takes));
     };

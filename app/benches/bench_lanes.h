@@ -8,6 +8,7 @@
 
 namespace wirenote::app {
 
+class ChordCommands;
 class Derived;
 class Document;
 class EditCommands;
@@ -26,10 +27,11 @@ class BenchLanes {
                Transport& transport,
                TakeSounds& sounds,
                EditCommands& edits,
+               ChordCommands& chords,
                PulseCommands& pulse,
                TakeCommands& takes)
         : m_document(document), m_selection(selection), m_derived(derived), m_transport(transport),
-          m_sounds(sounds), m_edits(edits), m_pulse(pulse), m_takes(takes) {}
+          m_sounds(sounds), m_edits(edits), m_chords(chords), m_pulse(pulse), m_takes(takes) {}
 
     std::vector<std::unique_ptr<Lane>> of(BenchKind bench) const;
 
@@ -40,6 +42,7 @@ class BenchLanes {
     Transport& m_transport;
     TakeSounds& m_sounds;
     EditCommands& m_edits;
+    ChordCommands& m_chords;
     PulseCommands& m_pulse;
     TakeCommands& m_takes;
 };

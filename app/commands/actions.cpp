@@ -1,5 +1,6 @@
 #include "app/commands/actions.h"
 
+#include "app/commands/chord_commands.h"
 #include "app/commands/edit_commands.h"
 #include "app/commands/pulse_commands.h"
 #include "app/commands/questions.h"
@@ -31,6 +32,7 @@ Actions::Actions(Document& document,
                  TimeView& time,
                  Transport& transport,
                  EditCommands& commands,
+                 ChordCommands& chords,
                  TakeCommands& takes,
                  PulseCommands& pulse,
                  Questions& questions,
@@ -38,8 +40,9 @@ Actions::Actions(Document& document,
                  Exporting& exporting,
                  QWidget* window)
     : QObject(window), m_document(document), m_selection(selection), m_time(time),
-      m_transport(transport), m_commands(commands), m_takes(takes), m_pulse(pulse),
-      m_questions(questions), m_opening(opening), m_exporting(exporting), m_window(window) {
+      m_transport(transport), m_commands(commands), m_chords(chords), m_takes(takes),
+      m_pulse(pulse), m_questions(questions), m_opening(opening), m_exporting(exporting),
+      m_window(window) {
     connect(&document, &Document::opened, this, &Actions::refresh);
     connect(&document, &Document::changed, this, [this](const Changes& what) {
         if (what.notes || what.plans)
@@ -170,6 +173,24 @@ void Actions::fillEdit(QMenu& menu) {
     leave->setEnabled(false);
     connect(&q, &Questions::changed, leave, [leave, &q] { leave->setEnabled(q.isOpen()); });
     menu.addAction(leave);
+    QAction* by_time = make(
+        tr("Doubts in the order of time"),
+        {},
+        [&c] { c.setDoubtsByTime(!c.doubtsByTime()); },
+        false);
+    by_time->setCheckable(true);
+    connect(&c, &EditCommands::doubtOrderChanged, by_time, [by_time, &c] {
+        by_time->setChecked(c.doubtsByTime());
+    });
+    by_time->setChecked(c.doubtsByTime());
+    menu.addAction(by_time);
+    menu.addSeparator();
+    fillChoosing(menu);
+}
+
+void Actions::fillChoosing(QMenu& menu) {
+    EditCommands& c = m_commands;
+    PulseCommands& p = m_pulse;
     menu.addAction(make(tr("Next note"), Qt::Key_Right, [&c] { c.step(1); }));
     menu.addAction(make(tr("Note before"), Qt::Key_Left, [&c] { c.step(-1); }));
     menu.addAction(make(tr("Choose the next note too"),
@@ -186,6 +207,12 @@ void Actions::fillEdit(QMenu& menu) {
             m_selection.choosePassage(
                 m_transport.loop().value_or(TimeRange{0.0, m_document.length_s() + 1.0}));
         }));
+    menu.addAction(make(tr("Choose all like this"),
+                        QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_A),
+                        [this] { m_selection.chooseAlike(m_selection.note()); }));
+    menu.addAction(make(tr("Choose its phrase"),
+                        QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_Space),
+                        [&p] { p.choosePhrase(); }));
 }
 
 void Actions::fillNote(QMenu& menu) {
@@ -199,14 +226,8 @@ void Actions::fillNote(QMenu& menu) {
     accept->setShortcuts({QKeySequence(Qt::Key_Return), QKeySequence(Qt::Key_Enter)});
     menu.addAction(accept);
     menu.addSeparator();
-    QMenu& strings = *menu.addMenu(tr("On string"));
-    for (int s = 1; s <= 7; ++s)
-        strings.addAction(make(tr("String %1").arg(s), QKeySequence(Qt::Key_0 + s), [&c, &q, s] {
-            q.isOpen() ? q.choose(s - 1) : c.moveToString(s);
-        }));
-    QMenu& positions = *menu.addMenu(tr("In position"));
-    for (const int fret : {1, 2, 3, 5, 7, 9, 10, 12})
-        positions.addAction(make(positionText(fret), {}, [&c, fret] { c.toPosition(fret); }));
+    fillPlaces(menu);
+    fillChord(menu);
     menu.addAction(make(tr("Fret up"), Qt::Key_Up, [&c] { c.changeFret(1); }));
     menu.addAction(make(tr("Fret down"), Qt::Key_Down, [&c] { c.changeFret(-1); }));
     menu.addAction(
@@ -245,6 +266,43 @@ void Actions::fillNote(QMenu& menu) {
     fillHands(menu);
 }
 
+// Where it lies. Where a question is open, its choices stand in the place of strings.
+void Actions::fillPlaces(QMenu& menu) {
+    EditCommands& c = m_commands;
+    Questions& q = m_questions;
+    QMenu& strings = *menu.addMenu(tr("On string"));
+    for (int s = 1; s <= 7; ++s)
+        strings.addAction(make(tr("String %1").arg(s), QKeySequence(Qt::Key_0 + s), [&c, &q, s] {
+            q.isOpen() ? q.choose(s - 1) : c.moveToString(s);
+        }));
+    strings.addSeparator();
+    for (const auto& [first, last] :
+         {std::pair{1, 2}, {1, 3}, {2, 3}, {2, 4}, {3, 4}, {3, 5}, {4, 5}, {4, 6}, {5, 6}})
+        strings.addAction(make(tr("Strings %1 to %2").arg(first).arg(last),
+                               {},
+                               [&c, first = first, last = last] { c.toStrings(first, last); }));
+    QMenu& positions = *menu.addMenu(tr("In position"));
+    for (const int fret : {1, 2, 3, 5, 7, 9, 10, 12})
+        positions.addAction(make(positionText(fret), {}, [&c, fret] { c.toPosition(fret); }));
+}
+
+void Actions::fillChord(QMenu& menu) {
+    ChordCommands& chords = m_chords;
+    QMenu& chord = *menu.addMenu(tr("Its chord"));
+    chord.addAction(notOn(make(tr("Put right from where it was heard whole"),
+                               Qt::Key_G,
+                               [&chords] { chords.fill(ChordCommands::Where::Here); }),
+                          BenchKind::Strokes));
+    chord.addAction(make(tr("The same wherever it comes again"),
+                         QKeySequence(Qt::SHIFT | Qt::Key_G),
+                         [&chords] { chords.fill(ChordCommands::Where::WhereverItComesAgain); }));
+    chord.addAction(
+        make(tr("Name it, or write what is held"), QKeySequence(Qt::CTRL | Qt::Key_G), [this] {
+            m_selection.chooseStroke(m_selection.note());
+            emit gripWanted();
+        }));
+}
+
 // What the hands do at the chosen note.
 void Actions::fillHands(QMenu& menu) {
     EditCommands& c = m_commands;
@@ -265,7 +323,8 @@ void Actions::fillHands(QMenu& menu) {
         QAction* action = ticked(
             make(strokeText(stroke), key, [&c, s = stroke] { c.setStroke(s); }),
             [s = stroke](const Note&, const NotePlan& plan) { return plan.stroke.value == s; });
-        if (stroke == Stroke::A || stroke == Stroke::C) // their letters mean other things elsewhere
+        if (stroke == Stroke::A || stroke == Stroke::C ||
+            stroke == Stroke::Ghost) // their letters mean other things elsewhere
             only(action, {BenchKind::Strokes});
         strokes.addAction(action);
     }

@@ -14,6 +14,7 @@
 namespace wirenote::app {
 
 class Document;
+class ChordCommands;
 class EditCommands;
 class PulseCommands;
 class Questions;
@@ -35,6 +36,7 @@ class Actions : public QObject {
             TimeView& time,
             Transport& transport,
             EditCommands& commands,
+            ChordCommands& chords,
             TakeCommands& takes,
             PulseCommands& pulse,
             Questions& questions,
@@ -52,6 +54,7 @@ class Actions : public QObject {
     void benchWanted(BenchKind kind);
     void quitWanted();
     void stiffnessWanted(); // the stiffness of the whole take, or the strip again
+    void gripWanted();      // to write what is held
     void filmWanted();      // beside the notes, or away with it
     void partialsWanted();  // of the chosen note, or away with them
     void pictureStepWanted(int pictures);
@@ -65,6 +68,9 @@ class Actions : public QObject {
     void fillFile(QMenu& menu);
     void fillEdit(QMenu& menu);
     void fillNote(QMenu& menu);
+    void fillChoosing(QMenu& menu);
+    void fillPlaces(QMenu& menu);
+    void fillChord(QMenu& menu);
     void fillHands(QMenu& menu);
     void fillListen(QMenu& menu);
     void fillPulse(QMenu& menu);
@@ -83,6 +89,7 @@ class Actions : public QObject {
     TimeView& m_time;
     Transport& m_transport;
     EditCommands& m_commands;
+    ChordCommands& m_chords;
     TakeCommands& m_takes;
     PulseCommands& m_pulse;
     Questions& m_questions;

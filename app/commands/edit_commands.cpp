@@ -5,6 +5,7 @@
 #include "app/playing/transport.h"
 #include "app/strip/time_view.h"
 #include "app/text/wording.h"
+#include "base/median.h"
 
 #include <algorithm>
 
@@ -77,8 +78,38 @@ bool EditCommands::edit(const QString& label,
 }
 
 void EditCommands::moveToString(int string) {
-    edit(tr("move to string %1").arg(string),
-         [string](PieceEditor& e, NoteId id) { return e.moveToString(id, string); });
+    const auto move = [string](PieceEditor& e, NoteId id) { return e.moveToString(id, string); };
+    const QString label = tr("move to string %1").arg(string);
+    // No two notes of one chord go on one string: of a chord it is the one that the card tells of.
+    m_selection.isOneStroke() ? editNote(label, move) : edit(label, move);
+}
+
+void EditCommands::toStrings(int first, int last) {
+    const Piece& piece = m_document.piece();
+    std::vector<double> frets; // where the hand is so far
+    for (const NoteId id : m_selection.all())
+        if (const NotePlan* plan = piece.plan(id); plan && plan->position.value.fret > 0)
+            frets.push_back(plan->position.value.fret);
+    const double hand = median(frets).value_or(0.0);
+    const auto there = [&](const Note& note) {
+        int best = 0;
+        double least = 1e9;
+        for (int s = first; s <= last; ++s)
+            if (const int fret = piece.instrument.fretFor(s, note.frettedMidi());
+                fret >= 0 && std::abs(fret - hand) < least) {
+                least = std::abs(fret - hand);
+                best = s;
+            }
+        return best;
+    };
+    for (const NoteId id : m_selection.all())
+        if (const Note* note = piece.note(id); note && there(*note) == 0) {
+            emit said(
+                tr("%1 lies on none of these strings.").arg(pitchText(piece, note->pitch.value)));
+            return;
+        }
+    edit(tr("on strings %1 to %2").arg(first).arg(last),
+         [&](PieceEditor& e, NoteId id) { return e.moveToString(id, there(*piece.note(id))); });
 }
 
 void EditCommands::toPosition(int hand_fret) {
@@ -349,14 +380,45 @@ void EditCommands::goToNextDoubt() {
                           : tr("No open doubts: this tab is done."));
         return;
     }
-    // The most urgent; pressed again on it, the next one down the list.
-    const auto here = std::find_if(doubts.begin(), doubts.end(), [this](const Doubt& d) {
-        return d.note == m_selection.note();
-    });
-    const auto next = here == doubts.end() || here + 1 == doubts.end() ? doubts.begin() : here + 1;
-    m_selection.choose(next->note);
+    const Doubt next = m_doubts_by_time ? nextInTime(doubts) : nextByWeight(doubts);
+    // What else is in doubt of the same chord is looked at with it.
+    m_selection.chooseStroke(next.note);
+    std::vector<NoteId> together = m_selection.all();
+    std::erase_if(together, [this](NoteId id) { return m_derived.doubtOf(id) == nullptr; });
+    m_selection.chooseAll(next.note, std::move(together));
     m_transport.pause();
-    m_transport.seek(next->onset_s);
+    m_transport.seek(next.onset_s);
+}
+
+// The most urgent; pressed again on it, the next one down the list.
+Doubt EditCommands::nextByWeight(const std::vector<Doubt>& doubts) const {
+    auto at = std::ranges::find(doubts, m_selection.note(), &Doubt::note);
+    while (at != doubts.end() && m_selection.isChosen(at->note))
+        ++at;
+    return at == doubts.end() ? doubts.front() : *at;
+}
+
+// The first after what is chosen, else after the playhead; after the last the first again.
+Doubt EditCommands::nextInTime(const std::vector<Doubt>& doubts) const {
+    const Note* note = m_document.piece().note(m_selection.note());
+    const double from_s = note ? note->onset_s() : m_transport.playhead_s() - 1e-3;
+    const Doubt* next = nullptr;
+    const Doubt* first = nullptr;
+    for (const Doubt& doubt : doubts) {
+        if (!first || doubt.onset_s < first->onset_s)
+            first = &doubt;
+        if (doubt.onset_s >= from_s && !m_selection.isChosen(doubt.note) &&
+            (!next || doubt.onset_s < next->onset_s))
+            next = &doubt;
+    }
+    return next ? *next : *first;
+}
+
+void EditCommands::setDoubtsByTime(bool by_time) {
+    if (by_time == m_doubts_by_time)
+        return;
+    m_doubts_by_time = by_time;
+    emit doubtOrderChanged();
 }
 
 // From the first attack of what is chosen to its last end.

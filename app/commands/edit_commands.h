@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/document/document.h"
+#include "piece/doubts.h"
 #include "session/part_source.h"
 
 namespace wirenote::app {
@@ -22,7 +23,8 @@ class EditCommands : public QObject {
                  Transport& transport);
 
     void moveToString(int string);
-    void toPosition(int hand_fret); // what of the passage lies there, is taken there
+    void toStrings(int first, int last); // of the passage what lies there, near each other
+    void toPosition(int hand_fret);      // what of the passage lies there, is taken there
     void changeFret(int frets);
     void changePitch(int semitones);
     void moveStart(double seconds);
@@ -40,8 +42,11 @@ class EditCommands : public QObject {
     void addHere();
     void addAt(double time_s, int string);
     void remove();
-    void accept(); // and on to the next doubt
-    void nextDoubt();
+    void accept();    // and on to the next doubt
+    void nextDoubt(); // all that are in doubt of one chord at once
+    // In the order of time, or the most urgent first.
+    bool doubtsByTime() const { return m_doubts_by_time; }
+    void setDoubtsByTime(bool by_time);
     // To another note in time, and the playhead with it; `extend`: the passage grows that far.
     void step(int notes, bool extend = false);
     void stepToTheFirst();
@@ -55,10 +60,13 @@ class EditCommands : public QObject {
 
   signals:
     void said(const QString& sentence); // for the status line
+    void doubtOrderChanged();
 
   private:
     const Note* chosen();
     void goToNextDoubt();
+    Doubt nextByWeight(const std::vector<Doubt>& doubts) const;
+    Doubt nextInTime(const std::vector<Doubt>& doubts) const;
     // On the chosen note or under the pointer, else at the playhead.
     double eyes_s() const;
     TimeRange passage() const;
@@ -77,6 +85,7 @@ class EditCommands : public QObject {
     Derived& m_derived;
     TimeView& m_time;
     Transport& m_transport;
+    bool m_doubts_by_time = false;
 };
 
 } // namespace wirenote::app

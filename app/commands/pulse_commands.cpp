@@ -23,10 +23,12 @@ PulseCommands::PulseCommands(Document& document,
                              QObject* parent)
     : QObject(parent), m_document(document), m_selection(selection), m_transport(transport),
       m_derived(derived) {
+    connect(&document, &Document::stepped, this, &PulseCommands::rememberPlaces);
     m_tapping.setSingleShot(true);
     m_tapping.setInterval(kTapPause_ms);
     connect(&m_tapping, &QTimer::timeout, this, &PulseCommands::useTaps);
     connect(&document, &Document::opened, this, [this] {
+        m_was.clear();
         m_taps.clear();
         m_tapping.stop();
         emit tapped();
@@ -239,25 +241,109 @@ std::vector<NoteId> PulseCommands::repeatsOf(NoteId note) const {
     return same;
 }
 
+// Where a note lay before a person put it elsewhere: its repeats, heard alike, are wrong alike.
+void PulseCommands::rememberPlaces(const PieceDelta& delta, bool forwards) {
+    for (const auto& was : forwards ? delta.gone : delta.come)
+        for (const auto& is : forwards ? delta.come : delta.gone)
+            if (was.note.id == is.note.id && is.plans.front().position.isSet() &&
+                was.plans.front().position.value != is.plans.front().position.value)
+                m_was.insert(was.note.id, was.plans.front().position.value);
+}
+
+// Of each chosen note the places where it comes again, but for those that are sure of another.
+PulseCommands::Repeats PulseCommands::repeatsOfChosen() const {
+    Repeats repeats;
+    for (const NoteId id : m_selection.all()) {
+        const NotePlan* as = m_document.piece().plan(id);
+        if (!as)
+            continue;
+        auto& [chosen, others] = repeats.of.emplace_back(id, std::vector<NoteId>{});
+        for (const NoteId other : repeatsOf(id)) {
+            const NotePlan& there = *m_document.piece().plan(other);
+            const bool wrong_alike = m_was.contains(id) && m_was[id] == there.position.value;
+            const bool sure = there.position.isSet() ||
+                              (there.position.probability >= kSurePlace && !wrong_alike);
+            if (sure && there.placed() && there.position.value != as->position.value) {
+                ++repeats.sure;
+                continue;
+            }
+            others.push_back(other);
+            repeats.all.push_back(other);
+        }
+    }
+    return repeats;
+}
+
 void PulseCommands::sameInRepeats() {
-    const NoteId chosen = m_selection.note();
-    const NotePlan* plan = m_document.piece().plan(chosen);
-    const Note* note = m_document.piece().note(chosen);
-    const auto others = repeatsOf(chosen);
-    if (!plan || !note || others.empty()) {
-        emit said(tr("This note does not come again."));
+    const Repeats repeats = repeatsOfChosen();
+    if (repeats.all.empty()) {
+        emit said(repeats.sure > 0 ? tr("Where this comes again it is sure of another place; those "
+                                        "stay as they are.")
+                                   : tr("This note does not come again."));
         return;
     }
-    const NotePlan as = *plan;
-    const auto techniques = note->techniques;
+    const QString stay =
+        repeats.sure == 0
+            ? QString()
+            : QStringLiteral(" ") +
+                  countText(repeats.sure,
+                            QT_TRANSLATE_NOOP("wording", "%1 that is sure of another stays."),
+                            QT_TRANSLATE_NOOP("wording", "%1 that are sure of another stay."));
+    if (m_selection.marked() != repeats.all) {
+        m_selection.mark(repeats.all);
+        emit said(countText(static_cast<int>(repeats.all.size()),
+                            QT_TRANSLATE_NOOP("wording",
+                                              "%1 other note would become the same; it is marked. "
+                                              "Ctrl+Enter once more does it."),
+                            QT_TRANSLATE_NOOP("wording",
+                                              "%1 other notes would become the same; they are "
+                                              "marked. Ctrl+Enter once more does it.")) +
+                  stay);
+        return;
+    }
+    const Piece& piece = m_document.piece();
     m_document.edit(
         tr("the same in all repeats"),
-        note->onset_s(),
-        [&](PieceEditor& e) { return e.decideLike(as, techniques, others); },
-        Resolve::WholePiece);
-    emit said(countText(static_cast<int>(others.size()),
+        piece.note(m_selection.note())->onset_s(),
+        [&](PieceEditor& e) -> Status {
+            for (const auto& [id, others] : repeats.of)
+                if (const Status done =
+                        e.decideLike(*piece.plan(id), piece.note(id)->techniques, others);
+                    !done)
+                    return done;
+            return {};
+        },
+        Resolve::AroundWhatIsSure);
+    emit said(countText(static_cast<int>(repeats.all.size()),
                         QT_TRANSLATE_NOOP("wording", "Taken over to %1 other place."),
-                        QT_TRANSLATE_NOOP("wording", "Taken over to %1 other places.")));
+                        QT_TRANSLATE_NOOP("wording", "Taken over to %1 other places.")) +
+              stay);
+}
+
+void PulseCommands::choosePhrase() {
+    const Note* note = m_document.piece().note(m_selection.note());
+    const auto& bars = m_derived.form().bars;
+    if (!note || bars.empty()) {
+        emit said(tr("Choose a note first: click it, or press the right arrow."));
+        return;
+    }
+    const auto bar = std::ranges::find_if(
+        bars, [note](const BarContent& b) { return b.span.contains(note->onset_s() + 0.03); });
+    if (bar == bars.end())
+        return;
+    TimeRange span = bar->span;
+    for (const Phrase& phrase : m_derived.form().phrases)
+        for (const Occurrence& one : phrase.occurrences)
+            if (bar->number >= one.first_bar && bar->number < one.first_bar + phrase.bars)
+                for (const BarContent& b : bars)
+                    if (b.number >= one.first_bar && b.number < one.first_bar + phrase.bars)
+                        span = {std::min(span.start_s, b.span.start_s),
+                                std::max(span.end_s, b.span.end_s)};
+    const NoteId chosen = note->id;
+    m_selection.choosePassage({span.start_s - 0.03, span.end_s - 0.03});
+    const std::vector<NoteId> all = m_selection.all();
+    if (std::ranges::find(all, chosen) != all.end())
+        m_selection.chooseAll(chosen, all); // the card still tells of the same note
 }
 
 } // namespace wirenote::app

@@ -2,6 +2,7 @@
 
 #include "app/document/document.h"
 
+#include <QHash>
 #include <QTimer>
 #include <vector>
 
@@ -39,8 +40,10 @@ class PulseCommands : public QObject {
     void removeSections();
     void goToPart(int parts); // forwards or backwards
     void loopPart();
-    // What was decided of the chosen note, in all repeats of its phrase too.
+    // What was decided of the chosen notes, in all repeats of their phrase too. The first time it
+    // only marks where; asked for again, it is done. What was sure otherwise stays.
     void sameInRepeats();
+    void choosePhrase(); // the notes of the phrase that the chosen one is in, else of its bar
     // The notes that are the same in other occurrences of the phrase.
     std::vector<NoteId> repeatsOf(NoteId note) const;
 
@@ -49,6 +52,13 @@ class PulseCommands : public QObject {
     void tapped();
 
   private:
+    struct Repeats {
+        std::vector<std::pair<NoteId, std::vector<NoteId>>> of; // of each chosen note
+        std::vector<NoteId> all;
+        int sure = 0; // others that stay
+    };
+    Repeats repeatsOfChosen() const;
+    void rememberPlaces(const PieceDelta& delta, bool forwards);
     void useTaps();
     void change(const QString& label,
                 const std::string& log,
@@ -60,6 +70,7 @@ class PulseCommands : public QObject {
     Selection& m_selection;
     Transport& m_transport;
     Derived& m_derived;
+    QHash<NoteId, Position> m_was;
     std::vector<double> m_taps;
     QTimer m_tapping;
 };

@@ -10,6 +10,7 @@ namespace wirenote::app {
 Selection::Selection(Document& document) : m_document(document) {
     connect(&document, &Document::opened, this, [this] { choose(0); });
     connect(&document, &Document::changed, this, [this](const Changes& what) {
+        mark({});
         if (what.notes)
             prune();
     });
@@ -19,12 +20,51 @@ bool Selection::isChosen(NoteId note) const {
     return std::ranges::find(m_all, note) != m_all.end();
 }
 
+bool Selection::isOneStroke() const {
+    const Piece& piece = m_document.piece();
+    if (m_all.size() < 2)
+        return false;
+    std::vector<double> onsets_s;
+    for (const NoteId id : m_all)
+        if (const Note* note = piece.note(id))
+            onsets_s.push_back(note->onset_s());
+    return strokeSpans(onsets_s).size() == 1;
+}
+
 void Selection::set(NoteId note, std::vector<NoteId> all) {
     if (note == m_note && all == m_all)
         return;
     m_note = note;
     m_all = std::move(all);
+    m_marked.clear();
     emit changed();
+}
+
+void Selection::mark(std::vector<NoteId> notes) {
+    if (notes == m_marked)
+        return;
+    m_marked = std::move(notes);
+    emit changed();
+}
+
+void Selection::chooseAll(NoteId note, std::vector<NoteId> all) {
+    m_anchor = note;
+    set(note, std::move(all));
+}
+
+void Selection::chooseAlike(NoteId note) {
+    const Piece& piece = m_document.piece();
+    const auto index = piece.indexOf(note);
+    if (!index)
+        return;
+    const auto& plans = piece.asPlayed().plans;
+    std::vector<NoteId> all;
+    for (std::size_t i = 0; i < piece.notes.size(); ++i)
+        if (piece.notes[i].midi() == piece.notes[*index].midi() &&
+            piece.notes[i].pitched() == piece.notes[*index].pitched() &&
+            plans[i].position.value == plans[*index].position.value)
+            all.push_back(piece.notes[i].id);
+    chooseAll(note, std::move(all));
 }
 
 void Selection::prune() {

@@ -119,10 +119,19 @@ double Transport::takeGain() const {
     return own * (overview ? matchedGain(std::sqrt(overview->power)) : kUsualGain);
 }
 
+// A choice is judged against the take, where there is one.
+Listening Transport::listeningNow() const {
+    if (!m_audition)
+        return m_listening;
+    const bool recorded = m_document.media(m_take) != nullptr;
+    return m_audition->open_strings ? (recorded ? Listening::Both : Listening::Tab)
+           : recorded               ? Listening::Take
+                                    : Listening::Tab;
+}
+
 void Transport::applySettings() {
     PlayerSettings s;
-    const bool strings = m_audition && m_audition->open_strings;
-    s.what = strings ? Listening::Both : m_audition ? Listening::Take : m_listening;
+    s.what = listeningNow();
     s.speed = m_listen.speed;
     s.semitones = m_listen.semitones;
     const auto& takes = m_document.piece().takes;
@@ -165,8 +174,7 @@ double Transport::endOfSound() const {
 void Transport::play() {
     if (!m_document.isOpen() || m_playing)
         return;
-    const bool strings = m_audition && m_audition->open_strings;
-    if ((strings || (m_listening != Listening::Take && !m_audition)) && m_tab_stale) {
+    if (listeningNow() != Listening::Take && m_tab_stale) {
         m_play_when_rendered = true;
         renderTab();
         return;

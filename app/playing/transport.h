@@ -73,6 +73,7 @@ class Transport : public QObject {
     bool deviceIsGone();
     void startOutput();
     void endAudition();
+    Listening listeningNow() const;
     Piece soundingPiece() const; // what is rendered as the tab
     void opened();
     void edited(const Changes& what);

@@ -1,5 +1,6 @@
 #include "app/strip/chords_lane.h"
 
+#include "app/commands/chord_commands.h"
 #include "app/document/derived.h"
 #include "app/document/document.h"
 #include "app/text/wording.h"
@@ -7,8 +8,8 @@
 
 namespace wirenote::app {
 
-ChordsLane::ChordsLane(Document& document, Derived& derived)
-    : m_document(document), m_derived(derived) {
+ChordsLane::ChordsLane(Document& document, Derived& derived, ChordCommands& commands)
+    : m_document(document), m_derived(derived), m_commands(commands) {
     follow(derived, &Derived::changed);
 }
 
@@ -23,7 +24,7 @@ void ChordsLane::paint(QPainter& painter, const LaneArea& area) const {
     double last_x = -1e9;
     for (const ChordSpan& span : m_derived.chords()) {
         const double x = area.xOf(span.span.start_s);
-        const QString text = QString::fromStdString(chordText(span.chord, piece.key.spelling()));
+        const QString text = QString::fromStdString(chordText(span, piece.key.spelling()));
         const double width = painter.fontMetrics().horizontalAdvance(text) + 6.0;
         if (x < area.rect.left() - width || x > area.rect.right() || x < last_x)
             continue;
@@ -34,22 +35,40 @@ void ChordsLane::paint(QPainter& painter, const LaneArea& area) const {
     }
 }
 
+const ChordSpan* ChordsLane::under(QPointF at, const LaneArea& area) const {
+    const double at_s = area.timeAt(at.x());
+    for (const ChordSpan& span : m_derived.chords())
+        if (area.rect.contains(at) && span.span.contains(at_s))
+            return &span;
+    return nullptr;
+}
+
 QString ChordsLane::tellAt(QPointF at, const LaneArea& area) const {
     const Piece& piece = m_document.piece();
-    const double at_s = area.timeAt(at.x());
-    for (const ChordSpan& span : m_derived.chords()) {
-        if (!span.span.contains(at_s))
-            continue;
-        const QString name = QString::fromStdString(chordText(span.chord, piece.key.spelling()));
-        QStringList absent;
-        for (const int pitch : span.chord.absent) {
-            QString letter = pitchText(piece, 60 + pitch);
-            letter.chop(1); // the octave
-            absent << letter;
-        }
-        return absent.isEmpty() ? name : QObject::tr("%1 without %2").arg(name, absent.join(", "));
+    const ChordSpan* span = under(at, area);
+    if (!span)
+        return {};
+    const QString name = QString::fromStdString(chordText(*span, piece.key.spelling()));
+    if (!span->said.empty())
+        return QObject::tr("%1, named by you").arg(name);
+    QStringList absent;
+    for (const int pitch : span->chord.absent) {
+        QString letter = pitchText(piece, 60 + pitch);
+        letter.chop(1); // the octave
+        absent << letter;
     }
-    return {};
+    return absent.isEmpty() ? name : QObject::tr("%1 without %2").arg(name, absent.join(", "));
+}
+
+Press ChordsLane::press(QPointF at, const LaneArea& area, Qt::KeyboardModifiers held) {
+    if (held != Qt::NoModifier || !under(at, area))
+        return {};
+    m_commands.chooseAt(area.timeAt(at.x()));
+    return {true, {}, false};
+}
+
+Qt::CursorShape ChordsLane::cursorAt(QPointF at, const LaneArea& area) const {
+    return under(at, area) ? Qt::PointingHandCursor : Qt::ArrowCursor;
 }
 
 } // namespace wirenote::app

@@ -12,8 +12,10 @@
 
 #include <QPainterPath>
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <numbers>
+#include <utility>
 
 namespace wirenote::app {
 namespace {
@@ -23,6 +25,10 @@ constexpr double kFretHeight = 19.0;
 constexpr double kBead = 22.0;    // pixels from node to node of the drawn vibration
 constexpr double kLoudBead = 9.0; // its half height for the loudest note
 constexpr double kPixelsPerCent = 0.11;
+constexpr double kSounding = 1.8; // thickness of a wire that sounds
+// Where a swinging wire is seen, as a part of its swing, and how strongly.
+constexpr std::array<std::pair<double, double>, 2> kSwings = {{{1.0, 0.75}, {0.5, 0.32}}};
+constexpr double kSag_cents = 30.0;  // no bend: the drift of a string that dies away
 constexpr double kMissesFrom = 60.0; // pixels a second; smaller, near misses would hide the notes
 
 double wireThickness(const StringSpec& spec) {
@@ -44,6 +50,20 @@ double deviationAt(const Note& note, double time_s) {
     const auto before = next - 1;
     const double part = (time_s - before->time_s) / std::max(1e-6, next->time_s - before->time_s);
     return before->dev_cents + part * (next->dev_cents - before->dev_cents);
+}
+
+// What is drawn of it: where nobody bends or shakes the string, a slow drift of a few cents is none
+// of the player's doing.
+double shownDeviation(const Note& note, double time_s) {
+    const double cents = deviationAt(note, time_s);
+    for (const Technique moved : {Technique::Bend,
+                                  Technique::PreBend,
+                                  Technique::Release,
+                                  Technique::Vibrato,
+                                  Technique::Slide})
+        if (note.has(moved))
+            return cents;
+    return std::copysign(std::max(0.0, std::abs(cents) - kSag_cents), cents);
 }
 
 } // namespace
@@ -145,6 +165,11 @@ void WiresLane::paintNote(QPainter& painter, const LaneArea& area, std::size_t i
         painter.setBrush(Qt::NoBrush);
         painter.drawRoundedRect(QRectF(x - 4, y - 16, end - x + 8, 32), 6, 6);
     }
+    if (std::ranges::find(m_selection.marked(), note.id) != m_selection.marked().end()) {
+        painter.setPen(QPen(theme().accent, 1.6, Qt::DashLine));
+        painter.setBrush(Qt::NoBrush);
+        painter.drawRoundedRect(QRectF(x - 4, y - 16, end - x + 8, 32), 6, 6);
+    }
     paintVibration(painter, area, note, y, doubtful);
     paintFret(painter,
               {x, y},
@@ -193,30 +218,42 @@ void WiresLane::paintTechniques(QPainter& painter, const LaneArea& area, std::si
                                                                            : words.join(' '));
 }
 
+// The wire itself follows the pitch; fine lines about it are where it swings, wider the louder it
+// sounds. Nothing solid: number, wire and movement of pitch are what one sees.
 void WiresLane::paintVibration(
     QPainter& painter, const LaneArea& area, const Note& note, double y, bool doubtful) const {
     const double x0 = area.xOf(note.onset_s()) + kFretWidth;
     const double x1 = std::max(x0 + 2.0, area.xOf(note.offset_s()) - 1.0);
     const double length = std::max(kBead, x1 - x0);
     const double height = kLoudBead * (0.35 + 0.65 * note.velocity);
-    QPainterPath upper;
-    std::vector<QPointF> lower;
-    upper.moveTo(x0, y);
-    for (double x = x0; x <= x1; x += 1.5) {
-        const double fade = std::exp(-2.2 * (x - x0) / length);
-        const double swing = std::max(
-            1.6, height * fade * std::abs(std::sin(std::numbers::pi * (x - x0) / kBead + 0.25)));
-        const double centre =
-            y - std::clamp(kPixelsPerCent * deviationAt(note, area.timeAt(x)), -18.0, 18.0);
-        upper.lineTo(x, centre - swing);
-        lower.push_back({x, centre + swing});
+    const auto wireAt = [&](double x) {
+        return y - std::clamp(kPixelsPerCent * shownDeviation(note, area.timeAt(x)), -18.0, 18.0);
+    };
+    const auto swingAt = [&](double x) {
+        return height * std::exp(-2.2 * (x - x0) / length) *
+               std::sin(std::numbers::pi * (x - x0) / kBead + 0.25);
+    };
+    painter.setBrush(Qt::NoBrush);
+    for (const auto& [part, strength] : kSwings) {
+        QColor fine = theme().ink;
+        fine.setAlphaF(strength);
+        painter.setPen(QPen(fine, 0.8));
+        for (const double side : {part, -part}) {
+            QPainterPath swing(QPointF(x0, wireAt(x0) + side * swingAt(x0)));
+            for (double x = x0; x <= x1; x += 1.5)
+                swing.lineTo(x, wireAt(x) + side * swingAt(x));
+            painter.drawPath(swing);
+        }
     }
-    for (auto p = lower.rbegin(); p != lower.rend(); ++p)
-        upper.lineTo(*p);
-    upper.closeSubpath();
-    painter.setPen(doubtful ? QPen(theme().ink, 1.0) : QPen(Qt::NoPen));
-    painter.setBrush(doubtful ? theme().paper : theme().ink);
-    painter.drawPath(upper);
+    QPainterPath wire(QPointF(x0, wireAt(x0)));
+    for (double x = x0; x < x1; x += 1.5)
+        wire.lineTo(x, wireAt(x));
+    wire.lineTo(x1, wireAt(x1));
+    QPen pen(theme().ink, kSounding);
+    if (doubtful)
+        pen.setDashPattern({2.4, 2.0});
+    painter.setPen(pen);
+    painter.drawPath(wire);
 }
 
 void WiresLane::paintFret(

@@ -10,7 +10,33 @@ namespace {
 constexpr double kRingsOn_s = 0.12; // into what begins next, at the least
 constexpr std::size_t kFewest = 2;  // notes that make a chord
 
+// What a person said of them; of what has no name of its own too.
+void giveNames(const std::vector<NamedChord>& names, std::vector<ChordSpan>& spans) {
+    constexpr double kEarly_s = 0.06;
+    constexpr double kAlone_s = 1.0; // where nothing is found
+    for (const NamedChord& named : names) {
+        const auto there = std::ranges::find_if(spans, [&named](const ChordSpan& span) {
+            return named.at_s >= span.span.start_s - kEarly_s && named.at_s < span.span.end_s;
+        });
+        if (there == spans.end()) {
+            spans.push_back({{named.at_s, named.at_s + kAlone_s}, {}, named.name});
+        } else if (named.at_s <= there->span.start_s + kEarly_s) {
+            there->said = named.name;
+        } else { // from within it on
+            ChordSpan rest = *there;
+            there->span.end_s = rest.span.start_s = named.at_s;
+            rest.said = named.name;
+            spans.push_back(std::move(rest));
+        }
+    }
+    std::ranges::stable_sort(spans, {}, [](const ChordSpan& span) { return span.span.start_s; });
+}
+
 } // namespace
+
+std::string chordText(const ChordSpan& span, Spelling spelling) {
+    return span.said.empty() ? chordText(span.chord, spelling) : span.said;
+}
 
 std::vector<ChordSpan> chordsOf(const Piece& piece) {
     std::vector<ChordSpan> spans;
@@ -39,8 +65,9 @@ std::vector<ChordSpan> chordsOf(const Piece& piece) {
         if (goes_on)
             spans.back().span.end_s = end_s;
         else
-            spans.push_back({{at_s, end_s}, chord});
+            spans.push_back({{at_s, end_s}, chord, {}});
     }
+    giveNames(piece.chord_names, spans);
     return spans;
 }
 

@@ -11,7 +11,11 @@ namespace wirenote {
 struct ChordSpan {
     TimeRange span; // seconds, from its first attack to the next chord's
     ChordName chord;
+    std::string said; // what a person calls it; empty: nobody did
 };
+
+// As a person calls it, or as it is found.
+std::string chordText(const ChordSpan& span, Spelling spelling = Spelling::Sharps);
 
 // What sounds together, attack by attack, named; the same chord again is one span. Arpeggios are
 // chords when their notes ring into each other. Spans in which nothing has a name are left out.

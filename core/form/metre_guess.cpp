@@ -213,7 +213,17 @@ std::optional<MetreReturns> metreReturns(const std::vector<Note>& notes,
                                          const std::vector<double>& beats_s) {
     if (beats_s.size() < kFewest || notes.size() < kFewest)
         return {};
-    return byThreesAndFours(accents(notes, beats_s));
+    // That beats are marked more than what lies between them says nothing of bars.
+    auto x = accents(notes, beats_s);
+    for (std::size_t part = 0; part < kHalves; ++part) {
+        double sum = 0.0;
+        double count = 0.0;
+        for (std::size_t i = part; i < x.size(); i += kHalves, count += 1.0)
+            sum += x[i];
+        for (std::size_t i = part; i < x.size(); i += kHalves)
+            x[i] -= sum / count;
+    }
+    return byThreesAndFours(x);
 }
 
 MetreGuess guessMetre(const std::vector<Note>& notes, const std::vector<double>& beats_s) {

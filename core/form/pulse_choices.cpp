@@ -189,7 +189,7 @@ std::vector<PulseChoice> tempoChoices(const std::vector<Note>& notes, const Time
             one.choice.timeline =
                 one.choice.now ? timeline : laidAnew(felt, notes, level, best_phase);
             one.score = kTemper * count * best - 0.5 * octaves * octaves +
-                        (present ? kAsFound : 0.0) + (thirds ? kInThirds : 0.0);
+                        (one.choice.now ? kAsFound : 0.0) + (thirds ? kInThirds : 0.0);
             all.push_back(std::move(one));
         }
     }

@@ -37,6 +37,22 @@ std::vector<NearMiss> missesFrom(const Json& json, Fields& fields) {
     return misses;
 }
 
+Json chordNamesToJson(const std::vector<NamedChord>& names) {
+    Json all = Json::array();
+    for (const NamedChord& chord : names)
+        all.push_back({{"at_s", chord.at_s}, {"name", chord.name}});
+    return all;
+}
+
+std::vector<NamedChord> chordNamesFrom(const Json& json, Fields& fields) {
+    std::vector<NamedChord> names;
+    const std::string where = "chord_names";
+    for (const Json& chord : fields.array(json, "chord_names", "the file", kMaxNamedChords))
+        names.push_back({fields.number(chord, "at_s", 0, 0, kLongest_s, where),
+                         fields.text(chord, "name", where)});
+    return names;
+}
+
 // The questions that a person answered, by name.
 const std::array<std::pair<const char*, bool Settled::*>, 4> kSettled = {
     {{"instrument", &Settled::instrument},
@@ -77,6 +93,8 @@ void frameToJson(const PieceDelta::Frame& frame, Json& json) {
     json["key_fifths"] = frame.key.fifths;
     json["string_traits"] = traitsToJson(frame.string_traits);
     json["misses"] = missesToJson(frame.misses);
+    if (!frame.chord_names.empty())
+        json["chord_names"] = chordNamesToJson(frame.chord_names);
     json["readings"] = Json::array();
     for (const ReadingHead& head : frame.readings)
         json["readings"].push_back(readingHeadToJson(head));
@@ -105,6 +123,7 @@ PieceDelta::Frame frameFrom(const Json& json, Fields& fields) {
         frame.timeline = timelineFrom(*timeline, fields);
     frame.string_traits = traitsFrom(json, fields);
     frame.misses = missesFrom(json, fields);
+    frame.chord_names = chordNamesFrom(json, fields);
     if (const Json* reading = Fields::find(json, "reading")) // earlier files had one
         frame.readings.push_back(readingHeadFrom(*reading, fields, "reading"));
     const Json& readings = fields.array(json, "readings", "the file", kMaxReadings);

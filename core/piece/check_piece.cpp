@@ -33,6 +33,12 @@ Status checkTexts(const Piece& piece) {
         if (!isShort(who))
             return wrong("a name of who made it is longer than " + std::to_string(kLongestName) +
                          " bytes, or holds characters that no file can");
+    if (piece.chord_names.size() > kMaxNamedChords ||
+        !std::ranges::is_sorted(piece.chord_names, {}, &NamedChord::at_s))
+        return wrong("the names of its chords are too many, or not in order");
+    for (const NamedChord& chord : piece.chord_names)
+        if (!isShort(chord.name) || chord.name.empty() || !isTime(chord.at_s) || chord.at_s < 0.0)
+            return wrong("the name of a chord is empty or too long, or lies nowhere in the piece");
     if (piece.readings.empty() || piece.readings.size() > kMaxReadings)
         return wrong("it has no reading, or more than " + std::to_string(kMaxReadings));
     for (const Reading& reading : piece.readings)

@@ -169,6 +169,7 @@ PieceDelta::Frame frameOf(const Piece& piece) {
             piece.key,
             piece.string_traits,
             piece.misses,
+            piece.chord_names,
             headsOf(piece),
             piece.next_id};
 }
@@ -183,6 +184,7 @@ void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
     piece.key = frame.key;
     piece.string_traits = frame.string_traits;
     piece.misses = frame.misses;
+    piece.chord_names = frame.chord_names;
     piece.readings.resize(std::max<std::size_t>(1, frame.readings.size()));
     for (std::size_t r = 0; r < frame.readings.size(); ++r)
         piece.readings[r].head = frame.readings[r];
@@ -194,6 +196,7 @@ bool sameFrame(const Piece& a, const Piece& b) {
            a.instrument == b.instrument &&
            a.takes == b.takes && a.timeline == b.timeline && a.key == b.key &&
            a.string_traits == b.string_traits && a.misses == b.misses &&
+           a.chord_names == b.chord_names &&
            std::ranges::equal(a.readings, b.readings, {}, &Reading::head, &Reading::head) &&
            a.next_id == b.next_id;
 }
@@ -236,7 +239,8 @@ Changes changesOf(const PieceDelta& delta) {
     const auto differs = [&](auto member) {
         return (*delta.before).*member != (*delta.after).*member;
     };
-    what.timeline = differs(&PieceDelta::Frame::timeline) || differs(&PieceDelta::Frame::key);
+    what.timeline = differs(&PieceDelta::Frame::timeline) || differs(&PieceDelta::Frame::key) ||
+                    differs(&PieceDelta::Frame::chord_names);
     what.takes = differs(&PieceDelta::Frame::takes);
     what.instrument =
         differs(&PieceDelta::Frame::instrument) || differs(&PieceDelta::Frame::string_traits);

@@ -26,6 +26,7 @@ struct PieceDelta {
         KeySignature key;
         std::vector<StringTrait> string_traits;
         std::vector<NearMiss> misses;
+        std::vector<NamedChord> chord_names;
         std::vector<ReadingHead> readings;
         NoteId next_id = 1;
         bool operator==(const Frame&) const = default;
@@ -45,7 +46,7 @@ struct PieceDelta {
 struct Changes {
     bool notes = false;    // their times, pitches, techniques, facts; some came or went
     bool plans = false;    // places, fingers, strokes
-    bool timeline = false; // beats, bars, sections, key
+    bool timeline = false; // beats, bars, sections, key, names of chords
     bool takes = false;
     bool instrument = false; // and what is known of its strings
     bool misses = false;

@@ -3,6 +3,7 @@
 // the neighbourhood. What is decided here has basis "set".
 #pragma once
 
+#include "piece/grip.h"
 #include "piece/piece.h"
 
 #include <functional>
@@ -37,6 +38,11 @@ class PieceEditor {
     Status decideLike(const NotePlan& plan,
                       const std::vector<Technique>& techniques,
                       const std::vector<NoteId>& notes);
+    // What this stroke held: notes are added on strings that lack them, those on other strings go,
+    // frets are put right; set by a person. Not for a stroke of nothing.
+    Status setGrip(const std::vector<NoteId>& stroke, const Grip& grip);
+    // What sounds from this moment on is called so; an empty name: as it is found.
+    Status nameChord(double at_s, const std::string& name);
     Status accept(NoteId id);          // it is right as it stands
     Status setReference(double a4_hz); // 380–480 Hz; the notes keep what they sound
     // Takes, by index; 0 leads and its clock is the piece's.

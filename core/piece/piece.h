@@ -85,6 +85,14 @@ struct Settled {
     bool operator==(const Settled&) const = default;
 };
 
+// What a person calls what sounds from a moment on.
+struct NamedChord {
+    double at_s = 0.0;
+    std::string name;
+    bool operator==(const NamedChord&) const = default;
+};
+constexpr std::size_t kMaxNamedChords = 20000;
+
 struct Piece {
     std::string title;
     About about;
@@ -95,6 +103,7 @@ struct Piece {
     KeySignature key;
     std::vector<StringTrait> string_traits; // one a string, the thinnest first; empty: not known
     std::vector<NearMiss> misses;           // by onset
+    std::vector<NamedChord> chord_names;    // by time
     std::vector<Note> notes;                // by onset, then by id
     std::vector<Reading> readings = {Reading{}}; // "as played" first; never none
     std::vector<LogEntry> log;

@@ -254,7 +254,12 @@ TEST_F(PulseBench, ADecisionIsTakenOverToAllRepeats) {
     QTest::keyClick(&window.strip(), static_cast<Qt::Key>(Qt::Key_0 + string));
     ASSERT_EQ(piece().plan(chosen)->position.value.string, string);
     QTest::qWait(400); // the form is looked for again
+    const Piece decided = piece();
     QTest::keyClick(&window.strip(), Qt::Key_Return, Qt::ControlModifier);
+    EXPECT_TRUE(piece() == decided) << "first it shows what it would change";
+    EXPECT_EQ(window.selection().marked(), others);
+    QTest::keyClick(&window.strip(), Qt::Key_Return, Qt::ControlModifier);
+    EXPECT_TRUE(window.selection().marked().empty());
     for (const NoteId other : others) {
         EXPECT_EQ(piece().plan(other)->position.value, piece().plan(chosen)->position.value);
         EXPECT_TRUE(piece().plan(other)->position.isSet());

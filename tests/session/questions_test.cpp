@@ -1,0 +1,85 @@
+// What is asked of the piece as a whole, and what is not.
+#include "session/questions.h"
+
+#include "formats/piece_json.h"
+#include "piece/edits.h"
+#include "support/pieces.h"
+
+#include <gtest/gtest.h>
+
+namespace wirenote {
+namespace {
+
+// Eighths of 148, heard as triplets of 98.7; the low strings two semitones lower than the neck.
+Piece doubtful() {
+    std::vector<test::Row> rows;
+    static constexpr int kLine[] = {45, 52, 57, 52, 45, 50, 57, 62};
+    for (int i = 0; i < 64; ++i) {
+        const double at_s = 0.5 + i * 30.0 / 148.0;
+        rows.push_back({at_s, at_s + 0.15, kLine[i % 8]});
+    }
+    Piece piece = test::pieceOf(rows, 148.0 * 2.0 / 3.0);
+    piece.timeline.beats_s.clear();
+    for (double t = 0.5; t < 15.0; t += 90.0 / 148.0)
+        piece.timeline.beats_s.push_back(t);
+    for (int i = 0; i < 16; ++i)
+        piece.misses.push_back({{1.0 + 0.5 * i, 1.2 + 0.5 * i}, 28 + 5 * (i % 2), 0.5, {0, 0}});
+    return piece;
+}
+
+const Question* of(const std::vector<Question>& questions, QuestionKind kind) {
+    const auto at = std::ranges::find(questions, kind, &Question::kind);
+    return at == questions.end() ? nullptr : &*at;
+}
+
+TEST(Questions, InstrumentAndTempoComeFirstAndTheRestWaits) {
+    const auto questions = openQuestions(doubtful());
+    ASSERT_EQ(questions.size(), 2U) << "bars rest on the tempo";
+    EXPECT_EQ(questions[0].kind, QuestionKind::Instrument);
+    EXPECT_EQ(questions[1].kind, QuestionKind::Tempo);
+    for (const Question& question : questions) {
+        EXPECT_GE(question.choices.size(), 2U);
+        EXPECT_LE(question.choices.size(), 3U);
+        int now = 0;
+        for (std::size_t i = 0; i < question.choices.size(); ++i) {
+            now += question.choices[i].now ? 1 : 0;
+            if (i > 0) {
+                EXPECT_LE(question.choices[i].probability, question.choices[i - 1].probability);
+            }
+        }
+        EXPECT_EQ(now, 1) << "what stands now can be taken too";
+    }
+    EXPECT_EQ(questions[0].choices.front().tuning.instrument.kind, InstrumentKind::Bass);
+    EXPECT_NEAR(questions[1].choices.front().timeline.tempo_bpm, 148.0, 2.0);
+}
+
+TEST(Questions, WhatAPersonSaidIsNotAsked) {
+    Piece piece = doubtful();
+    PieceEditor editor(piece, "2026-01-01T00:00:00Z");
+    ASSERT_TRUE(editor.setInstrument(standardInstrument(InstrumentKind::Guitar7)).ok());
+    EXPECT_EQ(of(openQuestions(piece), QuestionKind::Instrument), nullptr);
+    ASSERT_TRUE(editor.settle(settledBy(QuestionKind::Tempo)).ok());
+    EXPECT_EQ(of(openQuestions(piece), QuestionKind::Tempo), nullptr);
+    ASSERT_TRUE(editor.setTempo(120.0).ok());
+    EXPECT_TRUE(piece.settled.tempo);
+    EXPECT_FALSE(piece.settled.one);
+    ASSERT_TRUE(editor.setDownbeat(piece.notes.front().id).ok());
+    EXPECT_TRUE(piece.settled.one);
+}
+
+TEST(Questions, NoneOfAPieceWithoutNotes) {
+    EXPECT_TRUE(openQuestions(Piece{}).empty());
+}
+
+TEST(Questions, AnswersAreKeptInTheFile) {
+    Piece piece = doubtful();
+    piece.settled = {.instrument = true, .tempo = false, .metre = true, .one = false};
+    piece.chord_names = {{1.5, "Am"}};
+    const auto again = readPieceJson(writePieceJson(piece));
+    ASSERT_TRUE(again.ok());
+    EXPECT_EQ(again->settled, piece.settled);
+    EXPECT_EQ(again->chord_names, piece.chord_names);
+}
+
+} // namespace
+} // namespace wirenote
