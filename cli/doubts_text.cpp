@@ -46,6 +46,8 @@ const char* doubtName(DoubtKind kind) {
         return "note";
     case DoubtKind::NoPlace:
         return "no place";
+    case DoubtKind::Stroke:
+        return "stroke";
     }
     return "";
 }

@@ -54,11 +54,13 @@ Result<DemoFiles> makeDemo(const std::filesystem::path& folder, const JobControl
     if (const Status made = perform(slow_truth, files.slow, files.slow_truth, job); !made)
         return made.error();
     TranscribeOptions transcription;
-    transcription.instrument = truth.instrument;
+    // As one opens a recording without a word about its tuning: there is something to ask about.
+    transcription.instrument = standardInstrument(truth.instrument.kind);
     auto piece = transcribe(files.take, transcription, job);
     if (!piece)
         return piece.error();
     piece->title = truth.title;
+    piece->key = truth.key;
     piece->lead()->path = std::filesystem::absolute(files.take).string();
     describe(*piece->lead(), *truth.lead());
     const auto media = openTakeMedia(files.slow);

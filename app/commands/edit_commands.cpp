@@ -189,8 +189,23 @@ void EditCommands::setFinger(Finger finger) {
     edit(tr("set finger"), [finger](PieceEditor& e, NoteId id) { return e.setFinger(id, finger); });
 }
 
+// A pick goes over all strings of a stroke the same way.
 void EditCommands::setStroke(Stroke stroke) {
+    if (m_selection.all().size() == 1 && (stroke == Stroke::Down || stroke == Stroke::Up))
+        m_selection.chooseStroke(m_selection.note());
     edit(tr("set stroke"), [stroke](PieceEditor& e, NoteId id) { return e.setStroke(id, stroke); });
+}
+
+// The stroke that is in doubt goes as it is written down.
+void EditCommands::acceptStroke() {
+    const NotePlan* plan = m_document.piece().plan(m_selection.note());
+    const Stroke stroke = plan ? plan->stroke.value : Stroke::Unknown;
+    m_selection.chooseStroke(m_selection.note());
+    if (!edit(tr("accept"),
+              [stroke](PieceEditor& e, NoteId id) { return e.setStroke(id, stroke); }))
+        return;
+    emit said(tr("It is a stroke %1: decided by you.").arg(strokeText(stroke)));
+    nextDoubt();
 }
 
 // Of several: all get it, unless all have it.
@@ -344,6 +359,11 @@ void EditCommands::remove() {
 
 void EditCommands::accept() {
     const std::vector<NoteId> all = m_selection.all();
+    const Doubt* doubt = m_derived.doubtOf(m_selection.note());
+    if (all.size() == 1 && doubt && doubt->kind == DoubtKind::Stroke) {
+        acceptStroke();
+        return;
+    }
     const bool was_doubt =
         std::ranges::any_of(all, [this](NoteId id) { return m_derived.doubtOf(id) != nullptr; });
     if (!edit(tr("accept"), [](PieceEditor& e, NoteId id) { return e.accept(id); }))
@@ -384,7 +404,11 @@ void EditCommands::goToNextDoubt() {
     // What else is in doubt of the same chord is looked at with it.
     m_selection.chooseStroke(next.note);
     std::vector<NoteId> together = m_selection.all();
-    std::erase_if(together, [this](NoteId id) { return m_derived.doubtOf(id) == nullptr; });
+    std::erase_if(together, [&](NoteId id) {
+        const Doubt* doubt = m_derived.doubtOf(id);
+        const bool of_stroke = doubt && doubt->kind == DoubtKind::Stroke;
+        return !doubt || of_stroke != (next.kind == DoubtKind::Stroke);
+    });
     m_selection.chooseAll(next.note, std::move(together));
     m_transport.pause();
     m_transport.seek(next.onset_s);

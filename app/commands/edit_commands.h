@@ -64,6 +64,7 @@ class EditCommands : public QObject {
 
   private:
     const Note* chosen();
+    void acceptStroke();
     void goToNextDoubt();
     Doubt nextByWeight(const std::vector<Doubt>& doubts) const;
     Doubt nextInTime(const std::vector<Doubt>& doubts) const;

@@ -271,6 +271,8 @@ QString doubtText(DoubtKind kind) {
         return tr("Is this the pitch?");
     case DoubtKind::Existence:
         return tr("Is there a note?");
+    case DoubtKind::Stroke:
+        return tr("Downwards or upwards?");
     case DoubtKind::NoPlace:
         return tr("No place on this neck");
     }

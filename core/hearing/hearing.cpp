@@ -9,7 +9,6 @@
 #include "hearing/palm_mutes.h"
 #include "hearing/slurs.h"
 #include "hearing/techniques.h"
-#include "piece/one_stroke.h"
 
 #include <algorithm>
 #include <cmath>
@@ -226,13 +225,17 @@ void finish(SoundView sound, const Instrument& instrument, Hearing& hearing) {
 
 // What sounds lower than the neck reaches is no note of this instrument, but says that it is
 // another.
-Status
-lookBelow(SoundView sound, const Instrument& instrument, const JobControl& job, Hearing& hearing) {
-    std::vector<double> attacks_s;
-    for (const Note& note : hearing.notes)
-        if (!note.slurred() &&
-            (attacks_s.empty() || !beginTogether(attacks_s.back(), note.onset_s())))
-            attacks_s.push_back(note.onset_s());
+Status lookBelow(SoundView sound,
+                 const Instrument& instrument,
+                 double onset_threshold,
+                 const JobControl& job,
+                 Hearing& hearing) {
+    PeakParameters peaks;
+    peaks.threshold = onset_threshold;
+    std::vector<double>
+        attacks_s; // what lies too low is no note so far: the attacks, not the notes
+    for (const OnsetPeak& onset : pickOnsets(hearing.flux, peaks))
+        attacks_s.push_back(onset.time_s);
     auto below = heardBelow(sound, instrument, hearing.reference.a4_hz, attacks_s, job);
     if (!below)
         return below.error();
@@ -300,7 +303,9 @@ Result<Hearing> hearTake(SoundView sound,
             return followed.error();
         hearing->misses = missesOf(*events, spans, hearing->notes);
     }
-    if (const Status looked = lookBelow(sound, instrument, job, *hearing); !looked)
+    if (const Status looked =
+            lookBelow(sound, instrument, parameters.onset_threshold, job, *hearing);
+        !looked)
         return looked.error();
     job.report(length_s, length_s);
     finish(sound, instrument, *hearing);

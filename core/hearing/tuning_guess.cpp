@@ -205,7 +205,7 @@ double priorOf(InstrumentKind kind) {
 std::vector<NearMiss> belowNeck(const Instrument& instrument,
                                 const std::vector<Note>& notes,
                                 const std::vector<NearMiss>& misses) {
-    constexpr double kLeastShare = 0.04; // of the notes
+    constexpr double kLeastShare = 0.03; // of the notes
     constexpr std::size_t kFewest = 2;
     std::vector<NearMiss> below;
     for (const NearMiss& miss : misses)

@@ -1,7 +1,10 @@
 #include "piece/doubts.h"
 
+#include "piece/one_stroke.h"
+
 #include <algorithm>
 #include <cmath>
+#include <unordered_set>
 
 namespace wirenote {
 namespace {
@@ -12,6 +15,43 @@ double weightOf(const Piece& piece, std::size_t i) {
     const double length = std::min(1.0, note.time.value.length_s() / 0.5);
     const bool carries_slur = i + 1 < piece.notes.size() && piece.notes[i + 1].slurred();
     return std::min(1.0, 0.75 + 0.15 * length + (carries_slur ? 0.1 : 0.0));
+}
+
+// A strum whose strings were heard in one order while the moving hand goes the other way.
+bool earAgainstRule(const Decision<Stroke>& stroke) {
+    if (stroke.value != Stroke::Down && stroke.value != Stroke::Up)
+        return false;
+    const auto heard = std::ranges::find(stroke.reasons, ReasonKind::StringsInTurn, &Reason::kind);
+    if (heard == stroke.reasons.end())
+        return false;
+    const bool as_heard = (heard->a > 0) == (stroke.value == Stroke::Down);
+    const bool as_the_rule =
+        std::ranges::find(stroke.reasons, ReasonKind::AlternatesOnBeat, &Reason::kind) !=
+        stroke.reasons.end();
+    return as_heard != as_the_rule;
+}
+
+// Behind what is in doubt of notes: a stroke turned round changes no note.
+double strokeUrgency(const NotePlan& plan, double sure) {
+    if (plan.stroke.isSet() || plan.stroke.probability >= sure || !earAgainstRule(plan.stroke))
+        return 0.0;
+    return 0.22 + 0.3 * (sure - plan.stroke.probability);
+}
+
+// Once a stroke: on its first note that is in no doubt itself.
+void addStrokes(const Piece& piece, const DoubtParameters& parameters, std::vector<Doubt>& doubts) {
+    std::unordered_set<NoteId> doubtful;
+    for (const Doubt& doubt : doubts)
+        doubtful.insert(doubt.note);
+    for (const IndexSpan span : strokeSpans(piece.notes)) {
+        const double urgency =
+            strokeUrgency(piece.asPlayed().plans[span.first], parameters.sure_stroke);
+        for (std::size_t i = span.first; urgency > 0.0 && i < span.end; ++i)
+            if (const Note& note = piece.notes[i]; !doubtful.contains(note.id)) {
+                doubts.push_back({note.id, DoubtKind::Stroke, note.onset_s(), urgency});
+                break;
+            }
+    }
 }
 
 } // namespace
@@ -39,6 +79,7 @@ std::vector<Doubt> openDoubts(const Piece& piece, const DoubtParameters& paramet
         if (worst.urgency >= parameters.least_urgency)
             doubts.push_back(worst);
     }
+    addStrokes(piece, parameters, doubts);
     std::stable_sort(doubts.begin(), doubts.end(), [](const Doubt& a, const Doubt& b) {
         return a.urgency > b.urgency;
     });

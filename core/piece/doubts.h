@@ -6,7 +6,7 @@
 
 namespace wirenote {
 
-enum class DoubtKind { Place, Pitch, Existence, NoPlace };
+enum class DoubtKind { Place, Pitch, Existence, NoPlace, Stroke };
 
 // A decision a person should look at.
 struct Doubt {
@@ -18,9 +18,12 @@ struct Doubt {
 
 struct DoubtParameters {
     double least_urgency = 0.22; // below this nobody is asked
+    double sure_stroke = 0.8;    // … nor about strokes that are believed more than this
 };
 
-// The open doubts, most urgent first. Set decisions are never among them.
+// The open doubts, most urgent first. Set decisions are never among them. Of strokes only what ear
+// and rule contradict each other about, once a stroke, on its first note without a doubt of its own; nobody is asked about
+// fingers and strokes that only rules speak of.
 // A note has at most one: its most urgent.
 std::vector<Doubt> openDoubts(const Piece& piece, const DoubtParameters& parameters = {});
 

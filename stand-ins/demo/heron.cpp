@@ -12,8 +12,9 @@ constexpr double kTempo = 92.0;
 constexpr double kStart_s = 0.6;
 constexpr double kA4Hz = 438.48; // 6 cents below 440 Hz
 
-// Each bar: string:fret:eighths[flags], h hammer-on, s slide, v vibrato; r:eighths is a rest; @n
-// moves the index finger to fret n.
+// Each bar: string:fret:eighths[flags], h hammer-on, s slide, v vibrato, x:frets:eighths[u] a grip
+// strummed downwards, or upwards with u, the thickest string first; r:eighths is a rest; @n moves
+// the index finger to fret n. The thickest string is a whole step low.
 constexpr std::array<const char*, 16> kBars = {
     "@1 4:2:2 3:0:1 3:2:1 2:0:2 3:2:2",
     "3:0:2 4:2:1 4:0:1 4:2:4",
@@ -22,7 +23,7 @@ constexpr std::array<const char*, 16> kBars = {
     "1:0:2 2:3:1 2:0:1 2:3:2 2:0:2",
     "3:2:2 3:0:1 4:2:1 3:0:4",
     "4:2:1 4:0:1 5:2:1 5:0:1 5:2:2 4:0:2",
-    "4:2:6 r:2",
+    "4:2:2 6:0:2 6:0:4",
     "@7 3:9:2 2:8:1 2:10:1 1:7:2 2:10:2",
     "2:8:2 3:9:1 3:7:1 3:9:4v",
     "3:9:2 2:8:1 @9 2:10:1s 1:10:2 @7 1:7:2",
@@ -30,7 +31,7 @@ constexpr std::array<const char*, 16> kBars = {
     "1:10:2 1:7:1 2:10:1 1:7:2 2:10:2",
     "2:8:1 2:10:1h 2:8:1 3:9:1 3:7:2 3:9:2",
     "@1 3:0:1 3:2:1 2:0:2 3:2:1 3:0:1 4:2:1 4:0:1",
-    "4:2:8v",
+    "4:2:4v x:222000:2 x:xx2000:2u",
 };
 
 // A hand is never on the grid: the same small unevenness every time the demo is made.
@@ -42,6 +43,7 @@ class Tune {
   public:
     Piece make() {
         m_piece.title = "Heron at Low Water";
+        m_piece.instrument.strings.back().open_midi -= 2;
         m_piece.takes = {Take{}};
         m_piece.lead()->name = "evening class, simulated";
         m_piece.lead()->reference = {kA4Hz, 0.0, Basis::Set};
@@ -57,7 +59,7 @@ class Tune {
         m_piece.timeline.sections = {{"A", {timeAt(0), timeAt(64)}},
                                      {"B", {timeAt(64), timeAt(128)}}};
         m_piece.lead()->length_s = timeAt(128) + 1.0;
-        m_piece.key = guessKey(m_piece.notes);
+        m_piece.key = KeySignature{1}; // E minor
         return m_piece;
     }
 
@@ -73,6 +75,10 @@ class Tune {
             m_eighths += std::stoi(word.substr(2));
             return;
         }
+        if (word[0] == 'x') {
+            strum(word.substr(2));
+            return;
+        }
         std::istringstream in(word);
         Position position;
         int length = 0;
@@ -81,8 +87,30 @@ class Tune {
         add(position, length, in.peek() > 0 ? static_cast<char>(in.get()) : ' ');
     }
 
+    void strum(const std::string& word) {
+        constexpr double kNextString_s = 0.008;
+        const std::string frets = word.substr(0, word.find(':'));
+        const int length = word[word.find(':') + 1] - '0';
+        const bool upwards = word.back() == 'u';
+        int struck = 0;
+        for (std::size_t k = 0; k < frets.size(); ++k) {
+            const std::size_t at = upwards ? frets.size() - 1 - k : k;
+            if (frets[at] == 'x')
+                continue;
+            const auto string = static_cast<int>(frets.size() - at);
+            add({string, frets[at] - '0'}, length, 'c');
+            m_eighths -= length;
+            Note& note = m_piece.notes.back();
+            note.time.value.start_s = timeAt(m_eighths) + kNextString_s * struck++;
+            m_piece.asPlayed().plans.back().stroke.set(upwards ? Stroke::Up : Stroke::Down);
+        }
+        m_eighths += length;
+    }
+
     void add(Position position, int length, char flag) {
-        const int seed = static_cast<int>(m_piece.next_id);
+        // What was added to the tune later leaves the unevenness of the rest as it was.
+        const bool added = position.string == 6 || flag == 'c';
+        const int seed = added ? 1000 + m_eighths + position.string : ++m_seed;
         const bool slurred = flag == 'h' || flag == 's';
         Note note;
         NotePlan plan;
@@ -113,6 +141,7 @@ class Tune {
 
     Piece m_piece;
     int m_eighths = 0;
+    int m_seed = 0; // of the line's notes
     int m_hand = 1;
 };
 

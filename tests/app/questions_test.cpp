@@ -80,7 +80,7 @@ TEST_F(QuestionsTest, StandAtTheHeadAndAreAnsweredByNumber) {
     ASSERT_GT(right, 0);
     press(static_cast<Qt::Key>(Qt::Key_0 + right));
     EXPECT_EQ(questions().chosen(), right - 1);
-    EXPECT_TRUE(window.transport().playing()) << "it is heard";
+    EXPECT_TRUE(QTest::qWaitFor([&] { return window.transport().playing(); }, kPatience_ms));
     ASSERT_TRUE(window.transport().auditioned());
     EXPECT_TRUE(window.transport().auditioned()->beats);
     EXPECT_TRUE(piece() == before) << "hearing decides nothing";
