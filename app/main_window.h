@@ -58,6 +58,7 @@ class MainWindow : public QMainWindow {
     Selection& selection() { return m_selection; }
     Transport& transport() { return m_transport; }
     TakeCommands& takes() { return m_takes; }
+    EditCommands& commands() { return m_commands; }
     ChordCommands& chords() { return m_chords; }
     PulseCommands& pulse() { return m_pulse; }
     Questions& questions() { return m_questions; }

@@ -61,6 +61,25 @@ void resolveAround(Piece& piece, double time_s) {
     }
 }
 
+std::vector<std::pair<NoteId, Stroke>>
+strokesWith(const Piece& piece, const std::vector<NoteId>& ids, PluckingTool tool) {
+    std::vector<Note> notes;
+    std::vector<NotePlan> plans;
+    for (const NoteId id : ids)
+        if (const Note* note = piece.note(id)) {
+            notes.push_back(*note);
+            plans.push_back(*piece.plan(id));
+            plans.back().stroke = {};
+        }
+    ReadingHead head;
+    head.tool.set(tool);
+    const Stroking found = strokes(piece.instrument, piece.timeline, Rows(notes, plans), head);
+    std::vector<std::pair<NoteId, Stroke>> said;
+    for (std::size_t i = 0; i < notes.size(); ++i)
+        said.emplace_back(notes[i].id, found.strokes[i].value);
+    return said;
+}
+
 IndexSpan whatMattersTo(std::span<const Note> notes, IndexSpan part) {
     const double reach_s = LikenessModel{}.reach_s + kWholeStroke_s;
     const std::size_t spare = kStrokeContext + kMostOfAStroke;

@@ -7,6 +7,8 @@
 
 #include <optional>
 #include <span>
+#include <utility>
+#include <vector>
 
 namespace wirenote {
 
@@ -22,6 +24,11 @@ void placeAndStroke(Piece& piece, std::optional<PluckingTool> plucking = {});
 // After an edit at this time: both hands in the neighbourhood, in every reading; nothing set is
 // changed, and nothing further away.
 void resolveAround(Piece& piece, double time_s);
+
+// What the strokes of these notes would be, were they played with this: for a passage that is
+// played otherwise than the rest. Notes by id; those that are not there are passed over.
+std::vector<std::pair<NoteId, Stroke>>
+strokesWith(const Piece& piece, const std::vector<NoteId>& notes, PluckingTool tool);
 
 // The notes that the decisions in a part depend on.
 IndexSpan whatMattersTo(std::span<const Note> notes, IndexSpan part);

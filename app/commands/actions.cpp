@@ -328,6 +328,10 @@ void Actions::fillHands(QMenu& menu) {
             only(action, {BenchKind::Strokes});
         strokes.addAction(action);
     }
+    strokes.addSeparator();
+    for (const PluckingTool tool : {PluckingTool::Pick, PluckingTool::Fingers, PluckingTool::Both})
+        strokes.addAction(
+            make(tr("All of it: %1").arg(toolText(tool)), {}, [&c, tool] { c.playWith(tool); }));
     QMenu& techniques = *menu.addMenu(tr("Technique"));
     for (const Technique t :
          {Technique::HammerOn, Technique::PullOff,  Technique::Slide,    Technique::Vibrato,

@@ -6,6 +6,7 @@
 #include "app/strip/time_view.h"
 #include "app/text/wording.h"
 #include "base/median.h"
+#include "session/resolve.h"
 
 #include <algorithm>
 
@@ -194,6 +195,16 @@ void EditCommands::setStroke(Stroke stroke) {
     if (m_selection.all().size() == 1 && (stroke == Stroke::Down || stroke == Stroke::Up))
         m_selection.chooseStroke(m_selection.note());
     edit(tr("set stroke"), [stroke](PieceEditor& e, NoteId id) { return e.setStroke(id, stroke); });
+}
+
+void EditCommands::playWith(PluckingTool tool) {
+    if (!chosen())
+        return;
+    const auto strokes = strokesWith(m_document.piece(), m_selection.all(), tool);
+    edit(tr("play with %1").arg(toolText(tool)), [&](PieceEditor& e, NoteId id) {
+        const auto said = std::ranges::find(strokes, id, &std::pair<NoteId, Stroke>::first);
+        return said == strokes.end() ? Status{} : e.setStroke(id, said->second);
+    });
 }
 
 // The stroke that is in doubt goes as it is written down.

@@ -32,6 +32,7 @@ class EditCommands : public QObject {
     void setTime(NoteId note, TimeRange time);
     void setFinger(Finger finger);
     void setStroke(Stroke stroke);
+    void playWith(PluckingTool tool); // the passage; its strokes follow
     void toggleTechnique(Technique technique);
     void markSlip();         // or take the mark away
     void setMeant(int midi); // of a slip; 0: nothing

@@ -132,6 +132,16 @@ TEST_F(ChordsTest, ANumberMovesTheOneNoteTheCardTellsOf) {
     EXPECT_EQ(piece().plan(last)->position.value, (Position{6, 8}));
 }
 
+TEST_F(ChordsTest, AStrokeIsTurnedAsAWhole) {
+    window.selection().choose(firstOf(0.5));
+    press(Qt::Key_U);
+    int upwards = 0;
+    for (const NotePlan& plan : piece().asPlayed().plans)
+        upwards += plan.stroke.isSet() && plan.stroke.value == Stroke::Up ? 1 : 0;
+    EXPECT_EQ(upwards, 5) << "a pick goes over all its strings the same way";
+    undo();
+}
+
 TEST_F(ChordsTest, AllLikeThisAndItsPhraseAreChosen) {
     window.selection().choose(firstOf(0.5)); // C on string 5
     press(Qt::Key_A, Qt::ControlModifier | Qt::ShiftModifier);

@@ -118,7 +118,7 @@ TEST_F(InstrumentCardTest, TheNotesTellTheTuning) {
     QString words;
     for (const QLabel* label : window.findChild<QWidget*>("instrument")->findChildren<QLabel*>())
         words += label->text() + "\n";
-    EXPECT_TRUE(words.contains("Heard: standard")) << words.toStdString();
+    EXPECT_TRUE(words.contains("Heard: lowest string dropped")) << words.toStdString();
     EXPECT_TRUE(words.contains("lowest note"));
 }
 

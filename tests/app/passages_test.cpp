@@ -1,6 +1,7 @@
 // Several notes chosen and decided at once.
 #include "app/bench_fixture.h"
 
+#include "app/text/wording.h"
 #include "session/files.h"
 #include "session/resolve.h"
 #include "support/pieces.h"
@@ -124,6 +125,26 @@ TEST_F(Passages, AreTakenToAPosition) {
     }
     EXPECT_GE(there, 6);
     EXPECT_EQ(window.document().undoStack().count(), 1);
+    undo();
+    EXPECT_TRUE(piece() == before);
+}
+
+TEST_F(Passages, ArePlayedWithTheFingersAlthoughTheRestIsNot) {
+    chooseFrom(2, 7);
+    const Piece before = piece();
+    QAction* fingers = action("All of it: " + toolText(PluckingTool::Fingers));
+    ASSERT_NE(fingers, nullptr);
+    fingers->trigger();
+    settle();
+    for (std::size_t i = 2; i <= 7; ++i) {
+        const auto& stroke = piece().asPlayed().plans[i].stroke;
+        EXPECT_TRUE(stroke.isSet());
+        EXPECT_TRUE(stroke.value == Stroke::P || stroke.value == Stroke::I ||
+                    stroke.value == Stroke::M || stroke.value == Stroke::A)
+            << i;
+    }
+    EXPECT_FALSE(piece().asPlayed().plans[8].stroke.isSet());
+    EXPECT_EQ(piece().asPlayed().head.tool, before.asPlayed().head.tool);
     undo();
     EXPECT_TRUE(piece() == before);
 }

@@ -43,6 +43,43 @@ TEST(Doubts, ABlurredPitchIsOne) {
     EXPECT_EQ(at->kind, DoubtKind::Pitch);
 }
 
+// A strum over three strings at 0.5 s, written down as a down-stroke.
+Piece strummed(int heard, bool rule, double probability) {
+    Piece piece =
+        test::pieceOf({{0.5, 0.9, 52, {4, 2}}, {0.51, 0.9, 55, {3, 0}}, {0.52, 0.9, 59, {2, 0}}});
+    for (NotePlan& plan : piece.asPlayed().plans) {
+        plan.position.probability = 0.99;
+        plan.stroke.value = Stroke::Down;
+        plan.stroke.probability = probability;
+        plan.stroke.reasons = {{ReasonKind::StringsInTurn, Basis::Heard, heard, 0, 0.7}};
+        if (rule)
+            plan.stroke.reasons.push_back(
+                {ReasonKind::AlternatesOnBeat, Basis::Reasoned, 0, 0, 0.0});
+    }
+    return piece;
+}
+
+TEST(Doubts, OfStrokesAreWhereEarAndRuleContradictEachOther) {
+    const auto doubts = openDoubts(strummed(-1, true, 0.6)); // heard upwards, written by the rule
+    ASSERT_EQ(doubts.size(), 1U) << "once a stroke";
+    EXPECT_EQ(doubts[0].kind, DoubtKind::Stroke);
+    EXPECT_EQ(doubts[0].note, 1);
+    EXPECT_EQ(openDoubts(strummed(1, false, 0.6)).size(), 1U); // as heard, against the rule
+    EXPECT_TRUE(openDoubts(strummed(1, true, 0.6)).empty()) << "they agree";
+    EXPECT_TRUE(openDoubts(strummed(-1, true, 0.9)).empty()) << "it is believed";
+    Piece only_rules = strummed(-1, true, 0.6);
+    for (NotePlan& plan : only_rules.asPlayed().plans)
+        plan.stroke.reasons.erase(plan.stroke.reasons.begin());
+    EXPECT_TRUE(openDoubts(only_rules).empty()) << "a guess that nobody heard is not asked about";
+    Piece blurred = strummed(-1, true, 0.6);
+    blurred.notes[0].pitch.probability = 0.4;
+    const auto both = openDoubts(blurred);
+    ASSERT_EQ(both.size(), 2U);
+    EXPECT_EQ(both[0].kind, DoubtKind::Pitch);
+    EXPECT_EQ(both[1].kind, DoubtKind::Stroke);
+    EXPECT_EQ(both[1].note, 2) << "the next note of the stroke stands for it";
+}
+
 TEST(Doubts, AnEmptyPieceHasNone) {
     EXPECT_TRUE(openDoubts(Piece{}).empty());
 }
