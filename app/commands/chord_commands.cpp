@@ -68,7 +68,7 @@ void ChordCommands::hold(const Chord& chord, const Grip& grip, Where where) {
             break;
         }
     emit said(tr("%1, in %2.")
-                  .arg(QString::fromStdString(gripText(grip)),
+                  .arg(QString::fromStdString(gripText(grip)).replace('x', QStringLiteral("×")),
                        countText(static_cast<int>(strums.size()),
                                  QT_TRANSLATE_NOOP("wording", "%1 place"),
                                  QT_TRANSLATE_NOOP("wording", "%1 places"))));

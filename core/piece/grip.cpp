@@ -7,6 +7,8 @@
 namespace wirenote {
 namespace {
 
+constexpr const char* kTimes = "×"; // as it is shown, so that no font makes one of an x
+
 std::vector<std::string> wordsOf(std::string_view text) {
     std::vector<std::string> words;
     const auto isGap = [](char c) { return c == ' ' || c == '-' || c == '\t'; };
@@ -52,7 +54,7 @@ Result<Grip> parseGrip(std::string_view text, const Instrument& instrument) {
     Grip grip;
     for (auto word = words.rbegin(); word != words.rend(); ++word) {
         int fret = Grip::kSilent;
-        if (*word != "x" && *word != "X") {
+        if (*word != "x" && *word != "X" && *word != kTimes) {
             const auto [end, problem] =
                 std::from_chars(word->data(), word->data() + word->size(), fret);
             if (problem != std::errc{} || end != word->data() + word->size() || fret < 0 ||

@@ -71,7 +71,7 @@ TEST_F(ChordsTest, AClickOnItsNameChoosesItAndTheCardTellsOfIt) {
     settle();
     EXPECT_EQ(window.selection().all().size(), 4U);
     EXPECT_TRUE(card->isVisible());
-    EXPECT_EQ(named<QLineEdit>("grip")->text(), "x 3 2 0 x 0");
+    EXPECT_EQ(named<QLineEdit>("grip")->text(), "× 3 2 0 × 0");
     EXPECT_TRUE(named<QPushButton>("fillGrip")->isVisible());
     EXPECT_TRUE(named<QCheckBox>("everywhere")->isVisible());
     window.selection().choose(firstOf(0.5));
@@ -108,7 +108,7 @@ TEST_F(ChordsTest, WhatIsHeldCanBeWrittenAndItsNameToo) {
     EXPECT_EQ(strokesOfGrip("x02210"), 0U);
     type("grip", "x0201");
     EXPECT_EQ(strokesOfGrip("x02010"), 1U) << "what cannot be held changes nothing";
-    EXPECT_EQ(named<QLineEdit>("grip")->text(), "x 0 2 0 1 0");
+    EXPECT_EQ(named<QLineEdit>("grip")->text(), "× 0 2 0 1 0");
     type("chordName", "Am7 (open)");
     ASSERT_EQ(piece().chord_names.size(), 1U);
     EXPECT_EQ(piece().chord_names.front().name, "Am7 (open)");

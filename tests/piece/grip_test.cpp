@@ -20,6 +20,7 @@ TEST(Grips, AreWrittenFromTheThickestStringOn) {
     EXPECT_EQ(gripText(*c), "x 3 2 0 1 0");
     EXPECT_EQ(*parseGrip(gripText(*c), kGuitar), *c);
     EXPECT_EQ(parseGrip("x x 10-12-12-x", kGuitar)->fretOn(3), 12);
+    EXPECT_EQ(*parseGrip("× 3 2 0 1 0", kGuitar), *c);
     const Instrument bass = standardInstrument(InstrumentKind::Bass);
     EXPECT_EQ(parseGrip("3 x x 4", bass)->fretOn(4), 3);
 }

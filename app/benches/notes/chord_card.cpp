@@ -7,6 +7,14 @@
 #include <QFormLayout>
 
 namespace wirenote::app {
+namespace {
+
+// The font would make a times sign of some of the x, and not of others.
+QString shown(const Grip& grip) {
+    return QString::fromStdString(gripText(grip)).replace('x', QStringLiteral("×"));
+}
+
+} // namespace
 
 ChordCard::ChordCard(Document& document,
                      Selection& selection,
@@ -90,7 +98,7 @@ QString ChordCard::helpText(const ChordCommands::Chord& chord) const {
         .arg(countText(whole.heard,
                        QT_TRANSLATE_NOOP("wording", "%1 time"),
                        QT_TRANSLATE_NOOP("wording", "%1 times")),
-             QString::fromStdString(gripText(whole.grip)),
+             shown(whole.grip),
              differs.join(tr(", ")));
 }
 
@@ -103,15 +111,15 @@ void ChordCard::refresh() {
     if (!m_name->isModified())
         m_name->setText(chord->name);
     if (!m_grip->isModified())
-        m_grip->setText(QString::fromStdString(gripText(chord->strum.grip)));
+        m_grip->setText(shown(chord->strum.grip));
     m_help->setText(helpText(*chord));
     m_fill->setVisible(!chord->whole.empty());
     const auto again = static_cast<int>(chord->same.size()) - 1;
     m_everywhere->setVisible(again > 0);
     m_everywhere->setText(
         countText(again,
-                  QT_TRANSLATE_NOOP("wording", "also at the other place heard like this"),
-                  QT_TRANSLATE_NOOP("wording", "also at the %1 other places heard like this")));
+                  QT_TRANSLATE_NOOP("wording", "also at %1 other place heard like this"),
+                  QT_TRANSLATE_NOOP("wording", "also at %1 other places heard like this")));
 }
 
 } // namespace wirenote::app
