@@ -42,6 +42,7 @@ constexpr int kRailWidth = 96;
 constexpr QSize kLeastSize(640, 420);
 constexpr QSize kUsualSize(1280, 800);
 constexpr int kNeckHeight = 190;
+constexpr int kLowNeck = 125; // beside a film, which needs the room
 
 } // namespace
 
@@ -350,6 +351,7 @@ void MainWindow::showFilm() {
         bench == BenchKind::Notes || bench == BenchKind::Neck || bench == BenchKind::Strokes;
     m_film->setVisible(notes && m_film->hasPicture() &&
                        m_settings.value("window/film", true).toBool());
+    m_neck->setMaximumHeight(m_film->isVisibleTo(this) ? kLowNeck : kNeckHeight);
 }
 
 void MainWindow::afterOpening() {

@@ -427,13 +427,27 @@ void TakeCommands::heardFirst() {
 }
 
 void TakeCommands::setInstrument(const Instrument& instrument) {
+    // A long piece takes a while to place anew: beside the window, with a way to stop it.
+    constexpr std::size_t kLongPiece = 2000; // notes
     if (instrument == m_document.piece().instrument)
         return;
-    m_document.edit(
-        tr("set instrument"),
-        0.0,
-        [&](PieceEditor& e) { return e.setInstrument(instrument); },
-        Resolve::WholePiece);
+    const QString label = tr("set instrument");
+    const auto change = [instrument](PieceEditor& e) { return e.setInstrument(instrument); };
+    if (m_document.piece().notes.size() < kLongPiece) {
+        m_document.edit(label, 0.0, change, Resolve::WholePiece);
+        return;
+    }
+    m_jobs
+        .enqueue(tr("Placing the notes anew"),
+                 [piece = m_document.piece(), change](const JobControl&) {
+                     return tryEdit(piece, 0.0, change, Resolve::WholePiece);
+                 })
+        .then([this, label, change, revision = m_document.revision()](Result<EditOutcome> done) {
+            if (!done)
+                emit warned(sentence(done.error()));
+            else if (!m_document.adopt(label, std::move(done->delta), revision))
+                m_document.edit(label, 0.0, change, Resolve::WholePiece); // edited meanwhile
+        });
 }
 
 void TakeCommands::setTool(PluckingTool tool) {

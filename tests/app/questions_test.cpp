@@ -11,6 +11,7 @@
 #include <QAction>
 #include <QLabel>
 #include <QPushButton>
+#include <set>
 
 namespace wirenote::app {
 namespace {
@@ -31,12 +32,13 @@ Piece twoThirdsOfTheTempo() {
     return piece;
 }
 
-// A bass line, played by the simulated instrument.
-std::filesystem::path bassRecording(const std::filesystem::path& folder) {
+// A bass line, played by the simulated instrument; its lowest string so many semitones lower.
+std::filesystem::path bassRecording(const std::filesystem::path& folder, int lower = 0) {
     std::vector<test::Row> rows;
     static constexpr Position kLine[] = {
         {4, 0}, {4, 3}, {3, 0}, {3, 2}, {4, 1}, {3, 3}, {2, 2}, {4, 3}};
-    const Instrument bass = standardInstrument(InstrumentKind::Bass);
+    Instrument bass = standardInstrument(InstrumentKind::Bass);
+    bass.strings.back().open_midi -= lower;
     for (int i = 0; i < 24; ++i) {
         const Position at = kLine[i % 8];
         rows.push_back({0.5 + 0.5 * i, 0.95 + 0.5 * i, bass.midiAt(at), at});
@@ -129,9 +131,29 @@ TEST_F(QuestionsTest, AsItIsIsAnAnswerToo) {
     }));
 }
 
-// Opened without a word about what it is: three keys.
-TEST_F(QuestionsTest, ABassTakenForAGuitarComesOutRightInThreeKeys) {
-    window.openPath(QString::fromStdString(bassRecording(scratch / "").string()));
+// Opened without a word about what they are: three keys, and these pitches are there.
+struct Unsaid {
+    const char* name;
+    int bass_lower;     // −1: the demo, a guitar whose lowest string is a whole step low
+    std::string right;  // its tuning
+    std::set<int> then; // among the notes
+};
+void PrintTo(const Unsaid& row, std::ostream* out) {
+    *out << row.name;
+}
+class OpenedWithoutAWord : public QuestionsTest, public ::testing::WithParamInterface<Unsaid> {};
+INSTANTIATE_TEST_SUITE_P(Takes,
+                         OpenedWithoutAWord,
+                         ::testing::Values(Unsaid{"bass", 0, "E1 A1 D2 G2", {28, 31}},
+                                           Unsaid{"dropped_bass", 2, "D1 A1 D2 G2", {26, 29}},
+                                           Unsaid{"dropped_guitar", -1, "D2 A2 D3 G3 B3 E4", {38}}),
+                         [](const auto& row) { return std::string(row.param.name); });
+
+TEST_P(OpenedWithoutAWord, ComeOutRightInThreeKeys) {
+    const Unsaid& unsaid = GetParam();
+    window.openPath(QString::fromStdString(
+        unsaid.bass_lower < 0 ? demo().take.string()
+                              : bassRecording(scratch / "", unsaid.bass_lower).string()));
     const auto heard = [&] {
         return window.takes().hearing() == TakeCommands::Hearing::Heard && !piece().notes.empty();
     };
@@ -139,29 +161,48 @@ TEST_F(QuestionsTest, ABassTakenForAGuitarComesOutRightInThreeKeys) {
     settle();
     ASSERT_TRUE(questions().current()) << "what decides most is asked at once";
     ASSERT_EQ(questions().current()->kind, QuestionKind::Instrument);
-    int bass = 0;
+    int right = 0;
     const auto& choices = questions().current()->choices;
     for (std::size_t i = 0; i < choices.size(); ++i)
-        if (choices[i].tuning.instrument.kind == InstrumentKind::Bass)
-            bass = static_cast<int>(i) + 1;
-    ASSERT_GT(bass, 0);
-    press(static_cast<Qt::Key>(Qt::Key_0 + bass)); // one
+        if (tuningText(choices[i].tuning.instrument) == unsaid.right)
+            right = static_cast<int>(i) + 1;
+    ASSERT_GT(right, 0);
+    press(static_cast<Qt::Key>(Qt::Key_0 + right)); // one
     ASSERT_TRUE(window.transport().auditioned());
     EXPECT_TRUE(window.transport().auditioned()->open_strings);
     press(Qt::Key_Return); // two
-    EXPECT_TRUE(piece().instrument.isBass());
+    EXPECT_EQ(tuningText(piece().instrument), unsaid.right);
     ASSERT_TRUE(questions().hearAgainOffered()) << "it says what is untrue now";
     press(Qt::Key_Return); // three
     EXPECT_EQ(doubtsLine(), "listening to the take …");
     ASSERT_TRUE(QTest::qWaitFor(heard, kPatience_ms));
     settle();
     EXPECT_FALSE(questions().hearAgainOffered());
-    std::vector<int> midis;
+    std::set<int> midis;
     for (const Note& note : piece().notes)
-        midis.push_back(note.midi());
-    ASSERT_EQ(midis.size(), 24U);
-    EXPECT_EQ(midis[0], 28);
-    EXPECT_EQ(midis[1], 31);
+        midis.insert(note.midi());
+    for (const int midi : unsaid.then)
+        EXPECT_TRUE(midis.contains(midi)) << midi;
+    EXPECT_GE(*midis.begin(), piece().instrument.lowestMidi());
+}
+
+// A long piece is placed anew beside the window, and can be stopped.
+TEST_F(QuestionsTest, AnotherInstrumentForALongPieceDoesNotHoldUpTheWindow) {
+    Piece piece_of_hours = test::scalePiece(2400);
+    placeAndStroke(piece_of_hours);
+    openAll(piece_of_hours);
+    const Instrument seven = standardInstrument(InstrumentKind::Guitar7);
+    window.takes().setInstrument(seven);
+    EXPECT_TRUE(window.jobs().running());
+    EXPECT_NE(piece().instrument, seven) << "not yet";
+    ASSERT_TRUE(QTest::qWaitFor([&] { return piece().instrument == seven; }, kPatience_ms));
+    undo();
+    EXPECT_NE(piece().instrument, seven);
+    const Piece before = piece();
+    window.takes().setInstrument(seven);
+    window.jobs().cancel();
+    ASSERT_TRUE(QTest::qWaitFor([&] { return !window.jobs().running(); }, kPatience_ms));
+    EXPECT_TRUE(piece() == before);
 }
 
 TEST_F(QuestionsTest, AStoppedHearingSaysSo) {
