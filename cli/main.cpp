@@ -112,6 +112,12 @@ class Transcribe {
         m_command->add_option("--calibration", m_calibration, "file that calibrate wrote");
         m_command->add_option("--plucking", m_plucking, "auto, pick, fingers or hybrid")
             ->transform(oneOf(kTools));
+        m_command
+            ->add_option("--talk",
+                         m_talk,
+                         "skip: nothing is heard where somebody talks; keep: notes are looked for "
+                         "there too")
+            ->check(CLI::IsMember({"skip", "keep"}));
         m_command->add_option("--tempo", m_tempo, "auto or felt beats a minute")
             ->check(autoOrNumber(20, 400));
         m_command->add_option("--meter", m_metre, "auto, 4/4, 3/4, 6/8 …");
@@ -197,6 +203,7 @@ class Transcribe {
         const auto without = [this](const char* kind) {
             return std::ranges::find(m_without, kind) != m_without.end();
         };
+        options.talk = m_talk == "keep" ? Talk::Keep : Talk::Skip;
         options.left_out = {without("stiffness"),
                             without("decay"),
                             without("comb"),
@@ -227,6 +234,7 @@ class Transcribe {
     std::vector<std::string> m_without;
     std::string m_a4 = "auto";
     PluckingTool m_plucking = PluckingTool::Unknown; // to be asked of the notes
+    std::string m_talk = "skip";
     std::string m_tempo = "auto";
     std::string m_metre = "auto";
     std::map<std::string, std::string> m_also;

@@ -8,6 +8,7 @@
 #include "hand/candidates.h"
 #include "hearing/hearing.h"
 #include "hearing/slurs.h"
+#include "hearing/sound_spans.h"
 #include "hearing/squeaks.h"
 #include "media/checksum.h"
 #include "media/decode.h"
@@ -146,6 +147,21 @@ Piece emptyPiece(const std::filesystem::path& media, const TranscribeOptions& op
     return piece;
 }
 
+// Sound → what is going on when; where somebody talks, silence for all that listens after this.
+Status findPlaying(Work& work) {
+    auto spans = soundSpans(work.decoded.mono.view(), work.job);
+    if (!spans)
+        return spans.error();
+    if (work.options.talk == Talk::Skip)
+        muteTalk(*spans, work.decoded.mono);
+    for (SoundSpan& one : *spans) {
+        one.span.start_s += work.decoded.start_s;
+        one.span.end_s += work.decoded.start_s;
+    }
+    work.piece.lead()->sound_spans = std::move(*spans);
+    return {};
+}
+
 // Sound → notes, near misses, the take's reference.
 Status hearNotes(Work& work) {
     auto hearing = hearTake(work.decoded.mono.view(),
@@ -198,7 +214,17 @@ Status placeAndSlur(Work& work) {
 Status findTime(Work& work) {
     const double length_s = work.decoded.mono.length_s();
     work.decoded.mono.samples = std::vector<float>(); // an hour of it is most of the memory
-    work.piece.timeline = timelineOf(work.flux, work.piece.notes, work.options, length_s);
+    Piece& piece = work.piece;
+    piece.timeline = timelineOf(work.flux, piece.notes, work.options, length_s);
+    // Nobody counts beats under what is said when the playing is over.
+    if (work.options.talk == Talk::Skip && !piece.notes.empty())
+        std::erase_if(piece.timeline.beats_s, [&](double beat_s) {
+            const double at_s = beat_s + work.decoded.start_s;
+            return beat_s > piece.notes.back().onset_s() &&
+                   std::ranges::any_of(piece.lead()->sound_spans, [at_s](const SoundSpan& one) {
+                       return one.kind == SoundKind::Talk && one.span.contains(at_s);
+                   });
+        });
     return {};
 }
 
@@ -224,8 +250,13 @@ Status strokeAndEnd(Work& work) {
 }
 
 // The way from sound to plans. What a film shows will be one more.
-constexpr std::array kStages = {
-    hearNotes, measureStringFacts, placeAndSlur, findTime, placeByRepeats, strokeAndEnd};
+constexpr std::array kStages = {findPlaying,
+                                hearNotes,
+                                measureStringFacts,
+                                placeAndSlur,
+                                findTime,
+                                placeByRepeats,
+                                strokeAndEnd};
 
 } // namespace
 

@@ -23,6 +23,9 @@ struct LeftOut {
     bool squeaks = false;
 };
 
+// Where somebody talks: nothing is heard there, or notes are looked for all the same.
+enum class Talk { Skip, Keep };
+
 struct TranscribeOptions {
     Instrument instrument = standardInstrument(InstrumentKind::Guitar);
     std::vector<StringTrait> string_traits; // of a calibration; empty: learned from the take
@@ -35,6 +38,7 @@ struct TranscribeOptions {
     ChannelChoice channels = ChannelChoice::Mix;
     HeardSoFar so_far; // times and places in the take; from the working thread
     TimeRange span;    // hear this part only; empty: all of it
+    Talk talk = Talk::Skip;
     LeftOut left_out;
 };
 

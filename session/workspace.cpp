@@ -101,8 +101,11 @@ Result<OpenedPiece> openKept(const fs::path& journal) {
     return opened;
 }
 
-Result<Piece>
-hearLead(const Piece& piece, TimeRange span, const JobControl& job, const HeardSoFar& so_far) {
+Result<Piece> hearLead(const Piece& piece,
+                       TimeRange span,
+                       const JobControl& job,
+                       const HeardSoFar& so_far,
+                       Talk talk) {
     const Take* lead = piece.lead();
     if (!lead || lead->path.empty())
         return badCall("this tab has no recording to hear");
@@ -120,6 +123,7 @@ hearLead(const Piece& piece, TimeRange span, const JobControl& job, const HeardS
     if (piece.asPlayed().head.tool.isSet())
         options.plucking = piece.asPlayed().head.tool.value;
     options.so_far = so_far;
+    options.talk = talk;
     if (std::ranges::any_of(piece.string_traits, [](const StringTrait& t) {
             return t.basis == Basis::Set; // by a calibration
         }))

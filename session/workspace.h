@@ -8,6 +8,7 @@
 #include "piece/edits.h"
 #include "piece/piece.h"
 #include "session/take_media.h"
+#include "session/transcribe.h"
 
 #include <filesystem>
 #include <functional>
@@ -43,8 +44,11 @@ bool isRecording(const std::filesystem::path& path); // by its ending: not one o
 // Hears a span of the leading take (empty: its trim, or all of it) with the piece's instrument, the
 // take's channels and what is set of its reference and pulse. Gives a piece of its own for
 // PieceEditor::adoptHearing; nothing is changed.
-Result<Piece>
-hearLead(const Piece& piece, TimeRange span, const JobControl& job, const HeardSoFar& so_far = {});
+Result<Piece> hearLead(const Piece& piece,
+                       TimeRange span,
+                       const JobControl& job,
+                       const HeardSoFar& so_far = {},
+                       Talk talk = Talk::Skip);
 
 // An edit, the re-solved neighbourhood, and what changed, as one undoable difference. The piece
 // itself is not touched. `edit` gets an editor on a copy.
@@ -52,8 +56,8 @@ struct EditOutcome {
     PieceDelta delta;
     std::vector<NoteId> followed; // other notes whose placement changed with it
 };
-// AroundWhatIsSure: the whole piece, but no note whose place was sure moves. Strokes: the edit moves
-// beats only. Nothing: it touches no note.
+// AroundWhatIsSure: the whole piece, but no note whose place was sure moves. Strokes: the edit
+// moves beats only. Nothing: it touches no note.
 enum class Resolve { Neighbourhood, WholePiece, AroundWhatIsSure, Strokes, Nothing };
 constexpr double kSurePlace = 0.9; // probability of a place that is sure
 Result<EditOutcome> tryEdit(const Piece& piece,

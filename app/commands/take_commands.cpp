@@ -242,7 +242,8 @@ void TakeCommands::hear() {
         return;
     }
     const auto loop = m_transport.loop();
-    hear(loop ? *loop : lead->heardSpan());
+    // Who marks a stretch wants its notes, whatever it sounds like.
+    loop ? hear(*loop, Talk::Keep) : hear(lead->heardSpan());
 }
 
 // What a job has heard, and the edit that puts it into the piece it started from.
@@ -253,9 +254,12 @@ struct HeardEdit {
 
 namespace {
 
-HeardEdit
-hearAndPlace(const Piece& piece, TimeRange span, const JobControl& job, const HeardSoFar& so_far) {
-    HeardEdit result{hearLead(piece, span, job, so_far), {}};
+HeardEdit hearAndPlace(const Piece& piece,
+                       TimeRange span,
+                       Talk talk,
+                       const JobControl& job,
+                       const HeardSoFar& so_far) {
+    HeardEdit result{hearLead(piece, span, job, so_far, talk), {}};
     if (!result.heard)
         return result;
     // What was heard is placed already; only beside other notes it is placed anew.
@@ -271,7 +275,7 @@ hearAndPlace(const Piece& piece, TimeRange span, const JobControl& job, const He
 
 } // namespace
 
-void TakeCommands::hear(TimeRange span) {
+void TakeCommands::hear(TimeRange span, Talk talk) {
     const auto so_far = [this](const std::vector<NearMiss>& notes) {
         QMetaObject::invokeMethod(this, [this, notes] { showSoFar(notes); });
     };
@@ -279,8 +283,8 @@ void TakeCommands::hear(TimeRange span) {
     setHearing(Hearing::Running);
     m_jobs
         .enqueue(tr("Listening to %1").arg(QFileInfo(QString::fromStdString(path)).fileName()),
-                 [span, so_far, piece = m_document.piece()](const JobControl& job) {
-                     return hearAndPlace(piece, span, job, so_far);
+                 [span, talk, so_far, piece = m_document.piece()](const JobControl& job) {
+                     return hearAndPlace(piece, span, talk, job, so_far);
                  })
         .then([this, span, path, revision = m_document.revision()](HeardEdit heard) {
             adoptHeard(std::move(heard), span, revision, path);

@@ -3,6 +3,7 @@
 #include "app/document/document.h"
 #include "app/document/job_runner.h"
 #include "formats/calibration_json.h"
+#include "session/transcribe.h"
 
 #include <QStringList>
 
@@ -34,7 +35,7 @@ class TakeCommands : public QObject {
                 MergeKey merge = {});
     // Listens to the loop, or without one to the trim of the leading take.
     void hear();
-    void hear(TimeRange span);
+    void hear(TimeRange span, Talk talk = Talk::Skip);
     void trimToLoop();
     void setInstrument(const Instrument& instrument);
     void setTool(PluckingTool tool);

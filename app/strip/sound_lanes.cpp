@@ -41,6 +41,7 @@ void SoundLane::paint(QPainter& painter, const LaneArea& area) const {
     const Overview* overview = m_sounds.overview(m_transport.take());
     if (take && overview) {
         paintOutline(painter, area.rect, area, *overview, take->alignment, theme().quiet);
+        paintTalk(painter, area, *take);
         return;
     }
     painter.setPen(theme().quiet);
@@ -51,6 +52,41 @@ void SoundLane::paint(QPainter& painter, const LaneArea& area) const {
         take && m_document.media(m_transport.take())
             ? QObject::tr("drawing the sound …")
             : QObject::tr("no recording here: the tab plays by the simulated instrument"));
+}
+
+// Where somebody talks, and nothing was heard for that reason.
+void SoundLane::paintTalk(QPainter& painter, const LaneArea& area, const Take& take) const {
+    painter.setFont(uiFont(8.5, true));
+    for (const SoundSpan& one : take.sound_spans) {
+        if (one.kind != SoundKind::Talk)
+            continue;
+        const double x0 = area.xOf(take.alignment.toPiece({one.span.start_s}).s);
+        const double x1 = area.xOf(take.alignment.toPiece({one.span.end_s}).s);
+        const QRectF there =
+            QRectF(x0, area.rect.top(), x1 - x0, area.rect.height()).intersected(area.rect);
+        if (there.isEmpty())
+            continue;
+        QColor veil = theme().paper;
+        veil.setAlphaF(0.72);
+        painter.fillRect(there, veil);
+        painter.setPen(QPen(theme().quiet, 1.0, Qt::DotLine));
+        painter.drawRect(there.adjusted(0.5, 0.5, -0.5, -0.5));
+        painter.setPen(theme().ink);
+        painter.drawText(there, Qt::AlignCenter, QObject::tr("talk"));
+    }
+}
+
+QString SoundLane::tellAt(QPointF at, const LaneArea& area) const {
+    const Take* take = heardTake(m_document, m_transport);
+    if (!take || !area.rect.contains(at))
+        return {};
+    const double at_s = take->alignment.toTake({area.timeAt(at.x())}).s;
+    for (const SoundSpan& one : take->sound_spans)
+        if (one.kind == SoundKind::Talk && one.span.contains(at_s))
+            return QObject::tr("Talk (%1): no notes are looked for here. Drag over it and press E "
+                               "to hear them all the same.")
+                .arg(percentText(one.probability));
+    return {};
 }
 
 PitchLane::PitchLane(Document& document, Transport& transport, TakeSounds& sounds, int height)

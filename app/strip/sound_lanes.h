@@ -2,6 +2,7 @@
 #pragma once
 
 #include "app/strip/lane.h"
+#include "piece/take.h"
 
 namespace wirenote::app {
 
@@ -18,8 +19,11 @@ class SoundLane : public Lane {
     int leastHeight() const override { return m_height / 2; }
     int importance() const override { return 1; }
     void paint(QPainter& painter, const LaneArea& area) const override;
+    QString tellAt(QPointF at, const LaneArea& area) const override;
 
   private:
+    void paintTalk(QPainter& painter, const LaneArea& area, const Take& take) const;
+
     Document& m_document;
     Transport& m_transport;
     TakeSounds& m_sounds;

@@ -227,6 +227,14 @@ std::string writeNotesJson(const Piece& piece) {
         sections.push_back(
             {{"label", s.label}, {"start_s", s.span.start_s}, {"end_s", s.span.end_s}});
     json["sections"] = sections;
+    if (piece.lead() && !piece.lead()->sound_spans.empty()) {
+        Json spans = Json::array();
+        for (const SoundSpan& s : piece.lead()->sound_spans)
+            spans.push_back({{"start_s", rounded(s.span.start_s, kTimeSteps)},
+                             {"end_s", rounded(s.span.end_s, kTimeSteps)},
+                             {"kind", wordFor(s.kind)}});
+        json["spans"] = spans;
+    }
     Json notes = Json::array();
     for (std::size_t i = 0; i < piece.notes.size(); ++i)
         notes.push_back(noteToJson(piece.notes[i], piece.asPlayed().plans[i]));

@@ -78,6 +78,34 @@ TakeAlignment alignmentFrom(const Json& json, Fields& fields, const std::string&
     return alignment;
 }
 
+Json soundSpansToJson(const std::vector<SoundSpan>& spans) {
+    Json all = Json::array();
+    for (const SoundSpan& one : spans)
+        all.push_back({{"start_s", one.span.start_s},
+                       {"end_s", one.span.end_s},
+                       {"kind", wordFor(one.kind)},
+                       {"probability", one.probability},
+                       {"basis", wordFor(one.basis)}});
+    return all;
+}
+
+std::vector<SoundSpan> soundSpansFrom(const Json& json, Fields& fields, const std::string& where) {
+    std::vector<SoundSpan> spans;
+    const std::string at = where + ".sound_spans";
+    for (const Json& one : fields.array(json, "sound_spans", where, kMaxSoundSpans)) {
+        SoundSpan span;
+        span.span = {fields.number(one, "start_s", 0, 0, kLongest_s, at),
+                     fields.number(one, "end_s", 0, 0, kLongest_s, at)};
+        span.kind = fields.known(
+            soundKindFrom(fields.text(one, "kind", at)), SoundKind::Playing, at + ".kind");
+        span.probability = fields.number(one, "probability", 0, 0, 1, at);
+        span.basis =
+            fields.known(basisFrom(fields.text(one, "basis", at)), Basis::Heard, at + ".basis");
+        spans.push_back(span);
+    }
+    return spans;
+}
+
 TakeQuality qualityFrom(const Json& json, Fields& fields, const std::string& where) {
     TakeQuality q;
     q.clipped_share = fields.number(json, "clipped_share", -1, -1, 1, where);
@@ -120,26 +148,29 @@ E wordOr(const Json& json,
 Json takeToJson(const Take& take) {
     // Names of files are bytes; JSON is UTF-8.
     const bool text = isUtf8(take.path);
-    return {{"name", take.name},
-            {text ? "path" : "path_percent", text ? take.path : percentEncoded(take.path)},
-            {"sha256", take.sha256},
-            {"length_s", take.length_s},
-            {"cautions", cautionsToJson(take.cautions)},
-            {"reference",
-             {{"a4_hz", take.reference.a4_hz},
-              {"spread_cents", take.reference.spread_cents},
-              {"basis", wordFor(take.reference.basis)}}},
-            {"kind", wordFor(take.kind)},
-            {"trim_s", Json::array({take.trim.start_s, take.trim.end_s})},
-            {"sound_stream", take.sound_stream},
-            {"channels", wordFor(take.channels)},
-            {"gain_db", take.gain_db},
-            {"has_picture", take.has_picture},
-            {"quality", qualityToJson(take.quality)},
-            {"remark", take.remark},
-            {"origin", take.origin},
-            {"rights", wordFor(take.rights)},
-            {"alignment", alignmentToJson(take.alignment)}};
+    Json json = {{"name", take.name},
+                 {text ? "path" : "path_percent", text ? take.path : percentEncoded(take.path)},
+                 {"sha256", take.sha256},
+                 {"length_s", take.length_s},
+                 {"cautions", cautionsToJson(take.cautions)},
+                 {"reference",
+                  {{"a4_hz", take.reference.a4_hz},
+                   {"spread_cents", take.reference.spread_cents},
+                   {"basis", wordFor(take.reference.basis)}}},
+                 {"kind", wordFor(take.kind)},
+                 {"trim_s", Json::array({take.trim.start_s, take.trim.end_s})},
+                 {"sound_stream", take.sound_stream},
+                 {"channels", wordFor(take.channels)},
+                 {"gain_db", take.gain_db},
+                 {"has_picture", take.has_picture},
+                 {"quality", qualityToJson(take.quality)},
+                 {"remark", take.remark},
+                 {"origin", take.origin},
+                 {"rights", wordFor(take.rights)},
+                 {"alignment", alignmentToJson(take.alignment)}};
+    if (!take.sound_spans.empty())
+        json["sound_spans"] = soundSpansToJson(take.sound_spans);
+    return json;
 }
 
 Take takeFrom(const Json& json, Fields& fields, const std::string& where) {
@@ -167,6 +198,7 @@ Take takeFrom(const Json& json, Fields& fields, const std::string& where) {
         take.has_picture = picture->is_boolean() && picture->get<bool>();
     if (const Json* quality = Fields::find(json, "quality"))
         take.quality = qualityFrom(*quality, fields, where + ".quality");
+    take.sound_spans = soundSpansFrom(json, fields, where);
     take.remark = fields.text(json, "remark", where, kLongestRemark);
     take.origin = fields.text(json, "origin", where, kLongestRemark);
     take.rights = wordOr(json, "rights", take.rights, rightsFrom, fields, where);

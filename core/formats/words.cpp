@@ -94,6 +94,12 @@ constexpr Words<TakeRights, 4> kRights = {{{TakeRights::Unknown, "unknown"},
                                            {TakeRights::OwnRecording, "own-recording"},
                                            {TakeRights::Permitted, "permitted"},
                                            {TakeRights::StudyOnly, "study-only"}}};
+constexpr Words<SoundKind, 6> kSoundKinds = {{{SoundKind::Playing, "playing"},
+                                              {SoundKind::Talk, "talk"},
+                                              {SoundKind::TalkOverPlaying, "talk-over-playing"},
+                                              {SoundKind::CountIn, "count-in"},
+                                              {SoundKind::Noise, "noise"},
+                                              {SoundKind::Silence, "silence"}}};
 constexpr Words<SoundCaution, 5> kCautions = {{{SoundCaution::Truncated, "truncated"},
                                                {SoundCaution::Clipped, "clipped"},
                                                {SoundCaution::DeadChannel, "dead-channel"},
@@ -149,6 +155,9 @@ std::string_view wordFor(ChannelChoice v) {
 std::string_view wordFor(TakeRights v) {
     return word(kRights, v);
 }
+std::string_view wordFor(SoundKind v) {
+    return word(kSoundKinds, v);
+}
 std::string_view wordFor(SoundCaution v) {
     return word(kCautions, v);
 }
@@ -184,6 +193,9 @@ std::optional<ChannelChoice> channelsFrom(std::string_view w) {
 }
 std::optional<TakeRights> rightsFrom(std::string_view w) {
     return value(kRights, w);
+}
+std::optional<SoundKind> soundKindFrom(std::string_view w) {
+    return value(kSoundKinds, w);
 }
 std::optional<SoundCaution> cautionFrom(std::string_view w) {
     return value(kCautions, w);

@@ -75,6 +75,18 @@ struct TakeQuality {
     bool measured() const { return clipped_share >= 0.0; }
 };
 
+// What is going on in a stretch of a take.
+enum class SoundKind { Playing, Talk, TalkOverPlaying, CountIn, Noise, Silence };
+
+struct SoundSpan {
+    TimeRange span; // seconds in the take
+    SoundKind kind = SoundKind::Playing;
+    double probability = 0.0;
+    Basis basis = Basis::Heard;
+    bool operator==(const SoundSpan&) const = default;
+};
+constexpr std::size_t kMaxSoundSpans = 20000;
+
 // One recording.
 struct Take {
     std::string name;
@@ -90,6 +102,7 @@ struct Take {
     double gain_db = 0.0; // for listening
     bool has_picture = false;
     TakeQuality quality;
+    std::vector<SoundSpan> sound_spans; // one after the other; empty: nobody has listened for it
     std::string remark; // the person's own words
     std::string origin; // where it came from
     TakeRights rights = TakeRights::Unknown;

@@ -117,6 +117,30 @@ Status PieceEditor::adoptNotes(const Piece& heard, TimeRange span, std::size_t& 
     return {};
 }
 
+namespace {
+
+// What is going on in the stretch that was heard, in the place of what was said of it before.
+void adoptSpans(const std::vector<SoundSpan>& heard, TimeRange stretch, Take& take) {
+    std::vector<SoundSpan> spans;
+    for (const SoundSpan& one : take.sound_spans) {
+        if (one.span.start_s < stretch.start_s) {
+            spans.push_back(one);
+            spans.back().span.end_s = std::min(one.span.end_s, stretch.start_s);
+        }
+        if (one.span.end_s > stretch.end_s) {
+            spans.push_back(one);
+            spans.back().span.start_s = std::max(one.span.start_s, stretch.end_s);
+        }
+    }
+    spans.insert(spans.end(), heard.begin(), heard.end());
+    std::ranges::sort(spans, {}, [](const SoundSpan& s) { return s.span.start_s; });
+    if (spans.size() > kMaxSoundSpans)
+        spans.resize(kMaxSoundSpans);
+    take.sound_spans = std::move(spans);
+}
+
+} // namespace
+
 Status PieceEditor::adoptHearing(const Piece& heard, TimeRange span) {
     if (heard.notes.size() != heard.asPlayed().plans.size())
         return Error{ErrorKind::Internal, {}, "what was heard is not complete"};
@@ -147,6 +171,7 @@ Status PieceEditor::adoptHearing(const Piece& heard, TimeRange span) {
             lead.reference = heard.lead()->reference;
         lead.cautions = heard.lead()->cautions;
         lead.quality = heard.lead()->quality;
+        adoptSpans(heard.lead()->sound_spans, span, lead);
         lead.sha256 = heard.lead()->sha256;
     }
     log("heard", 0);
