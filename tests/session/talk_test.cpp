@@ -4,47 +4,17 @@
 
 #include "formats/notes_json.h"
 #include "formats/piece_json.h"
-#include "media/decode.h"
-#include "media/sound_file.h"
-#include "sounding/render.h"
-#include "support/pieces.h"
+#include "support/lesson.h"
 #include "support/scratch.h"
-#include "support/shell.h"
 
 #include <gtest/gtest.h>
 
 namespace wirenote {
 namespace {
 
-constexpr double kTalkUntil_s = 6.0;
-constexpr double kPlayFrom_s = 7.0;
-
-// Talk, then a scale played by the simulated instrument.
-std::filesystem::path lesson(const std::filesystem::path& folder) {
-    std::vector<test::Row> rows;
-    for (int i = 0; i < 24; ++i) {
-        const Position at{3 - i % 2, 2 + (i * 3) % 5};
-        rows.push_back({kPlayFrom_s + 0.4 * i,
-                        kPlayFrom_s + 0.4 * i + 0.35,
-                        standardInstrument(InstrumentKind::Guitar).midiAt(at),
-                        at});
-    }
-    auto sound = renderPiece(test::pieceOf(rows), {}, {});
-    EXPECT_TRUE(sound.ok());
-    const auto said = folder / "said.wav";
-    EXPECT_EQ(test::shell("espeak-ng -v de -s 150 -w " + said.string() +
-                          " 'Wir spielen zuerst den zweiten Takt, und der dritte Finger bleibt "
-                          "dabei liegen. Dann kommt der Wechsel in die fünfte Lage.'")
-                  .status,
-              0);
-    const auto talk = decodeSound(said, sound->rate_hz, {}, {});
-    EXPECT_TRUE(talk.ok());
-    for (std::size_t i = 0; i < talk->mono.samples.size(); ++i)
-        if (static_cast<double>(i) < (kTalkUntil_s - 0.2) * sound->rate_hz)
-            sound->samples[i + 2000] += 0.5F * talk->mono.samples[i];
-    EXPECT_TRUE(writeWav(folder / "lesson.wav", sound->view()).ok());
-    return folder / "lesson.wav";
-}
+using test::kPlayFrom_s;
+using test::kTalkUntil_s;
+using test::lesson;
 
 int notesBefore(const Piece& piece, double time_s) {
     return static_cast<int>(std::ranges::count_if(
