@@ -152,11 +152,19 @@ Status findPlaying(Work& work) {
     auto spans = soundSpans(work.decoded.mono.view(), work.job);
     if (!spans)
         return spans.error();
+    const double start_s = work.decoded.start_s;
+    const double end_s = start_s + work.decoded.mono.length_s();
+    for (SoundSpan one : work.options.said) { // in seconds of what was decoded
+        one.span = {std::max(one.span.start_s, start_s) - start_s,
+                    std::min(one.span.end_s, end_s) - start_s};
+        if (!one.span.empty())
+            putSpan(*spans, one);
+    }
     if (work.options.talk == Talk::Skip)
         muteTalk(*spans, work.decoded.mono);
     for (SoundSpan& one : *spans) {
-        one.span.start_s += work.decoded.start_s;
-        one.span.end_s += work.decoded.start_s;
+        one.span.start_s += start_s;
+        one.span.end_s += start_s;
     }
     work.piece.lead()->sound_spans = std::move(*spans);
     return {};

@@ -39,6 +39,7 @@ struct TranscribeOptions {
     HeardSoFar so_far; // times and places in the take; from the working thread
     TimeRange span;    // hear this part only; empty: all of it
     Talk talk = Talk::Skip;
+    std::vector<SoundSpan> said; // what a person said is going on; counts more than what is heard
     LeftOut left_out;
 };
 

@@ -11,6 +11,7 @@
 #include "session/transcribe.h"
 
 #include <algorithm>
+#include <iterator>
 #include <unordered_map>
 
 namespace wirenote {
@@ -124,6 +125,9 @@ Result<Piece> hearLead(const Piece& piece,
         options.plucking = piece.asPlayed().head.tool.value;
     options.so_far = so_far;
     options.talk = talk;
+    std::ranges::copy_if(lead->sound_spans,
+                         std::back_inserter(options.said),
+                         [](const SoundSpan& one) { return one.basis == Basis::Set; });
     if (std::ranges::any_of(piece.string_traits, [](const StringTrait& t) {
             return t.basis == Basis::Set; // by a calibration
         }))

@@ -430,6 +430,12 @@ void Actions::fillTakes(QMenu& menu) {
         make(tr("Hear the notes of the loop or the take"), Qt::Key_E, [&takes] { takes.hear(); }));
     menu.addAction(
         make(tr("Keep the loop only, or all of it"), {}, [&takes] { takes.trimToLoop(); }));
+    menu.addAction(make(tr("In the loop somebody talks"),
+                        QKeySequence(Qt::CTRL | Qt::Key_T),
+                        [&takes] { takes.loopIs(SoundKind::Talk); }));
+    menu.addAction(make(tr("In the loop somebody plays"),
+                        QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_T),
+                        [&takes] { takes.loopIs(SoundKind::Playing); }));
     menu.addSeparator();
     menu.addAction(
         make(tr("Line up by sound"), {}, [&takes, &t] { takes.lineUpBySound(t.take()); }));

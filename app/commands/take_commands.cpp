@@ -235,6 +235,25 @@ void TakeCommands::trimToLoop() {
     });
 }
 
+void TakeCommands::loopIs(SoundKind kind) {
+    const auto loop = m_transport.loop();
+    const std::size_t take = m_transport.take();
+    if (!loop || take >= m_document.piece().takes.size()) {
+        emit said(tr("Drag over the stretch first; it becomes the loop."));
+        return;
+    }
+    const TakeAlignment clock = m_document.piece().takes[take].alignment;
+    const TimeRange stretch{std::max(0.0, clock.toTake({loop->start_s}).s),
+                            clock.toTake({loop->end_s}).s};
+    const bool named = m_document.edit(
+        kind == SoundKind::Talk ? tr("here somebody talks") : tr("here somebody plays"),
+        loop->start_s,
+        [&](PieceEditor& e) { return e.setSoundKind(take, stretch, kind); },
+        Resolve::Nothing);
+    if (named && kind == SoundKind::Playing && take == 0)
+        hear(*loop, Talk::Keep);
+}
+
 void TakeCommands::hear() {
     const Take* lead = m_document.piece().lead();
     if (!lead || lead->path.empty()) {

@@ -37,6 +37,7 @@ class TakeCommands : public QObject {
     void hear();
     void hear(TimeRange span, Talk talk = Talk::Skip);
     void trimToLoop();
+    void loopIs(SoundKind kind); // talk, or playing after all: heard at once then
     void setInstrument(const Instrument& instrument);
     void setTool(PluckingTool tool);
     // Listens to a calibration take (each open string, then its twelfth fret, thickest first), uses

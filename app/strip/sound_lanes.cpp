@@ -84,7 +84,7 @@ QString SoundLane::tellAt(QPointF at, const LaneArea& area) const {
     for (const SoundSpan& one : take->sound_spans)
         if (one.kind == SoundKind::Talk && one.span.contains(at_s))
             return QObject::tr("Talk (%1): no notes are looked for here. Drag over it and press E "
-                               "to hear them all the same.")
+                               "to hear them all the same, or Ctrl+Shift+T when it is playing.")
                 .arg(percentText(one.probability));
     return {};
 }

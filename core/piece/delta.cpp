@@ -193,9 +193,8 @@ void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
 
 bool sameFrame(const Piece& a, const Piece& b) {
     return a.title == b.title && a.about == b.about && a.settled == b.settled &&
-           a.instrument == b.instrument &&
-           a.takes == b.takes && a.timeline == b.timeline && a.key == b.key &&
-           a.string_traits == b.string_traits && a.misses == b.misses &&
+           a.instrument == b.instrument && a.takes == b.takes && a.timeline == b.timeline &&
+           a.key == b.key && a.string_traits == b.string_traits && a.misses == b.misses &&
            a.chord_names == b.chord_names &&
            std::ranges::equal(a.readings, b.readings, {}, &Reading::head, &Reading::head) &&
            a.next_id == b.next_id;

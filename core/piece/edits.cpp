@@ -443,11 +443,10 @@ Status PieceEditor::setTempo(double bpm) {
     const double end_s =
         m_piece.lead() ? m_piece.lead()->length_s
                        : (m_piece.notes.empty() ? origin_s + 4.0 : m_piece.notes.back().offset_s());
-    return changeTimeline(
-        "tempo set",
-        [&](Timeline& t) { return layTempo(t, bpm, origin_s, end_s); },
-        true,
-        {.tempo = true});
+    return changeTimeline("tempo set",
+                          [&](Timeline& t) { return layTempo(t, bpm, origin_s, end_s); },
+                          true,
+                          {.tempo = true});
 }
 
 Status PieceEditor::setDownbeat(NoteId id) {
@@ -455,11 +454,10 @@ Status PieceEditor::setDownbeat(NoteId id) {
     if (const Status found = located(id, i); !found)
         return found;
     const double onset_s = m_piece.notes[i].onset_s();
-    return changeTimeline(
-        "this note is one",
-        [onset_s](Timeline& t) { return setOne(t, onset_s); },
-        true,
-        {.tempo = true, .one = true});
+    return changeTimeline("this note is one",
+                          [onset_s](Timeline& t) { return setOne(t, onset_s); },
+                          true,
+                          {.tempo = true, .one = true});
 }
 
 } // namespace wirenote

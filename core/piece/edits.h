@@ -49,6 +49,9 @@ class PieceEditor {
     Status addTake(Take take);
     Status removeTake(std::size_t index); // not the leading one while there are others
     Status changeTake(std::size_t index, const std::function<void(Take&)>& change);
+    // What is going on in a stretch of a take (its seconds). Where somebody talks in the leading
+    // one, notes that nobody has decided anything of go.
+    Status setSoundKind(std::size_t index, TimeRange span, SoundKind kind);
     // What was heard in a span, as a piece of its own: takes the place of what was heard there
     // before. Notes with anything set by a person stay, and heard notes that are the same are left
     // out.

@@ -87,4 +87,23 @@ bool TakeAlignment::valid() const {
     return true;
 }
 
+void putSpan(std::vector<SoundSpan>& spans, const SoundSpan& one) {
+    std::vector<SoundSpan> kept;
+    for (const SoundSpan& old : spans) {
+        if (old.span.start_s < one.span.start_s) {
+            kept.push_back(old);
+            kept.back().span.end_s = std::min(old.span.end_s, one.span.start_s);
+        }
+        if (old.span.end_s > one.span.end_s) {
+            kept.push_back(old);
+            kept.back().span.start_s = std::max(old.span.start_s, one.span.end_s);
+        }
+    }
+    kept.push_back(one);
+    std::ranges::sort(kept, {}, [](const SoundSpan& s) { return s.span.start_s; });
+    if (kept.size() > kMaxSoundSpans)
+        kept.resize(kMaxSoundSpans);
+    spans = std::move(kept);
+}
+
 } // namespace wirenote

@@ -87,6 +87,10 @@ struct SoundSpan {
 };
 constexpr std::size_t kMaxSoundSpans = 20000;
 
+// Puts a span in the place of what was said of its stretch; the others are cut where it begins and
+// ends. `spans` in order of time, before and after.
+void putSpan(std::vector<SoundSpan>& spans, const SoundSpan& one);
+
 // One recording.
 struct Take {
     std::string name;
@@ -103,8 +107,8 @@ struct Take {
     bool has_picture = false;
     TakeQuality quality;
     std::vector<SoundSpan> sound_spans; // one after the other; empty: nobody has listened for it
-    std::string remark; // the person's own words
-    std::string origin; // where it came from
+    std::string remark;                 // the person's own words
+    std::string origin;                 // where it came from
     TakeRights rights = TakeRights::Unknown;
     TakeAlignment alignment; // identity for the leading take
     bool operator==(const Take&) const = default;

@@ -3,6 +3,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <iterator>
 #include <span>
 
 namespace wirenote {
@@ -119,24 +120,28 @@ Status PieceEditor::adoptNotes(const Piece& heard, TimeRange span, std::size_t& 
 
 namespace {
 
-// What is going on in the stretch that was heard, in the place of what was said of it before.
-void adoptSpans(const std::vector<SoundSpan>& heard, TimeRange stretch, Take& take) {
-    std::vector<SoundSpan> spans;
-    for (const SoundSpan& one : take.sound_spans) {
-        if (one.span.start_s < stretch.start_s) {
-            spans.push_back(one);
-            spans.back().span.end_s = std::min(one.span.end_s, stretch.start_s);
-        }
-        if (one.span.end_s > stretch.end_s) {
-            spans.push_back(one);
-            spans.back().span.start_s = std::max(one.span.start_s, stretch.end_s);
-        }
-    }
-    spans.insert(spans.end(), heard.begin(), heard.end());
-    std::ranges::sort(spans, {}, [](const SoundSpan& s) { return s.span.start_s; });
-    if (spans.size() > kMaxSoundSpans)
-        spans.resize(kMaxSoundSpans);
-    take.sound_spans = std::move(spans);
+// What is going on in what was heard, in the place of what was said of it before; what a person
+// said stays.
+void adoptSpans(const std::vector<SoundSpan>& heard, Take& take) {
+    std::vector<SoundSpan> said;
+    std::ranges::copy_if(take.sound_spans, std::back_inserter(said), [](const SoundSpan& one) {
+        return one.basis == Basis::Set;
+    });
+    for (const SoundSpan& one : heard)
+        putSpan(take.sound_spans, one);
+    for (const SoundSpan& one : said)
+        putSpan(take.sound_spans, one);
+}
+
+// A short stretch says nothing of the pulse of the whole.
+bool tellsThePulse(const Timeline& timeline, TimeRange stretch) {
+    constexpr double kMostOfIt = 0.8;
+    if (timeline.beats_s.size() < 2)
+        return true;
+    const double all_s = timeline.beats_s.back() - timeline.beats_s.front();
+    const double of_it_s = std::min(stretch.end_s, timeline.beats_s.back()) -
+                           std::max(stretch.start_s, timeline.beats_s.front());
+    return of_it_s >= kMostOfIt * all_s;
 }
 
 } // namespace
@@ -162,7 +167,7 @@ Status PieceEditor::adoptHearing(const Piece& heard, TimeRange span) {
             each.head.plucking_school = heard.asPlayed().head.plucking_school;
             each.head.motion = heard.asPlayed().head.motion;
         }
-    if (m_piece.timeline.basis != Basis::Set)
+    if (m_piece.timeline.basis != Basis::Set && tellsThePulse(m_piece.timeline, span))
         m_piece.timeline = heard.timeline;
     m_piece.key = guessKey(m_piece.notes);
     if (m_piece.lead() && heard.lead()) {
@@ -171,10 +176,27 @@ Status PieceEditor::adoptHearing(const Piece& heard, TimeRange span) {
             lead.reference = heard.lead()->reference;
         lead.cautions = heard.lead()->cautions;
         lead.quality = heard.lead()->quality;
-        adoptSpans(heard.lead()->sound_spans, span, lead);
+        adoptSpans(heard.lead()->sound_spans, lead);
         lead.sha256 = heard.lead()->sha256;
     }
     log("heard", 0);
+    return {};
+}
+
+Status PieceEditor::setSoundKind(std::size_t index, TimeRange span, SoundKind kind) {
+    if (index >= m_piece.takes.size())
+        return badCall("there is no such take");
+    if (span.empty() || span.start_s < 0.0)
+        return badCall("mark a stretch of the take first");
+    putSpan(m_piece.takes[index].sound_spans, {span, kind, 1.0, Basis::Set});
+    if (index == 0 && kind == SoundKind::Talk) // nothing that was only heard there is a note
+        for (std::size_t i = m_piece.notes.size(); i-- > 0;)
+            if (span.contains(m_piece.notes[i].onset_s()) &&
+                std::ranges::none_of(m_piece.readings, [&](const Reading& each) {
+                    return anythingSet(m_piece.notes[i], each.plans[i]);
+                }))
+                eraseNote(i);
+    log("a stretch of a take named", 0);
     return {};
 }
 

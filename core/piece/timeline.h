@@ -13,10 +13,10 @@ namespace wirenote {
 
 constexpr std::size_t kMaxBeats = 400000;
 constexpr std::size_t kMaxSections = 10000;
-constexpr double kLeastBeat_s = 0.01;        // from one beat to the next
-constexpr double kFastestTempo_bpm = 6000.0; // … as a tempo
-constexpr int kMostPickupBeats = 64;         // bar 1 may begin this far outside the beats
-constexpr int kMostBars = 20000;             // written out, rests counted
+constexpr double kLeastBeat_s = 0.01;            // from one beat to the next
+constexpr double kFastestTempo_bpm = 6000.0;     // … as a tempo
+constexpr int kMostPickupBeats = 64;             // bar 1 may begin this far outside the beats
+constexpr int kMostBars = 20000;                 // written out, rests counted
 constexpr double kMostQuarters = 32.0 * 20000.0; // of bars as long as a metre allows
 
 struct Section {

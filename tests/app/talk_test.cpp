@@ -38,8 +38,42 @@ TEST_F(TalkTest, IsHeardAllTheSameWhereSomebodyAsksForIt) {
     ASSERT_TRUE(QTest::qWaitFor([&] { return heard(); }, kPatience_ms));
     settle();
     EXPECT_GT(notesInTalk(), 0);
+    EXPECT_EQ(piece().timeline, before.timeline) << "a short stretch says nothing of the pulse";
     undo();
     EXPECT_TRUE(piece() == before);
+}
+
+TEST_F(TalkTest, IsSaidAndTakenBackByAKey) {
+    const Piece before = piece();
+    const double from_s = test::kPlayFrom_s + 1.0;
+    window.transport().setLoop(TimeRange{from_s, from_s + 2.0});
+    press(Qt::Key_T, Qt::ControlModifier);
+    for (const Note& note : piece().notes)
+        EXPECT_FALSE(note.onset_s() >= from_s && note.onset_s() < from_s + 2.0);
+    EXPECT_LT(piece().notes.size(), before.notes.size());
+    const auto said = std::ranges::find(
+        piece().lead()->sound_spans, Basis::Set, [](const SoundSpan& s) { return s.basis; });
+    ASSERT_NE(said, piece().lead()->sound_spans.end());
+    EXPECT_EQ(said->kind, SoundKind::Talk);
+    // Heard again as a whole, what was said stays said.
+    window.transport().setLoop({});
+    press(Qt::Key_E);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return heard(); }, kPatience_ms));
+    for (const Note& note : piece().notes)
+        EXPECT_FALSE(note.onset_s() >= from_s + 0.1 && note.onset_s() < from_s + 1.9);
+    undo();
+    undo();
+    EXPECT_TRUE(piece() == before);
+    // It is playing after all: heard at once.
+    window.transport().setLoop(TimeRange{from_s, from_s + 2.0});
+    press(Qt::Key_T, Qt::ControlModifier | Qt::ShiftModifier);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return heard(); }, kPatience_ms));
+    settle();
+    EXPECT_EQ(std::ranges::count(piece().lead()->sound_spans,
+                                 Basis::Set,
+                                 [](const SoundSpan& s) { return s.basis; }),
+              1);
+    EXPECT_GE(piece().notes.size(), before.notes.size());
 }
 
 } // namespace
