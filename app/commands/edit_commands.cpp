@@ -437,16 +437,16 @@ Doubt EditCommands::nextByWeight(const std::vector<Doubt>& doubts) const {
 Doubt EditCommands::nextInTime(const std::vector<Doubt>& doubts) const {
     const Note* note = m_document.piece().note(m_selection.note());
     const double from_s = note ? note->onset_s() : m_transport.playhead_s() - 1e-3;
-    const Doubt* next = nullptr;
-    const Doubt* first = nullptr;
-    for (const Doubt& doubt : doubts) {
-        if (!first || doubt.onset_s < first->onset_s)
-            first = &doubt;
+    const auto earlier = [](const Doubt& a, const Doubt& b) { return a.onset_s < b.onset_s; };
+    Doubt next = *std::ranges::min_element(doubts, earlier);
+    bool found = false;
+    for (const Doubt& doubt : doubts)
         if (doubt.onset_s >= from_s && !m_selection.isChosen(doubt.note) &&
-            (!next || doubt.onset_s < next->onset_s))
-            next = &doubt;
-    }
-    return next ? *next : *first;
+            (!found || earlier(doubt, next))) {
+            next = doubt;
+            found = true;
+        }
+    return next;
 }
 
 void EditCommands::setDoubtsByTime(bool by_time) {

@@ -95,6 +95,27 @@ struct Level {
 constexpr std::array<Level, 7> kLevels = {
     {{1.0, 1}, {2.0, 1}, {0.5, 2}, {1.5, 2}, {2.0 / 3.0, 3}, {4.0 / 3.0, 3}, {0.75, 4}}};
 
+struct PhaseFit {
+    double phase = 0.0;
+    double fit = -1e300;
+};
+
+// How the beats of a level lie best under the attacks.
+PhaseFit bestPhase(std::span<const double> attacks, Level level, double beat_s, bool thirds) {
+    PhaseFit best;
+    for (int k = 0; k < level.phases; ++k) {
+        const double phase = static_cast<double>(k) / level.phases;
+        const double fit = fitOf(attacks,
+                                 level.per_beat,
+                                 phase,
+                                 beat_s,
+                                 thirds ? std::span(kInThirdsOfIt) : std::span(kInHalves));
+        if (fit > best.fit)
+            best = {phase, fit};
+    }
+    return best;
+}
+
 double timeAt(const std::vector<double>& beats_s, double place) {
     const auto last = static_cast<double>(beats_s.size() - 1);
     if (place <= 0.0)
@@ -121,6 +142,12 @@ laidAnew(const Timeline& timeline, const std::vector<Note>& notes, Level level, 
     laid.first_downbeat = likeliestDownbeat(notes, laid.beats_s, laid.metre.feltBeats());
     numberFrom(laid, notes.front().onset_s());
     return laid;
+}
+
+Timeline feltIn(Timeline timeline, bool thirds) {
+    if (thirds != timeline.metre.compound())
+        timeline.metre = thirds ? Metre{6, 8} : Metre{4, 4};
+    return timeline;
 }
 
 struct Scored {
@@ -167,28 +194,13 @@ std::vector<PulseChoice> tempoChoices(const std::vector<Note>& notes, const Time
             continue;
         const double octaves = std::log2(bpm / kUsual_bpm) / kWidth_octaves;
         for (const bool thirds : {false, true}) {
-            double best = -1e300;
-            double best_phase = 0.0;
-            for (int k = 0; k < level.phases; ++k) {
-                const double phase = static_cast<double>(k) / level.phases;
-                const double fit = fitOf(attacks,
-                                         level.per_beat,
-                                         phase,
-                                         beat_s / level.per_beat,
-                                         thirds ? std::span(kInThirdsOfIt) : std::span(kInHalves));
-                if (fit > best) {
-                    best = fit;
-                    best_phase = phase;
-                }
-            }
+            const PhaseFit best = bestPhase(attacks, level, beat_s / level.per_beat, thirds);
             Scored one;
             one.choice.now = present && thirds == timeline.metre.compound();
-            Timeline felt = timeline;
-            if (thirds != timeline.metre.compound())
-                felt.metre = thirds ? Metre{6, 8} : Metre{4, 4};
             one.choice.timeline =
-                one.choice.now ? timeline : laidAnew(felt, notes, level, best_phase);
-            one.score = kTemper * count * best - 0.5 * octaves * octaves +
+                one.choice.now ? timeline
+                               : laidAnew(feltIn(timeline, thirds), notes, level, best.phase);
+            one.score = kTemper * count * best.fit - 0.5 * octaves * octaves +
                         (one.choice.now ? kAsFound : 0.0) + (thirds ? kInThirds : 0.0);
             all.push_back(std::move(one));
         }

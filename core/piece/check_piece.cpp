@@ -135,15 +135,21 @@ Status checkMisses(const Piece& piece) {
     return {};
 }
 
+Status checkSoundSpans(const Take& take) {
+    if (take.sound_spans.size() > kMaxSoundSpans)
+        return wrong("a take has more than " + std::to_string(kMaxSoundSpans) + " spans");
+    for (const SoundSpan& one : take.sound_spans)
+        if (!isTime(one.span.start_s) || !isTime(one.span.end_s) || one.span.empty())
+            return wrong("a span of a take does not end after it starts, or lies beyond a day");
+    return {};
+}
+
 Status checkTakes(const Piece& piece) {
     if (piece.takes.size() > kMaxTakes)
         return wrong("it has more than " + std::to_string(kMaxTakes) + " takes");
     for (const Take& take : piece.takes) {
-        if (take.sound_spans.size() > kMaxSoundSpans)
-            return wrong("a take has more than " + std::to_string(kMaxSoundSpans) + " spans");
-        for (const SoundSpan& one : take.sound_spans)
-            if (!isTime(one.span.start_s) || !isTime(one.span.end_s) || one.span.empty())
-                return wrong("a span of a take does not end after it starts, or lies beyond a day");
+        if (const Status spans = checkSoundSpans(take); !spans)
+            return spans;
         if (!isShort(take.name) || !isShort(take.origin, kLongestRemark) ||
             !isShort(take.remark, kLongestRemark) || take.path.size() > kLongestPath)
             return wrong("a take has a name, path or remark that is too long, or holds characters "

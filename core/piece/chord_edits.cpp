@@ -8,60 +8,51 @@ namespace {
 
 constexpr double kSameChord_s = 0.05; // from one name's moment to another's
 
+Status fits(const std::vector<NoteId>& stroke, const Grip& grip, const Instrument& instrument) {
+    if (static_cast<int>(grip.frets.size()) != instrument.stringCount() || grip.sounding() == 0)
+        return badCall("this grip is of another instrument");
+    return stroke.empty() ? badCall("choose a chord first") : Status{};
+}
+
 } // namespace
 
 Status PieceEditor::setGrip(const std::vector<NoteId>& stroke, const Grip& grip) {
-    if (static_cast<int>(grip.frets.size()) != m_piece.instrument.stringCount() ||
-        grip.sounding() == 0)
-        return badCall("this grip is of another instrument");
-    std::vector<std::size_t> there;
+    if (const Status usable = fits(stroke, grip, m_piece.instrument); !usable)
+        return usable;
+    std::vector<double> starts_s;
+    std::vector<double> ends_s;
+    std::vector<NoteId> on(grip.frets.size(), 0); // which note sounds on each string
+    std::vector<NoteId> over;
     for (const NoteId id : stroke) {
         std::size_t i = 0;
         if (const Status found = located(id, i); !found)
             return found;
-        there.push_back(i);
-    }
-    if (there.empty())
-        return badCall("choose a chord first");
-    std::vector<double> starts_s;
-    std::vector<double> ends_s;
-    std::vector<Stroke> hands;
-    std::vector<NoteId> on(grip.frets.size(), 0); // which note sounds on each string
-    std::vector<NoteId> over;
-    for (const std::size_t i : there) {
         const Note& note = m_piece.notes[i];
         starts_s.push_back(note.onset_s());
         ends_s.push_back(note.offset_s());
-        hands.push_back(plan(i).stroke.isSet() ? plan(i).stroke.value : Stroke::None);
         const int string = plan(i).position.value.string;
         const bool wanted = plan(i).placed() && grip.fretOn(string) >= 0 && note.pitched();
         NoteId& holder = on[static_cast<std::size_t>(std::max(1, string) - 1)];
-        if (wanted && holder == 0)
-            holder = note.id;
-        else
-            over.push_back(note.id);
+        (wanted && holder == 0 ? holder : over.emplace_back()) = note.id;
     }
     std::ranges::sort(ends_s);
     const TimeRange time{*std::ranges::min_element(starts_s), ends_s[ends_s.size() / 2]};
     for (const NoteId id : over)
         if (const Status gone = remove(id); !gone)
             return gone;
-    for (std::size_t s = 0; s < on.size(); ++s) {
-        const Position place{static_cast<int>(s) + 1, grip.frets[s]};
-        if (place.fret < 0)
-            continue;
-        Status done;
-        if (on[s] == 0) {
-            const auto added = add(time, m_piece.instrument.midiAt(place), place);
-            done = added ? Status{} : Status{added.error()};
-        } else if (plan(*m_piece.indexOf(on[s])).position.value.fret != place.fret) {
-            done = setFret(on[s], place.fret);
-        } else {
-            done = moveToString(on[s], place.string);
-        }
-        if (!done)
-            return done;
-    }
+    // A string of the grip by the note that is on it, or by a new one.
+    const auto hold = [&](Position place, NoteId note) -> Status {
+        if (note != 0)
+            return plan(*m_piece.indexOf(note)).position.value.fret != place.fret
+                       ? setFret(note, place.fret)
+                       : moveToString(note, place.string);
+        const auto added = add(time, m_piece.instrument.midiAt(place), place);
+        return added ? Status{} : Status{added.error()};
+    };
+    for (std::size_t s = 0; s < on.size(); ++s)
+        if (grip.frets[s] >= 0)
+            if (const Status held = hold({static_cast<int>(s) + 1, grip.frets[s]}, on[s]); !held)
+                return held;
     return {};
 }
 
