@@ -7,7 +7,7 @@ PLAYING and TALK are folders or files of sound. Each file weighs the same; one t
 tenth file of playing and the last of the folders of talk are left out of learning, and how they are told is printed.
 Recorded speech is in Debian (asterisk-core-sounds-fr-g722 and others), synthetic speech in espeak-ng; neither is shipped.
 A small network (one hidden layer), the figures scaled to their scatter and no further out than four of it. Takes made worse on
-purpose (vibrato, glides, rooms, noise, lossy coding, no treble) and voices made deeper and higher belong into what it learns from.
+purpose (vibrato, glides, rooms, noise, lossy coding, no treble: make_worse.py) and voices made deeper and higher belong into what it learns from.
 Needs python3-sklearn.
 """
 import argparse, glob, os, subprocess, sys, tempfile
