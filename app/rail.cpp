@@ -23,9 +23,10 @@ class BenchButton : public QAbstractButton {
         setToolTip(QString("%1 (%2)").arg(name, key));
         setFocusPolicy(Qt::TabFocus);
     }
-    void setProgress(double done, int doubts) {
+    void setProgress(double done, int doubts, int questions) {
         m_done = done;
         m_doubts = doubts;
+        m_questions = questions;
         update();
     }
 
@@ -44,20 +45,25 @@ class BenchButton : public QAbstractButton {
         painter.fillRect(QRectF(18, 30, width() - 36, 3), theme().line);
         painter.fillRect(QRectF(18, 30, (width() - 36) * m_done, 3),
                          m_done >= 1.0 ? theme().quiet : theme().ink);
-        if (m_doubts > 0) {
+        if (m_doubts + m_questions > 0) {
             painter.setPen(theme().accent);
             painter.setFont(uiFont(7.5));
             painter.drawText(QRectF(0, 35, width(), 15),
                              Qt::AlignCenter,
-                             countText(m_doubts,
-                                       QT_TRANSLATE_NOOP("wording", "%1 doubt"),
-                                       QT_TRANSLATE_NOOP("wording", "%1 doubts")));
+                             m_questions > 0
+                                 ? countText(m_questions,
+                                             QT_TRANSLATE_NOOP("wording", "%1 question"),
+                                             QT_TRANSLATE_NOOP("wording", "%1 questions"))
+                                 : countText(m_doubts,
+                                             QT_TRANSLATE_NOOP("wording", "%1 doubt"),
+                                             QT_TRANSLATE_NOOP("wording", "%1 doubts")));
         }
     }
 
   private:
     double m_done = 0.0;
     int m_doubts = 0;
+    int m_questions = 0;
 };
 
 } // namespace
@@ -115,8 +121,9 @@ void Rail::refresh() {
             d.kind == DoubtKind::Stroke                                  ? BenchKind::Strokes
             : d.kind == DoubtKind::Place || d.kind == DoubtKind::NoPlace ? BenchKind::Neck
                                                                          : BenchKind::Notes)];
+    std::array<int, kBenchCount> questions{};
     for (const Question& question : m_derived.questions())
-        ++doubts[static_cast<std::size_t>(
+        ++questions[static_cast<std::size_t>(
             question.kind == QuestionKind::Instrument ? BenchKind::Takes : BenchKind::Pulse)];
     std::array<double, kBenchCount> done{};
     if (m_document.isOpen() && !piece.notes.empty()) {
@@ -132,7 +139,9 @@ void Rail::refresh() {
     }
     for (int i = 0; i < kBenchCount; ++i)
         static_cast<BenchButton*>(m_buttons.button(i))
-            ->setProgress(done[static_cast<std::size_t>(i)], doubts[static_cast<std::size_t>(i)]);
+            ->setProgress(done[static_cast<std::size_t>(i)],
+                          doubts[static_cast<std::size_t>(i)],
+                          questions[static_cast<std::size_t>(i)]);
 }
 
 } // namespace wirenote::app

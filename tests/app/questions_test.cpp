@@ -7,6 +7,7 @@
 #include "session/resolve.h"
 #include "sounding/render.h"
 #include "support/pieces.h"
+#include "support/wrong_beats.h"
 
 #include <QAction>
 #include <QLabel>
@@ -16,18 +17,9 @@
 namespace wirenote::app {
 namespace {
 
-// Eighths of 148 on beats of 98.7; places worked out.
+// Places worked out.
 Piece twoThirdsOfTheTempo() {
-    std::vector<test::Row> rows;
-    static constexpr int kLine[] = {40, 52, 55, 52, 43, 50, 57, 62};
-    for (int i = 0; i < 64; ++i) {
-        const double at_s = 0.5 + i * 30.0 / 148.0;
-        rows.push_back({at_s, at_s + 0.15, kLine[i % 8]});
-    }
-    Piece piece = test::pieceOf(rows, 148.0 * 2.0 / 3.0);
-    piece.timeline.beats_s.clear();
-    for (double t = 0.5; t < 15.0; t += 90.0 / 148.0)
-        piece.timeline.beats_s.push_back(t);
+    Piece piece = test::twoThirdsOfTheTempo({40, 52, 55, 52, 43, 50, 57, 62});
     placeAndStroke(piece);
     return piece;
 }

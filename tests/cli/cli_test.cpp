@@ -66,8 +66,9 @@ TEST_F(Cli, ProgressOnATerminalIsOneLine) {
 
 // Who asks the window's program for help over a line without a display gets it.
 TEST_F(Cli, HelpNeedsNoDisplay) {
-    const auto help = test::shell("env -u DISPLAY -u WAYLAND_DISPLAY QT_QPA_PLATFORM=xcb " WIRENOTE_BIN_DIR
-                                  "/wirenote --help");
+    const auto help =
+        test::shell("env -u DISPLAY -u WAYLAND_DISPLAY QT_QPA_PLATFORM=xcb " WIRENOTE_BIN_DIR
+                    "/wirenote --help");
     EXPECT_EQ(help.status, 0) << help.output;
     EXPECT_THAT(help.output, HasSubstr("further recordings are takes"));
 }
@@ -124,6 +125,19 @@ TEST_F(Cli, EvidenceCanBeLeftOutForMeasuring) {
     }
     EXPECT_GT(told, 10) << "the rest is measured";
     EXPECT_NE(cli(take + " --without luck").status, 0);
+}
+
+// The demo's lowest string is a whole step low, and nobody said so.
+TEST_F(Cli, DoubtsAreListedTheQuestionsFirst) {
+    const auto said = cli("doubts " + file("heron-at-low-water.wirenote"));
+    ASSERT_EQ(said.status, 0);
+    EXPECT_EQ(said.output.find("instrument: guitar D2 A2 D3 G3 B3 E4"), 0U) << said.output;
+    EXPECT_NE(said.output.find("(now)"), std::string::npos);
+    for (const char* kind : {" s place ", " s pitch ", " s stroke "})
+        EXPECT_NE(said.output.find(kind), std::string::npos) << kind << said.output;
+    const auto wrong = cli("doubts " + file("heron-at-low-water.wav"));
+    EXPECT_NE(wrong.status, 0);
+    EXPECT_NE(wrong.output.find("heron-at-low-water.wav"), std::string::npos) << wrong.output;
 }
 
 TEST_F(Cli, ConvertGoesBetweenFormats) {

@@ -3,25 +3,16 @@
 
 #include "formats/piece_json.h"
 #include "piece/edits.h"
-#include "support/pieces.h"
+#include "support/wrong_beats.h"
 
 #include <gtest/gtest.h>
 
 namespace wirenote {
 namespace {
 
-// Eighths of 148, heard as triplets of 98.7; the low strings two semitones lower than the neck.
+// The beat at two thirds of its tempo; much that sounds lower than the neck.
 Piece doubtful() {
-    std::vector<test::Row> rows;
-    static constexpr int kLine[] = {45, 52, 57, 52, 45, 50, 57, 62};
-    for (int i = 0; i < 64; ++i) {
-        const double at_s = 0.5 + i * 30.0 / 148.0;
-        rows.push_back({at_s, at_s + 0.15, kLine[i % 8]});
-    }
-    Piece piece = test::pieceOf(rows, 148.0 * 2.0 / 3.0);
-    piece.timeline.beats_s.clear();
-    for (double t = 0.5; t < 15.0; t += 90.0 / 148.0)
-        piece.timeline.beats_s.push_back(t);
+    Piece piece = test::twoThirdsOfTheTempo({45, 52, 57, 52, 45, 50, 57, 62});
     for (int i = 0; i < 16; ++i)
         piece.misses.push_back({{1.0 + 0.5 * i, 1.2 + 0.5 * i}, 28 + 5 * (i % 2), 0.5, {0, 0}});
     return piece;
