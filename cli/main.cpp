@@ -4,8 +4,10 @@
 #include "formats/calibration_json.h"
 #include "session/calibrate.h"
 #include "session/demo.h"
+#include "session/demonstrate.h"
 #include "session/files.h"
 #include "session/resolve.h"
+#include "session/take_media.h"
 #include "session/transcribe.h"
 
 #include "doubts_text.h"
@@ -103,7 +105,12 @@ class Transcribe {
     explicit Transcribe(CLI::App& app)
         : m_command(app.add_subcommand("transcribe", "a recording in, a tab out")) {
         m_command
-            ->add_option("MEDIA", m_media, "recording: WAV, FLAC, MP3, M4A, Ogg, MP4, MKV, WebM …")
+            ->add_option(
+                "MEDIA",
+                m_media,
+                "recording: WAV, FLAC, MP3, M4A, Ogg, MP4, MKV, WebM …; further ones of the "
+                "same piece may follow, the first leads")
+            ->expected(1, static_cast<int>(kMaxTakes))
             ->required();
         m_command->add_option("--out", m_out, "notes JSON to write")->required();
         m_instrument.addTo(*m_command);
@@ -138,7 +145,7 @@ class Transcribe {
         if (!options)
             return fail(options.error());
         auto inputs = m_instrument.inputs();
-        inputs.emplace_back(m_media);
+        inputs.insert(inputs.end(), m_media.begin(), m_media.end());
         inputs.emplace_back(m_calibration);
         std::vector<std::filesystem::path> outputs;
         for (const OutputFile& file : outputFiles())
@@ -146,11 +153,17 @@ class Transcribe {
         if (const Status apart = checkOutputs(inputs, outputs); !apart)
             return fail(apart.error());
         TerminalProgress progress;
-        auto piece = transcribe(m_media, *options, progress.job());
+        auto piece = transcribe(m_media.front(), *options, progress.job());
         if (!piece)
             return fail(piece.error());
-        piece->lead()->path = std::filesystem::absolute(m_media).string();
-        sayCautions(*piece->lead());
+        piece->lead()->path = std::filesystem::absolute(m_media.front()).string();
+        for (std::size_t i = 1; i < m_media.size(); ++i)
+            if (const Status added = addTake(m_media[i], *piece, progress.job()); !added)
+                return fail(added.error());
+        if (const Status found = recogniseDemonstrations(*piece, progress.job()); !found)
+            return fail(found.error());
+        for (const Take& take : piece->takes)
+            sayCautions(take);
         const Status written = writeTogether(*piece, outputFiles());
         return written ? 0 : fail(written.error());
     }
@@ -212,6 +225,17 @@ class Transcribe {
         return options;
     }
 
+    static Status addTake(const std::string& media, Piece& piece, const JobControl& job) {
+        const auto info = readMediaInfo(media);
+        if (!info)
+            return info.error();
+        auto other = hearOtherTake(piece, takeOf(media, *info), job);
+        if (!other)
+            return other.error();
+        piece.takes.push_back(std::move(other->take));
+        return {};
+    }
+
     std::vector<OutputFile> outputFiles() const {
         static const std::map<std::string, FileFormat> kFormats = {
             {"--musicxml", FileFormat::MusicXml},
@@ -227,7 +251,7 @@ class Transcribe {
     }
 
     CLI::App* m_command;
-    std::string m_media;
+    std::vector<std::string> m_media;
     std::string m_out;
     InstrumentArguments m_instrument;
     std::string m_calibration;

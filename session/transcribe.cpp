@@ -21,6 +21,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <span>
 
 namespace wirenote {
 namespace {
@@ -257,30 +258,28 @@ Status strokeAndEnd(Work& work) {
     return {};
 }
 
-// The way from sound to plans. What a film shows will be one more.
-constexpr std::array kStages = {findPlaying,
-                                hearNotes,
-                                measureStringFacts,
-                                placeAndSlur,
-                                findTime,
-                                placeByRepeats,
-                                strokeAndEnd};
-
-} // namespace
-
-TakeQuality takeQuality(const SoundQuality& q) {
-    return {q.clipped_share,
-            q.signal_to_noise_db,
-            q.hum_db,
-            q.hum_hz,
-            q.reverberation_s,
-            q.top_hz,
-            q.mono_loss_db};
+// Times count from the beginning of the take, not of what was decoded.
+Status toTheTake(Work& work) {
+    moveBy(work.decoded.start_s, work.piece);
+    return {};
 }
 
-Result<Piece> transcribe(const std::filesystem::path& media,
-                         const TranscribeOptions& options,
-                         const JobControl& job) {
+using Stage = Status (*)(Work&);
+
+// The way from sound to plans. What a film shows will be one more.
+constexpr std::array<Stage, 7> kStages = {findPlaying,
+                                          hearNotes,
+                                          measureStringFacts,
+                                          placeAndSlur,
+                                          findTime,
+                                          placeByRepeats,
+                                          strokeAndEnd};
+constexpr std::array<Stage, 4> kHearing = {findPlaying, hearNotes, measureStringFacts, toTheTake};
+
+Result<Piece> through(std::span<const Stage> stages,
+                      const std::filesystem::path& media,
+                      const TranscribeOptions& options,
+                      const JobControl& job) {
     JobControl decoding = job;
     decoding.progress = {}; // reading takes a few per cent of the time; the hearing reports
     QualityMeter meter;
@@ -302,10 +301,34 @@ Result<Piece> transcribe(const std::filesystem::path& media,
     take.length_s = work.decoded.start_s + work.decoded.mono.length_s();
     take.cautions = work.decoded.cautions;
     take.quality = takeQuality(meter.result());
-    for (const auto stage : kStages)
+    for (const Stage stage : stages)
         if (const Status done = stage(work); !done)
             return done.error();
     return std::move(work.piece);
+}
+
+} // namespace
+
+TakeQuality takeQuality(const SoundQuality& q) {
+    return {q.clipped_share,
+            q.signal_to_noise_db,
+            q.hum_db,
+            q.hum_hz,
+            q.reverberation_s,
+            q.top_hz,
+            q.mono_loss_db};
+}
+
+Result<Piece> transcribe(const std::filesystem::path& media,
+                         const TranscribeOptions& options,
+                         const JobControl& job) {
+    return through(kStages, media, options, job);
+}
+
+Result<Piece> hearRecording(const std::filesystem::path& media,
+                            const TranscribeOptions& options,
+                            const JobControl& job) {
+    return through(kHearing, media, options, job);
 }
 
 } // namespace wirenote

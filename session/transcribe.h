@@ -48,6 +48,12 @@ Result<Piece> transcribe(const std::filesystem::path& media,
                          const TranscribeOptions& options,
                          const JobControl& job);
 
+// What there is to hear in another recording of a piece for that instrument: a piece with its take,
+// its notes and what was measured of them, without places, beats and strokes. Errors: as above.
+Result<Piece> hearRecording(const std::filesystem::path& media,
+                            const TranscribeOptions& options,
+                            const JobControl& job);
+
 // What the measuring of a sound says, as a take keeps it.
 TakeQuality takeQuality(const SoundQuality& quality);
 

@@ -191,6 +191,8 @@ constexpr std::array<std::pair<ReasonKind, const char*>, 19> kPlainReasons = {{
     {ReasonKind::OverNode,
      QT_TRANSLATE_NOOP("wording", "a harmonic: it rings over the node at fret %1")},
     {ReasonKind::NothingFits, QT_TRANSLATE_NOOP("wording", "no place on this neck has this pitch")},
+    {ReasonKind::PlayedInOthers,
+     QT_TRANSLATE_NOOP("wording", "played in %1 of %2 times that this place was heard")},
 }};
 
 QString plainReason(const Reason& r) {

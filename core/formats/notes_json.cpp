@@ -63,6 +63,27 @@ Json noteToJson(const Note& note, const NotePlan& plan) {
     return json;
 }
 
+// What the takes of the piece show, where that was looked for.
+Json demonstrationsToJson(const std::vector<Take>& takes) {
+    Json all = Json::array();
+    for (std::size_t take = 0; take < takes.size(); ++take)
+        for (const Demonstration& one : takes[take].demonstrations) {
+            Json json = {{"take", take},
+                         {"start_s", rounded(one.span.start_s, kTimeSteps)},
+                         {"end_s", rounded(one.span.end_s, kTimeSteps)},
+                         {"kind", wordFor(one.kind)},
+                         {"learn", one.learn.value},
+                         {"probability", rounded(one.probability, 1e3)}};
+            if (one.inPiece()) {
+                json["piece_start_s"] = rounded(one.ofPiece().start_s, kTimeSteps);
+                json["piece_end_s"] = rounded(one.ofPiece().end_s, kTimeSteps);
+                json["tempo_ratio"] = rounded(one.tempoRatio(), 1e3);
+            }
+            all.push_back(json);
+        }
+    return all;
+}
+
 // A plain bend over the second quarter of a note, and back over the last when it is released.
 std::vector<PitchPoint> bendCurve(const Note& note, double semitones) {
     const double length_s = note.time.value.length_s();
@@ -235,6 +256,8 @@ std::string writeNotesJson(const Piece& piece) {
                              {"kind", wordFor(s.kind)}});
         json["spans"] = spans;
     }
+    if (const Json shown = demonstrationsToJson(piece.takes); !shown.empty())
+        json["demonstrations"] = shown;
     Json notes = Json::array();
     for (std::size_t i = 0; i < piece.notes.size(); ++i)
         notes.push_back(noteToJson(piece.notes[i], piece.asPlayed().plans[i]));

@@ -7,13 +7,30 @@
 namespace wirenote::json_fields {
 namespace {
 
+// What a word of the file means; `usual` where there is none.
+template <class E, class From>
+E wordOr(const Json& json,
+         const char* key,
+         E usual,
+         From from,
+         Fields& fields,
+         const std::string& where) {
+    return Fields::find(json, key)
+               ? fields.known(from(fields.text(json, key, where)), usual, where + "." + key)
+               : usual;
+}
+
+Json momentsToJson(const std::vector<SharedMoment>& moments) {
+    Json json = Json::array();
+    for (const SharedMoment& m : moments)
+        json.push_back(Json::array({m.piece_s, m.take_s}));
+    return json;
+}
+
 Json alignmentToJson(const TakeAlignment& alignment) {
     Json stretches = Json::array();
-    for (const TakeAlignment::Stretch& stretch : alignment.stretches) {
-        stretches.push_back(Json::array());
-        for (const TakeAlignment::Moment& m : stretch)
-            stretches.back().push_back(Json::array({m.piece_s, m.take_s}));
-    }
+    for (const TakeAlignment::Stretch& stretch : alignment.stretches)
+        stretches.push_back(momentsToJson(stretch));
     return {{"basis", wordFor(alignment.basis)},
             {"certainty", alignment.certainty},
             {"semitones", alignment.semitones},
@@ -106,6 +123,76 @@ std::vector<SoundSpan> soundSpansFrom(const Json& json, Fields& fields, const st
     return spans;
 }
 
+Json demonstrationToJson(const Demonstration& one) {
+    Json json = {{"start_s", one.span.start_s},
+                 {"end_s", one.span.end_s},
+                 {"kind", wordFor(one.kind)},
+                 {"probability", one.probability},
+                 {"learn", one.learn.value},
+                 {"learn_basis", wordFor(one.learn.basis)},
+                 {"learn_probability", one.learn.probability}};
+    if (one.semitones != 0)
+        json["semitones"] = one.semitones;
+    if (!one.moments.empty())
+        json["moments"] = momentsToJson(one.moments);
+    return json;
+}
+
+Demonstration demonstrationFrom(const Json& json, Fields& fields, const std::string& where) {
+    Demonstration one;
+    one.span = {fields.number(json, "start_s", 0, 0, kLongest_s, where),
+                fields.number(json, "end_s", 0, 0, kLongest_s, where)};
+    one.kind = wordOr(json, "kind", DemonstrationKind::Other, demonstrationKindFrom, fields, where);
+    one.probability = fields.number(json, "probability", 0, 0, 1, where);
+    if (const Json* learn = Fields::find(json, "learn"))
+        one.learn.value = !learn->is_boolean() || learn->get<bool>();
+    one.learn.basis = wordOr(json, "learn_basis", Basis::Reasoned, basisFrom, fields, where);
+    one.learn.probability = fields.number(json, "learn_probability", 1, 0, 1, where);
+    one.semitones = fields.integer(json, "semitones", 0, -48, 48, where);
+    if (Fields::find(json, "moments"))
+        one.moments = momentsFrom(
+            fields.array(json, "moments", where, kMostItems), fields, where + ".moments");
+    return one;
+}
+
+// [start_s, end_s, midi, probability, techniques …]: there may be many.
+Json takeNoteToJson(const TakeNote& note) {
+    const auto short_s = [](double s) { return std::round(s * 1e4) / 1e4; };
+    Json json = {short_s(note.time.start_s),
+                 short_s(note.time.end_s),
+                 note.midi,
+                 std::round(note.probability * 1e3) / 1e3};
+    for (const Technique technique : note.techniques)
+        json.push_back(wordFor(technique));
+    return json;
+}
+
+TakeNote takeNoteFrom(const Json& json, Fields& fields, const std::string& where) {
+    TakeNote note;
+    note.time = {fields.item(json, 0, 0, kLongest_s, where),
+                 fields.item(json, 1, 0, kLongest_s, where)};
+    note.midi = static_cast<int>(fields.item(json, 2, 0, 127, where));
+    note.probability = fields.item(json, 3, 0, 1, where);
+    if (json.is_array() && json.size() <= 4 + kTechniqueCount)
+        for (std::size_t i = 4; i < json.size(); ++i)
+            if (const auto technique = json[i].is_string()
+                                           ? techniqueFrom(json[i].get_ref<const std::string&>())
+                                           : std::nullopt)
+                note.techniques.push_back(*technique); // others mean nothing to this version
+    return note;
+}
+
+void readShown(const Json& json, Take& take, Fields& fields, const std::string& where) {
+    const Json& shown = fields.array(json, "demonstrations", where, kMaxDemonstrations);
+    for (std::size_t i = 0; i < shown.size() && fields.ok(); ++i)
+        take.demonstrations.push_back(demonstrationFrom(
+            shown[i], fields, where + ".demonstrations[" + std::to_string(i) + "]"));
+    const Json& notes = fields.array(json, "notes", where, kMaxNotes);
+    for (std::size_t i = 0; i < notes.size() && fields.ok(); ++i)
+        take.notes.push_back(
+            takeNoteFrom(notes[i], fields, where + ".notes[" + std::to_string(i) + "]"));
+}
+
 TakeQuality qualityFrom(const Json& json, Fields& fields, const std::string& where) {
     TakeQuality q;
     q.clipped_share = fields.number(json, "clipped_share", -1, -1, 1, where);
@@ -131,17 +218,6 @@ TuningReference referenceFrom(const Json& json, Fields& fields, const std::strin
 }
 
 // What a file of the first version does not say has its usual value.
-template <class E, class From>
-E wordOr(const Json& json,
-         const char* key,
-         E usual,
-         From from,
-         Fields& fields,
-         const std::string& where) {
-    return Fields::find(json, key)
-               ? fields.known(from(fields.text(json, key, where)), usual, where + "." + key)
-               : usual;
-}
 
 } // namespace
 
@@ -170,6 +246,10 @@ Json takeToJson(const Take& take) {
                  {"alignment", alignmentToJson(take.alignment)}};
     if (!take.sound_spans.empty())
         json["sound_spans"] = soundSpansToJson(take.sound_spans);
+    for (const Demonstration& one : take.demonstrations)
+        json["demonstrations"].push_back(demonstrationToJson(one));
+    for (const TakeNote& note : take.notes)
+        json["notes"].push_back(takeNoteToJson(note));
     return json;
 }
 
@@ -199,6 +279,7 @@ Take takeFrom(const Json& json, Fields& fields, const std::string& where) {
     if (const Json* quality = Fields::find(json, "quality"))
         take.quality = qualityFrom(*quality, fields, where + ".quality");
     take.sound_spans = soundSpansFrom(json, fields, where);
+    readShown(json, take, fields, where);
     take.remark = fields.text(json, "remark", where, kLongestRemark);
     take.origin = fields.text(json, "origin", where, kLongestRemark);
     take.rights = wordOr(json, "rights", take.rights, rightsFrom, fields, where);

@@ -40,7 +40,7 @@ constexpr Words<Stroke, 10> kStrokes = {{{Stroke::Unknown, ""},
                                          {Stroke::C, "c"},
                                          {Stroke::Ghost, "ghost"},
                                          {Stroke::None, "none"}}};
-constexpr Words<ReasonKind, 29> kReasons = {{{ReasonKind::ClearPitch, "clear-pitch"},
+constexpr Words<ReasonKind, 30> kReasons = {{{ReasonKind::ClearPitch, "clear-pitch"},
                                              {ReasonKind::SharpAttack, "sharp-attack"},
                                              {ReasonKind::SoftAttack, "soft-attack"},
                                              {ReasonKind::OctaveDoubt, "octave-doubt"},
@@ -68,7 +68,8 @@ constexpr Words<ReasonKind, 29> kReasons = {{{ReasonKind::ClearPitch, "clear-pit
                                              {ReasonKind::StruckAgain, "struck-again"},
                                              {ReasonKind::ShapeMoves, "shape-moves"},
                                              {ReasonKind::OverNode, "over-node"},
-                                             {ReasonKind::NothingFits, "nothing-fits"}}};
+                                             {ReasonKind::NothingFits, "nothing-fits"},
+                                             {ReasonKind::PlayedInOthers, "played-in-others"}}};
 
 constexpr Words<FrettingSchool, 2> kFrettingSchools = {
     {{FrettingSchool::FingerPerFret, "finger-per-fret"},
@@ -100,6 +101,12 @@ constexpr Words<SoundKind, 6> kSoundKinds = {{{SoundKind::Playing, "playing"},
                                               {SoundKind::CountIn, "count-in"},
                                               {SoundKind::Noise, "noise"},
                                               {SoundKind::Silence, "silence"}}};
+constexpr Words<DemonstrationKind, 5> kDemonstrationKinds = {
+    {{DemonstrationKind::Piece, "piece"},
+     {DemonstrationKind::Part, "part"},
+     {DemonstrationKind::Again, "again"},
+     {DemonstrationKind::Exercise, "exercise"},
+     {DemonstrationKind::Other, "other"}}};
 constexpr Words<SoundCaution, 5> kCautions = {{{SoundCaution::Truncated, "truncated"},
                                                {SoundCaution::Clipped, "clipped"},
                                                {SoundCaution::DeadChannel, "dead-channel"},
@@ -158,6 +165,9 @@ std::string_view wordFor(TakeRights v) {
 std::string_view wordFor(SoundKind v) {
     return word(kSoundKinds, v);
 }
+std::string_view wordFor(DemonstrationKind v) {
+    return word(kDemonstrationKinds, v);
+}
 std::string_view wordFor(SoundCaution v) {
     return word(kCautions, v);
 }
@@ -196,6 +206,9 @@ std::optional<TakeRights> rightsFrom(std::string_view w) {
 }
 std::optional<SoundKind> soundKindFrom(std::string_view w) {
     return value(kSoundKinds, w);
+}
+std::optional<DemonstrationKind> demonstrationKindFrom(std::string_view w) {
+    return value(kDemonstrationKinds, w);
 }
 std::optional<SoundCaution> cautionFrom(std::string_view w) {
     return value(kCautions, w);

@@ -144,12 +144,36 @@ Status checkSoundSpans(const Take& take) {
     return {};
 }
 
+Status checkShown(const Take& take) {
+    if (take.demonstrations.size() > kMaxDemonstrations || take.notes.size() > kMaxNotes)
+        return wrong("a take has more than " + std::to_string(kMaxDemonstrations) +
+                     " demonstrations or " + std::to_string(kMaxNotes) + " notes");
+    double end_s = 0.0;
+    for (const Demonstration& one : take.demonstrations) {
+        if (!isTime(one.span.start_s) || !isTime(one.span.end_s) || one.span.empty() ||
+            one.span.start_s < end_s - 1e-6)
+            return wrong("the demonstrations of a take do not follow each other");
+        end_s = one.span.end_s;
+        if (!rises(one.moments) || (!one.moments.empty() && !(isTime(one.moments.front().piece_s) &&
+                                                              isTime(one.moments.back().piece_s) &&
+                                                              isTime(one.moments.back().take_s))))
+            return wrong("a demonstration does not go forward in time");
+    }
+    for (const TakeNote& note : take.notes)
+        if (!isTime(note.time.start_s) || !isTime(note.time.end_s) || note.midi < 0 ||
+            note.midi > 127 || note.time.end_s < note.time.start_s)
+            return wrong("a note of a take has no possible time or pitch");
+    return {};
+}
+
 Status checkTakes(const Piece& piece) {
     if (piece.takes.size() > kMaxTakes)
         return wrong("it has more than " + std::to_string(kMaxTakes) + " takes");
     for (const Take& take : piece.takes) {
         if (const Status spans = checkSoundSpans(take); !spans)
             return spans;
+        if (const Status shown = checkShown(take); !shown)
+            return shown;
         if (!isShort(take.name) || !isShort(take.origin, kLongestRemark) ||
             !isShort(take.remark, kLongestRemark) || take.path.size() > kLongestPath)
             return wrong("a take has a name, path or remark that is too long, or holds characters "

@@ -48,6 +48,7 @@ enum class ReasonKind {
     ShapeMoves,        // reasoned: a grip that moves keeps its shape: string a
     OverNode,          // reasoned: a harmonic rings over fret a only
     NothingFits,       // reasoned: no place on this neck has this pitch
+    PlayedInOthers,    // heard: in a of b playings of the place
 };
 
 struct Reason {

@@ -33,6 +33,29 @@ const Stretch& nearest(const std::vector<Stretch>& stretches, double t, double M
 
 } // namespace
 
+bool TakeNote::slurred() const {
+    return std::ranges::any_of(techniques, [](Technique t) {
+        return t == Technique::HammerOn || t == Technique::PullOff || t == Technique::Slide;
+    });
+}
+
+bool rises(const std::vector<SharedMoment>& moments) {
+    for (std::size_t i = 0; i < moments.size(); ++i)
+        if (!std::isfinite(moments[i].piece_s) || !std::isfinite(moments[i].take_s) ||
+            (i > 0 && (moments[i].piece_s <= moments[i - 1].piece_s ||
+                       moments[i].take_s <= moments[i - 1].take_s)))
+            return false;
+    return true;
+}
+
+double inTake(const std::vector<SharedMoment>& moments, double piece_s) {
+    return map(moments, piece_s, &Moment::piece_s, &Moment::take_s);
+}
+
+double inPiece(const std::vector<SharedMoment>& moments, double take_s) {
+    return map(moments, take_s, &Moment::take_s, &Moment::piece_s);
+}
+
 TakeTime TakeAlignment::toTake(PieceTime at) const {
     if (sameClock())
         return {at.s};
@@ -73,16 +96,9 @@ void TakeAlignment::shift(double by_s) {
 bool TakeAlignment::valid() const {
     double last_take_s = -std::numeric_limits<double>::infinity();
     for (const Stretch& stretch : stretches) {
-        if (stretch.empty())
+        if (stretch.empty() || !rises(stretch) || stretch.front().take_s <= last_take_s)
             return false;
-        double last_piece_s = -std::numeric_limits<double>::infinity();
-        for (const Moment& m : stretch) {
-            if (!std::isfinite(m.piece_s) || !std::isfinite(m.take_s) ||
-                m.piece_s <= last_piece_s || m.take_s <= last_take_s)
-                return false;
-            last_piece_s = m.piece_s;
-            last_take_s = m.take_s;
-        }
+        last_take_s = stretch.back().take_s;
     }
     return true;
 }

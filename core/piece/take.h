@@ -5,7 +5,7 @@
 #include "base/sound.h"
 #include "base/time_range.h"
 #include "music/pitch.h"
-#include "piece/note.h"
+#include "piece/demonstration.h"
 
 #include <string>
 #include <vector>
@@ -27,11 +27,7 @@ struct TuningReference {
 // shifted. No stretch: the clocks are the same. A take may visit a place of the piece several
 // times: then it has several stretches, in the order of the take.
 struct TakeAlignment {
-    struct Moment {
-        double piece_s = 0.0;
-        double take_s = 0.0;
-        bool operator==(const Moment&) const = default;
-    };
+    using Moment = SharedMoment;
     using Stretch = std::vector<Moment>; // at least one
     std::vector<Stretch> stretches;
     Basis basis = Basis::Reasoned; // heard: by sound; set: by a person
@@ -87,6 +83,12 @@ struct SoundSpan {
 };
 constexpr std::size_t kMaxSoundSpans = 20000;
 
+// Whether both clocks go forward, with finite times.
+bool rises(const std::vector<SharedMoment>& moments);
+// Piecewise linear from one clock to the other; the ends go on. `moments`: at least one.
+double inTake(const std::vector<SharedMoment>& moments, double piece_s);
+double inPiece(const std::vector<SharedMoment>& moments, double take_s);
+
 // Puts a span in the place of what was said of its stretch; the others are cut where it begins and
 // ends. `spans` in order of time, before and after.
 void putSpan(std::vector<SoundSpan>& spans, const SoundSpan& one);
@@ -107,8 +109,10 @@ struct Take {
     bool has_picture = false;
     TakeQuality quality;
     std::vector<SoundSpan> sound_spans; // one after the other; empty: nobody has listened for it
-    std::string remark;                 // the person's own words
-    std::string origin;                 // where it came from
+    std::vector<Demonstration> demonstrations; // by time, apart; empty: nobody has looked for them
+    std::vector<TakeNote> notes;               // of a take that does not lead, by time
+    std::string remark;                        // the person's own words
+    std::string origin;                        // where it came from
     TakeRights rights = TakeRights::Unknown;
     TakeAlignment alignment; // identity for the leading take
     bool operator==(const Take&) const = default;

@@ -1,0 +1,237 @@
+#include "form/note_matching.h"
+
+#include <algorithm>
+#include <cmath>
+#include <limits>
+#include <span>
+
+namespace wirenote {
+namespace {
+
+constexpr double kStrum_s = 0.045;     // between two strings of a stroke
+constexpr double kWholeStrum_s = 0.15; // and from the first to the last
+constexpr double kChance = 0.35;       // likeness that moments of different music reach
+constexpr double kLeastLike = 0.2;     // less is no pair
+constexpr double kNearly = 0.32;       // likeness of other pitches that a slip may have made
+constexpr int kSlip = 2;               // semitones
+constexpr double kLeftOut = 0.22;      // what a moment costs that only one of both has
+constexpr std::size_t kReach = 6;      // moments a step may go
+constexpr double kUneven_s = 0.04;     // what players are early or late
+constexpr double kFreeTempo = 0.12;    // change of tempo (as a logarithm) that costs nothing
+constexpr double kTempoCost = 2.0;
+constexpr double kTempoMemory_s = 1.5; // of the piece: what tells the tempo so far
+constexpr double kAnyTempo = 0.12;     // what it costs to begin at another tempo than the piece's
+constexpr std::size_t kFewest = 3;     // pairs of a stretch
+constexpr double kSameTempo = 0.18;    // two stretches that go on
+
+// A pair of moments that a way has reached.
+struct Cell {
+    std::size_t b = 0;
+    double score = 0.0;
+    double tempo = 0.0; // piece seconds in a second; 0: not yet
+    std::size_t from = std::numeric_limits<std::size_t>::max(); // cell before; none: a beginning
+};
+
+using Moments = std::span<const PlayedMoment>;
+
+// Local alignment over the pairs of moments that have a pitch in common; others are stepped over.
+class Matching {
+  public:
+    Matching(Moments a, Moments b, const MatchParameters& parameters)
+        : m_a(a), m_b(b), m_with(parameters) {}
+
+    NoteStretch best(const JobControl& job) {
+        std::size_t best = 0;
+        for (std::size_t i = 0; i < m_a.size() && !job.cancelRequested(); ++i) {
+            m_rows.push_back(m_cells.size());
+            for (std::size_t j = 0; j < m_b.size(); ++j) {
+                const double like = std::max(likenessOf(m_a[i], m_b[j], m_with.semitones),
+                                             kNearly * nearnessOf(m_a[i], m_b[j]));
+                if (like <= kLeastLike)
+                    continue;
+                m_cells.push_back(reached(i, j, like - kChance));
+                m_of.push_back(i);
+                if (m_cells.back().score > m_cells[best].score)
+                    best = m_cells.size() - 1;
+            }
+        }
+        NoteStretch stretch;
+        if (m_cells.empty() || job.cancelRequested())
+            return stretch;
+        stretch.score = m_cells[best].score;
+        for (std::size_t c = best; c < m_cells.size(); c = m_cells[c].from)
+            stretch.pairs.push_back({m_of[c], m_cells[c].b});
+        std::ranges::reverse(stretch.pairs);
+        return stretch;
+    }
+
+  private:
+    // How much of both is at most a whole tone from something of the other: a slip of the fingers.
+    double nearnessOf(const PlayedMoment& a, const PlayedMoment& b) const {
+        std::size_t near = 0;
+        auto at = b.notes.begin();
+        for (const PlayedNote& note : a.notes) {
+            while (at != b.notes.end() && at->midi < note.midi + m_with.semitones - kSlip)
+                ++at;
+            if (at != b.notes.end() && at->midi <= note.midi + m_with.semitones + kSlip) {
+                ++near;
+                ++at;
+            }
+        }
+        return 2.0 * static_cast<double>(near) /
+               static_cast<double>(a.notes.size() + b.notes.size());
+    }
+
+    Cell reached(std::size_t i, std::size_t j, double gain) const {
+        Cell cell{j, gain, 0.0, std::numeric_limits<std::size_t>::max()};
+        for (std::size_t back = i > kReach ? i - kReach : 0; back < i; ++back) {
+            const std::size_t end = back + 1 < m_rows.size() ? m_rows[back + 1] : m_cells.size();
+            for (std::size_t c = m_rows[back]; c < end; ++c) {
+                const Cell& before = m_cells[c];
+                if (before.b >= j || before.b + kReach < j)
+                    continue;
+                const double a_s = m_a[i].at_s - m_a[back].at_s;
+                const double b_s = m_b[j].at_s - m_b[before.b].at_s;
+                const double score =
+                    before.score + gain - stepCost(before, a_s, b_s) -
+                    kLeftOut * static_cast<double>(i - back - 1 + (j - before.b - 1));
+                if (score > cell.score && allowed(a_s / b_s))
+                    cell = {j, score, tempoAfter(before.tempo, a_s, b_s), c};
+            }
+        }
+        return cell;
+    }
+
+    bool allowed(double tempo) const { return tempo >= m_with.slowest && tempo <= m_with.fastest; }
+
+    static double stepCost(const Cell& before, double a_s, double b_s) {
+        if (before.tempo == 0.0)
+            return kAnyTempo * std::abs(std::log(a_s / b_s));
+        const double off = std::abs(std::log((a_s + kUneven_s) / (b_s * before.tempo + kUneven_s)));
+        return kTempoCost * std::max(0.0, off - kFreeTempo);
+    }
+
+    static double tempoAfter(double tempo, double a_s, double b_s) {
+        if (tempo == 0.0)
+            return a_s / b_s;
+        return (a_s + kTempoMemory_s) / (b_s + kTempoMemory_s / tempo);
+    }
+
+    Moments m_a;
+    Moments m_b;
+    const MatchParameters& m_with;
+    std::vector<Cell> m_cells; // row after row
+    std::vector<std::size_t> m_of;
+    std::vector<std::size_t> m_rows; // where the row of each moment of a begins
+};
+
+double tempoOf(const NoteStretch& s, Moments a, Moments b) {
+    return (a[s.pairs.back().a].at_s - a[s.pairs.front().a].at_s) /
+           std::max(1e-6, b[s.pairs.back().b].at_s - b[s.pairs.front().b].at_s);
+}
+
+bool goesOn(const NoteStretch& one, const NoteStretch& next, Moments a, Moments b) {
+    const double a_s = a[next.pairs.front().a].at_s - a[one.pairs.back().a].at_s;
+    const double b_s = b[next.pairs.front().b].at_s - b[one.pairs.back().b].at_s;
+    if (a_s <= 0.0 || b_s <= 0.0)
+        return false;
+    const double tempo = tempoOf(one, a, b);
+    const auto off = [tempo](double other) { return std::abs(std::log(other / tempo)); };
+    return off(a_s / b_s) < kSameTempo && off(tempoOf(next, a, b)) < 2.0 * kSameTempo;
+}
+
+// The stretches of b between two of its moments.
+void matchWithin(const std::vector<PlayedMoment>& a,
+                 const std::vector<PlayedMoment>& b,
+                 std::size_t from,
+                 std::size_t to,
+                 const MatchParameters& with,
+                 const JobControl& job,
+                 std::vector<NoteStretch>& found) {
+    if (to < from + kFewest || job.cancelRequested())
+        return;
+    NoteStretch best = Matching(a, std::span(b).subspan(from, to - from), with).best(job);
+    if (best.score < with.least_score || best.pairs.size() < kFewest)
+        return;
+    for (NoteStretch::Pair& pair : best.pairs)
+        pair.b += from;
+    const std::size_t first = best.pairs.front().b;
+    const std::size_t last = best.pairs.back().b;
+    matchWithin(a, b, from, first, with, job, found);
+    found.push_back(std::move(best));
+    matchWithin(a, b, last + 1, to, with, job, found);
+}
+
+} // namespace
+
+std::vector<PlayedMoment> momentsOf(const std::vector<PlayedNote>& notes) {
+    std::vector<PlayedMoment> moments;
+    double last_s = 0.0;
+    for (const PlayedNote& note : notes) {
+        const bool with = !moments.empty() && note.at_s - last_s < kStrum_s &&
+                          note.at_s - moments.back().at_s < kWholeStrum_s;
+        if (!with)
+            moments.push_back({note.at_s, {}});
+        moments.back().notes.push_back(note);
+        last_s = note.at_s;
+    }
+    for (PlayedMoment& moment : moments)
+        std::ranges::sort(moment.notes, {}, &PlayedNote::midi);
+    return moments;
+}
+
+double likenessOf(const PlayedMoment& a, const PlayedMoment& b, int semitones) {
+    double common = 0.0;
+    double all = 1e-9;
+    for (const PlayedNote& note : a.notes)
+        all += note.belief;
+    for (const PlayedNote& note : b.notes)
+        all += note.belief;
+    auto at = b.notes.begin();
+    for (const PlayedNote& note : a.notes) {
+        while (at != b.notes.end() && at->midi < note.midi + semitones)
+            ++at;
+        if (at != b.notes.end() && at->midi == note.midi + semitones) {
+            common += note.belief + at->belief;
+            ++at;
+        }
+    }
+    return common / all;
+}
+
+std::vector<NoteStretch> matchNotes(const std::vector<PlayedMoment>& a,
+                                    const std::vector<PlayedMoment>& b,
+                                    const MatchParameters& parameters,
+                                    const JobControl& job) {
+    std::vector<NoteStretch> found;
+    constexpr std::size_t kAtOnce = 400; // bounds memory: longer lists of b are matched in parts
+    for (std::size_t from = 0; from < b.size(); from += kAtOnce)
+        matchWithin(a, b, from, std::min(b.size(), from + kAtOnce), parameters, job, found);
+    if (job.cancelRequested())
+        return {};
+    std::vector<NoteStretch> joined;
+    for (NoteStretch& one : found) {
+        if (!joined.empty() && goesOn(joined.back(), one, a, b)) {
+            auto& pairs = joined.back().pairs;
+            pairs.insert(pairs.end(), one.pairs.begin(), one.pairs.end());
+            joined.back().score += one.score;
+        } else {
+            joined.push_back(std::move(one));
+        }
+    }
+    return joined;
+}
+
+double nextBestScore(const std::vector<PlayedMoment>& a,
+                     const std::vector<PlayedMoment>& b,
+                     const NoteStretch& fit,
+                     const MatchParameters& parameters) {
+    const std::size_t first = fit.pairs.front().a;
+    const std::size_t last = fit.pairs.back().a;
+    const std::span whole(a);
+    const double before = Matching(whole.first(first), b, parameters).best({}).score;
+    const double after = Matching(whole.subspan(last + 1), b, parameters).best({}).score;
+    return std::max(before, after);
+}
+
+} // namespace wirenote

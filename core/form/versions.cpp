@@ -1,0 +1,241 @@
+#include "form/versions.h"
+
+#include "form/demonstrations.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace wirenote {
+namespace {
+
+constexpr double kSamePlace_s = 0.075; // in the time of the piece
+constexpr int kFarthest = 7;           // semitones: what lies further off is another note, not it
+
+struct Played {
+    PlayedNote note;
+    double piece_s = 0.0;
+    int midi = 60; // as it would sound in the piece
+    bool paired = false;
+};
+
+// What was played in a demonstration, at its place in the piece.
+std::vector<Played> placedIn(const Demonstration& shown, const std::vector<PlayedNote>& notes) {
+    std::vector<Played> placed;
+    auto at = std::ranges::lower_bound(notes, shown.span.start_s, {}, &PlayedNote::at_s);
+    for (; at != notes.end() && at->at_s < shown.span.end_s; ++at)
+        placed.push_back({*at, inPiece(shown.moments, at->at_s), at->midi - shown.semitones});
+    return placed;
+}
+
+// Compares one demonstration with the piece.
+class Comparing {
+  public:
+    Comparing(const std::vector<PlayedNote>& piece, std::vector<Played> played, Version& version)
+        : m_piece(piece), m_played(std::move(played)), m_version(version) {}
+
+    void run() {
+        const double from_s = m_version.of_piece.start_s - kSamePlace_s;
+        const double to_s = m_version.of_piece.end_s - kSamePlace_s;
+        std::vector<const PlayedNote*> unpaired;
+        auto note = std::ranges::lower_bound(m_piece, from_s, {}, &PlayedNote::at_s);
+        for (; note != m_piece.end() && note->at_s < to_s; ++note)
+            if (!pairSame(*note))
+                unpaired.push_back(&*note);
+        for (const PlayedNote* one : unpaired)
+            pairOther(*one);
+        for (const Played& one : m_played)
+            if (!one.paired)
+                differs(VersionDifferenceKind::Added, one.piece_s, 0, &one, one.note.belief);
+        std::ranges::stable_sort(m_version.differences, {}, &VersionDifference::piece_s);
+    }
+
+  private:
+    // The nearest that `fits`, of those that are left.
+    template <class Cost> Played* nearest(const PlayedNote& note, const Cost& cost) {
+        Played* best = nullptr;
+        double least = 1.0;
+        auto at = std::ranges::lower_bound(
+            m_played, note.at_s - 2.0 * kSamePlace_s, {}, &Played::piece_s);
+        for (; at != m_played.end() && at->piece_s <= note.at_s + kSamePlace_s; ++at)
+            if (const double c = cost(*at); !at->paired && c < least) {
+                least = c;
+                best = &*at;
+            }
+        return best;
+    }
+
+    static double apart(const PlayedNote& note, const Played& other) {
+        return std::abs(other.piece_s - note.at_s) / kSamePlace_s;
+    }
+
+    bool pairSame(const PlayedNote& note) {
+        Played* other = nearest(
+            note, [&note](const Played& p) { return p.midi == note.midi ? apart(note, p) : 2.0; });
+        if (!other)
+            return false;
+        other->paired = true;
+        m_version.same.push_back({note.index, other->note.index});
+        if (other->note.slurred != note.slurred)
+            differs(other->note.slurred ? VersionDifferenceKind::Slurred
+                                        : VersionDifferenceKind::Struck,
+                    note.at_s,
+                    note.index,
+                    other,
+                    std::min(note.belief, other->note.belief));
+        return true;
+    }
+
+    void pairOther(const PlayedNote& note) {
+        Played* other = nearest(note, [&note](const Played& p) {
+            const int off = std::abs(p.midi - note.midi);
+            return off == 0 || off > kFarthest ? 2.0
+                                               : 0.5 * apart(note, p) + 0.49 * off / kFarthest;
+        });
+        if (!other) {
+            differs(VersionDifferenceKind::Missing, note.at_s, note.index, nullptr, note.belief);
+            return;
+        }
+        other->paired = true;
+        differs(VersionDifferenceKind::Pitch,
+                note.at_s,
+                note.index,
+                other,
+                std::min(note.belief, other->note.belief));
+    }
+
+    void differs(VersionDifferenceKind kind,
+                 double piece_s,
+                 std::size_t note,
+                 const Played* played,
+                 double belief) {
+        m_version.differences.push_back({kind,
+                                         piece_s,
+                                         note,
+                                         played ? played->note.index : 0,
+                                         played ? played->midi : 0,
+                                         belief});
+    }
+
+    const std::vector<PlayedNote>& m_piece; // by time
+    std::vector<Played> m_played;           // by time in the piece
+    Version& m_version;
+};
+
+// The piece as it stands in the leading take.
+bool isThePieceItself(std::size_t take, const Demonstration& shown) {
+    return take == 0 && shown.inPiece() &&
+           std::abs(shown.moments.front().piece_s - shown.moments.front().take_s) < 1e-9;
+}
+
+// How many other versions (the piece among them) have the note that `one` leaves or changes, and
+// how many differ in the same way.
+struct Agreement {
+    int with_piece = 1;
+    int with_it = 0;
+};
+Agreement agreementOn(const VersionDifference& one,
+                      const Version& of,
+                      const std::vector<Version>& versions,
+                      const std::vector<std::vector<Demonstration>>& found) {
+    Agreement agree;
+    for (const Version& other : versions) {
+        if (&other == &of || !other.of_piece.contains(one.piece_s) ||
+            !found[other.take][other.demonstration].learn.value)
+            continue;
+        const bool so = std::ranges::any_of(other.differences, [&one](const auto& d) {
+            return d.kind == one.kind && d.midi == one.midi &&
+                   std::abs(d.piece_s - one.piece_s) <= kSamePlace_s;
+        });
+        ++(so ? agree.with_it : agree.with_piece);
+    }
+    return agree;
+}
+
+} // namespace
+
+std::vector<Version> versionsOf(const Piece& piece,
+                                const std::vector<std::vector<Demonstration>>& found) {
+    std::vector<Version> versions;
+    const std::vector<PlayedNote> notes = playedIn(piece, 0);
+    for (std::size_t take = 0; take < found.size(); ++take) {
+        const std::vector<PlayedNote> own = take == 0 ? notes : playedIn(piece, take);
+        for (std::size_t d = 0; d < found[take].size(); ++d) {
+            const Demonstration& shown = found[take][d];
+            if (!shown.inPiece() || isThePieceItself(take, shown))
+                continue;
+            Version version{take, d, shown.ofPiece(), {}, {}};
+            Comparing(notes, placedIn(shown, own), version).run();
+            versions.push_back(std::move(version));
+        }
+    }
+    return versions;
+}
+
+std::vector<Version> versionsOf(const Piece& piece) {
+    std::vector<std::vector<Demonstration>> found;
+    for (const Take& take : piece.takes)
+        found.push_back(take.demonstrations);
+    return versionsOf(piece, found);
+}
+
+namespace {
+
+// Notes by time.
+bool soundsNear(const std::vector<PlayedNote>& notes, double at_s, double near_s, int midi) {
+    auto note = std::ranges::lower_bound(notes, at_s - near_s, {}, &PlayedNote::at_s);
+    for (; note != notes.end() && note->at_s <= at_s + near_s; ++note)
+        if (note->midi == midi)
+            return true;
+    return false;
+}
+
+std::size_t howMany(const std::vector<PlayedNote>& notes, double at_s) {
+    const auto from = std::ranges::lower_bound(notes, at_s - kSamePlace_s, {}, &PlayedNote::at_s);
+    return static_cast<std::size_t>(
+        std::ranges::upper_bound(notes, at_s + kSamePlace_s, {}, &PlayedNote::at_s) - from);
+}
+
+// How surely another pitch was played, not only heard: 0..1. Where several strings sound at once,
+// pitches that the chords about it have are heard by mistake, and so are octaves and twelfths of
+// what sounds with it.
+double
+surelyAnother(const VersionDifference& one, int piece_midi, const std::vector<PlayedNote>& piece) {
+    constexpr std::size_t kChord = 3;
+    constexpr double kSameHarmony_s = 1.5;
+    constexpr double kAlone = 1.35; // a note alone is heard well
+    constexpr int kNear = 4;        // semitones
+    if (one.kind != VersionDifferenceKind::Pitch)
+        return 0.0;
+    if (howMany(piece, one.piece_s) < kChord)
+        return std::min(1.0, kAlone * one.belief) *
+               (std::abs(one.midi - piece_midi) > kNear ? 0.5 : 1.0);
+    if (soundsNear(piece, one.piece_s, kSameHarmony_s, one.midi))
+        return 0.0;
+    for (const int overtone : {12, 19, 24})
+        for (const int way : {-1, 1})
+            if (soundsNear(piece, one.piece_s, kSamePlace_s, one.midi + way * overtone))
+                return 0.0;
+    return one.belief;
+}
+
+} // namespace
+
+void doubtWhatDiffers(const Piece& piece, std::vector<std::vector<Demonstration>>& found) {
+    constexpr double kMost = 0.9; // as many notes, surely heard, that the others have otherwise
+    const auto versions = versionsOf(piece, found);
+    const std::vector<PlayedNote> notes = playedIn(piece, 0);
+    for (const Version& version : versions) {
+        double differs = 0.0;
+        for (const VersionDifference& one : version.differences) {
+            const Agreement agree = agreementOn(one, version, versions, found);
+            if (agree.with_it < agree.with_piece)
+                differs += surelyAnother(one, piece.notes[one.note].midi(), notes);
+        }
+        Demonstration& shown = found[version.take][version.demonstration];
+        shown.learn.value = differs < kMost;
+        shown.learn.basis = Basis::Heard;
+        shown.learn.probability = std::min(1.0, 0.5 + 0.5 * std::abs(differs - kMost));
+    }
+}
+
+} // namespace wirenote

@@ -1,0 +1,52 @@
+// Every playing of a stretch of the piece, held against the piece note by note.
+#pragma once
+
+#include "form/note_matching.h"
+#include "piece/piece.h"
+
+#include <vector>
+
+namespace wirenote {
+
+enum class VersionDifferenceKind {
+    Missing, // the piece has a note that was not played
+    Added,   // one more was played
+    Pitch,   // another pitch in its place
+    Slurred, // the same note, begun without a stroke
+    Struck,  // the same note, begun with a stroke where the piece slurs
+};
+
+struct VersionDifference {
+    VersionDifferenceKind kind = VersionDifferenceKind::Missing;
+    double piece_s = 0.0;
+    std::size_t note = 0;   // into Piece::notes; of Added: unused
+    std::size_t played = 0; // as PlayedNote::index; of Missing: unused
+    int midi = 0;           // what was played, as it would sound in the piece; of Missing: 0
+    double belief = 0.0;    // 0..1, that both were heard right
+};
+
+// One demonstration of a part of the piece.
+struct Version {
+    std::size_t take = 0;
+    std::size_t demonstration = 0; // into Take::demonstrations
+    TimeRange of_piece;
+    struct Same {
+        std::size_t note = 0; // into Piece::notes
+        std::size_t played = 0;
+    };
+    std::vector<Same> same; // by note
+    std::vector<VersionDifference> differences;
+};
+
+// The demonstrations `found` of a piece (take by take, as demonstrationsOf gives them) but for the
+// piece itself, each compared with it.
+std::vector<Version> versionsOf(const Piece& piece,
+                                const std::vector<std::vector<Demonstration>>& found);
+// Those the takes of the piece hold.
+std::vector<Version> versionsOf(const Piece& piece);
+
+// What differs in what the other versions agree on is not to be learned from: sets `learn` of those
+// about which nobody has said anything.
+void doubtWhatDiffers(const Piece& piece, std::vector<std::vector<Demonstration>>& found);
+
+} // namespace wirenote

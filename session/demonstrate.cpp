@@ -1,0 +1,83 @@
+#include "session/demonstrate.h"
+
+#include "form/agreement.h"
+#include "form/demonstrations.h"
+#include "session/resolve.h"
+#include "session/transcribe.h"
+
+#include <algorithm>
+
+namespace wirenote {
+namespace {
+
+// How the take follows the piece, as its demonstrations say. By sound it may be known already: then
+// only where they know of more than one stretch.
+TakeAlignment linedUpBy(const std::vector<Demonstration>& shown, const TakeAlignment& before) {
+    TakeAlignment alignment;
+    double sure = 0.0;
+    double length_s = 0.0;
+    for (const Demonstration& one : shown) {
+        if (!one.inPiece())
+            continue;
+        alignment.stretches.push_back(one.moments);
+        alignment.semitones = one.semitones;
+        sure += one.probability * one.span.length_s();
+        length_s += one.span.length_s();
+    }
+    if (alignment.stretches.empty() || before.basis == Basis::Set ||
+        (alignment.stretches.size() == 1 && !before.sameClock()))
+        return before;
+    alignment.basis = Basis::Heard;
+    alignment.certainty = sure / std::max(1e-9, length_s);
+    return alignment;
+}
+
+} // namespace
+
+Result<OtherTake> hearOtherTake(const Piece& piece, const Take& take, const JobControl& job) {
+    TranscribeOptions options;
+    options.instrument = piece.instrument;
+    options.sound_stream = take.sound_stream;
+    options.channels = take.channels;
+    options.span = take.trim;
+    for (const SoundSpan& one : take.sound_spans)
+        if (one.basis == Basis::Set)
+            options.said.push_back(one);
+    if (take.reference.basis == Basis::Set)
+        options.a4_hz = take.reference.a4_hz;
+    auto heard = hearRecording(take.path, options, job);
+    if (!heard)
+        return heard.error();
+    OtherTake other{take, std::move(heard->notes)};
+    const Take& found = *heard->lead();
+    other.take.sound_spans = found.sound_spans;
+    other.take.cautions = found.cautions;
+    other.take.sha256 = found.sha256;
+    if (take.reference.basis != Basis::Set)
+        other.take.reference = found.reference;
+    other.take.notes.clear();
+    for (const Note& note : other.notes)
+        if (note.pitched())
+            other.take.notes.push_back({note.time.value,
+                                        note.midi(),
+                                        note.existence.probability * note.pitch.probability,
+                                        note.techniques});
+    return other;
+}
+
+Status recogniseDemonstrations(Piece& piece, const JobControl& job) {
+    auto found = demonstrationsOf(piece, job);
+    if (job.cancelRequested())
+        return cancelled();
+    for (std::size_t i = 0; i < found.size(); ++i) {
+        Take& take = piece.takes[i];
+        take.demonstrations = std::move(found[i]);
+        if (i > 0)
+            take.alignment = linedUpBy(take.demonstrations, take.alignment);
+    }
+    if (const auto versions = versionsOf(piece); poolVersions(piece, versions) > 0)
+        placeAndStroke(piece);
+    return {};
+}
+
+} // namespace wirenote

@@ -1,0 +1,23 @@
+// Every take heard, and what each stretch of its playing shows of the piece.
+#pragma once
+
+#include "base/job.h"
+#include "base/result.h"
+#include "piece/piece.h"
+
+namespace wirenote {
+
+// A take that does not lead, with what is heard in it: what goes on when, its reference and notes.
+// The notes come with what was measured of their strings. Nothing is changed. Errors: the recording
+// cannot be used, cancelled.
+struct OtherTake {
+    Take take;
+    std::vector<Note> notes;
+};
+Result<OtherTake> hearOtherTake(const Piece& piece, const Take& take, const JobControl& job);
+
+// Finds what every take shows (form/demonstrations.h), lines the others up by it, and lets all of
+// them say together which notes were played (form/agreement.h). Errors: cancelled.
+Status recogniseDemonstrations(Piece& piece, const JobControl& job);
+
+} // namespace wirenote
