@@ -13,6 +13,7 @@
 #include "app/benches/strokes/strokes_card.h"
 #include "app/benches/takes/instrument_card.h"
 #include "app/benches/takes/picture_view.h"
+#include "app/benches/takes/played_list.h"
 #include "app/benches/takes/take_card.h"
 #include "app/desktop_colours.h"
 #include "app/field_guard.h"
@@ -30,6 +31,7 @@
 #include <QHBoxLayout>
 #include <QMessageBox>
 #include <QMimeData>
+#include <QTabWidget>
 #include <algorithm>
 
 namespace wirenote::app {
@@ -42,7 +44,8 @@ constexpr int kRailWidth = 96;
 constexpr QSize kLeastSize(640, 420);
 constexpr QSize kUsualSize(1280, 800);
 constexpr int kNeckHeight = 190;
-constexpr int kLowNeck = 125; // beside a film, which needs the room
+constexpr int kTabsHeight = 270; // of what lies under the takes
+constexpr int kLowNeck = 125;    // beside a film, which needs the room
 
 } // namespace
 
@@ -55,8 +58,8 @@ MainWindow::MainWindow(QSettings& settings,
       m_chords(m_document, m_selection, m_derived), m_takes(m_document, m_transport, m_jobs),
       m_pulse(m_document, m_selection, m_transport, m_derived),
       m_questions(m_document, m_derived, m_selection, m_transport, m_takes),
-      m_banner(new Banner(m_jobs, this)), m_keeper(m_document, state_folder / "kept"),
-      m_kept(m_document, m_keeper, *m_banner, this),
+      m_playings(m_document, m_transport, m_jobs), m_banner(new Banner(m_jobs, this)),
+      m_keeper(m_document, state_folder / "kept"), m_kept(m_document, m_keeper, *m_banner, this),
       m_opening(m_document, m_takes, m_transport, m_jobs, *m_banner, this),
       m_exporting(m_document, m_derived, *m_banner, this), m_lanes(m_document,
                                                                    m_selection,
@@ -76,6 +79,7 @@ MainWindow::MainWindow(QSettings& settings,
                 m_takes,
                 m_pulse,
                 m_questions,
+                m_playings,
                 m_opening,
                 m_exporting,
                 this) {
@@ -172,6 +176,9 @@ MainWindow::~MainWindow() {
 void MainWindow::connectTakes() {
     connect(&m_takes, &TakeCommands::said, m_banner, &Banner::hint);
     connect(&m_takes, &TakeCommands::warned, m_banner, &Banner::say);
+    connect(&m_takes, &TakeCommands::takesToHear, &m_playings, &Playings::recognise);
+    connect(&m_playings, &Playings::said, m_banner, &Banner::hint);
+    connect(&m_playings, &Playings::warned, m_banner, &Banner::say);
     connect(&m_transport, &Transport::deviceLost, this, [this] {
         m_banner->say(tr("The sound device takes no sound any more. Plug it in again and open the "
                          "piece anew; until then the playhead moves in silence."));
@@ -314,7 +321,15 @@ QWidget* MainWindow::buildListening() {
     connect(&m_document, &Document::opened, picture, fit);
     connect(&m_document, &Document::changed, picture, fit);
     fit();
-    return folded(row_holder);
+    auto* tabs = new QTabWidget;
+    tabs->setObjectName("takeTabs");
+    tabs->setMaximumHeight(kTabsHeight);
+    tabs->addTab(folded(row_holder), tr("Listening"));
+    for (const auto of :
+         {PlayedList::Of::Stretches, PlayedList::Of::Variants, PlayedList::Of::Bars})
+        tabs->addTab(new PlayedList(of, m_document, m_derived, m_transport, m_playings),
+                     PlayedList::nameOf(of));
+    return tabs;
 }
 
 void MainWindow::showBench(BenchKind kind) {

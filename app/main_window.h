@@ -5,6 +5,7 @@
 #include "app/commands/actions.h"
 #include "app/commands/chord_commands.h"
 #include "app/commands/edit_commands.h"
+#include "app/commands/playings.h"
 #include "app/commands/pulse_commands.h"
 #include "app/commands/questions.h"
 #include "app/commands/take_commands.h"
@@ -62,6 +63,7 @@ class MainWindow : public QMainWindow {
     ChordCommands& chords() { return m_chords; }
     PulseCommands& pulse() { return m_pulse; }
     Questions& questions() { return m_questions; }
+    Playings& playings() { return m_playings; }
     Derived& derived() { return m_derived; }
     JobRunner& jobs() { return m_jobs; }
     KeptWork& keptWork() { return m_kept; }
@@ -102,6 +104,7 @@ class MainWindow : public QMainWindow {
     TakeCommands m_takes;
     PulseCommands m_pulse;
     Questions m_questions;
+    Playings m_playings;
     Banner* m_banner; // before the parts that speak through it
     JournalKeeper m_keeper;
     KeptWork m_kept;

@@ -75,9 +75,28 @@ Status recogniseDemonstrations(Piece& piece, const JobControl& job) {
         if (i > 0)
             take.alignment = linedUpBy(take.demonstrations, take.alignment);
     }
+    weighVersions(piece);
+    return {};
+}
+
+void weighVersions(Piece& piece) {
     if (const auto versions = versionsOf(piece); poolVersions(piece, versions) > 0)
         placeAndStroke(piece);
-    return {};
+}
+
+Result<Piece> hearEveryTake(const Piece& piece, const JobControl& job) {
+    Piece after = piece;
+    for (std::size_t i = 1; i < after.takes.size(); ++i) {
+        if (!after.takes[i].notes.empty() || after.takes[i].path.empty())
+            continue;
+        auto other = hearOtherTake(after, after.takes[i], job);
+        if (!other)
+            return other.error();
+        after.takes[i] = std::move(other->take);
+    }
+    if (const Status found = recogniseDemonstrations(after, job); !found)
+        return found.error();
+    return after;
 }
 
 } // namespace wirenote

@@ -20,4 +20,12 @@ Result<OtherTake> hearOtherTake(const Piece& piece, const Take& take, const JobC
 // them say together which notes were played (form/agreement.h). Errors: cancelled.
 Status recogniseDemonstrations(Piece& piece, const JobControl& job);
 
+// Lets the playings that the takes hold say anew which notes were played; notes that come of it are
+// placed.
+void weighVersions(Piece& piece);
+
+// Hears every take that does not lead and was not heard yet, and recognises what all of them show.
+// Nothing is changed: the piece as it is then. Errors: cancelled, a recording that cannot be used.
+Result<Piece> hearEveryTake(const Piece& piece, const JobControl& job);
+
 } // namespace wirenote

@@ -4,6 +4,7 @@
 #include "base/text.h"
 #include "fretting/placing.h"
 #include "media/checksum.h"
+#include "session/demonstrate.h"
 #include "session/files.h"
 #include "session/journal_file.h"
 #include "session/piece_guard.h"
@@ -178,6 +179,8 @@ void resolve(Piece& piece, double around_s, Resolve how) {
         placeAndStroke(piece);
     else if (how == Resolve::AroundWhatIsSure)
         placeAroundWhatIsSure(piece);
+    else if (how == Resolve::Versions)
+        weighVersions(piece);
     else if (how == Resolve::Strokes)
         for (std::size_t r = 0; r < piece.readings.size(); ++r)
             strokeAll(piece, r);

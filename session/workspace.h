@@ -57,8 +57,9 @@ struct EditOutcome {
     std::vector<NoteId> followed; // other notes whose placement changed with it
 };
 // AroundWhatIsSure: the whole piece, but no note whose place was sure moves. Strokes: the edit
-// moves beats only. Nothing: it touches no note.
-enum class Resolve { Neighbourhood, WholePiece, AroundWhatIsSure, Strokes, Nothing };
+// moves beats only. Versions: other playings of a place count otherwise now. Nothing: it touches no
+// note.
+enum class Resolve { Neighbourhood, WholePiece, AroundWhatIsSure, Versions, Strokes, Nothing };
 constexpr double kSurePlace = 0.9; // probability of a place that is sure
 Result<EditOutcome> tryEdit(const Piece& piece,
                             double around_s,

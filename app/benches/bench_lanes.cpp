@@ -20,7 +20,7 @@ std::vector<std::unique_ptr<Lane>> BenchLanes::of(BenchKind bench) const {
     std::vector<std::unique_ptr<Lane>> lanes;
     const auto add = [&lanes](std::unique_ptr<Lane> lane) { lanes.push_back(std::move(lane)); };
     const auto sound = [&](int height) {
-        add(std::make_unique<SoundLane>(m_document, m_transport, m_sounds, height));
+        add(std::make_unique<SoundLane>(m_document, m_transport, m_sounds, m_takes, height));
     };
     const auto pitch = [&](int height) {
         add(std::make_unique<PitchLane>(m_document, m_transport, m_sounds, height));

@@ -2,6 +2,7 @@
 
 #include "app/commands/chord_commands.h"
 #include "app/commands/edit_commands.h"
+#include "app/commands/playings.h"
 #include "app/commands/pulse_commands.h"
 #include "app/commands/questions.h"
 #include "app/commands/stroke_keys.h"
@@ -12,6 +13,7 @@
 #include "app/document/selection.h"
 #include "app/playing/transport.h"
 #include "app/strip/time_view.h"
+#include "app/text/playing_wording.h"
 #include "app/text/wording.h"
 #include "media/time_stretch.h"
 
@@ -36,13 +38,14 @@ Actions::Actions(Document& document,
                  TakeCommands& takes,
                  PulseCommands& pulse,
                  Questions& questions,
+                 Playings& playings,
                  Opening& opening,
                  Exporting& exporting,
                  QWidget* window)
     : QObject(window), m_document(document), m_selection(selection), m_time(time),
       m_transport(transport), m_commands(commands), m_chords(chords), m_takes(takes),
-      m_pulse(pulse), m_questions(questions), m_opening(opening), m_exporting(exporting),
-      m_window(window) {
+      m_pulse(pulse), m_questions(questions), m_playings(playings), m_opening(opening),
+      m_exporting(exporting), m_window(window) {
     connect(&document, &Document::opened, this, &Actions::refresh);
     connect(&document, &Document::changed, this, [this](const Changes& what) {
         if (what.notes || what.plans)
@@ -436,9 +439,25 @@ void Actions::fillTakes(QMenu& menu) {
     menu.addAction(make(tr("In the loop somebody plays"),
                         QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_T),
                         [&takes] { takes.loopIs(SoundKind::Playing); }));
+    QMenu& kinds = *menu.addMenu(tr("In the loop is…"));
+    for (const SoundKind kind :
+         {SoundKind::TalkOverPlaying, SoundKind::CountIn, SoundKind::Noise, SoundKind::Silence})
+        kinds.addAction(make(soundKindText(kind), {}, [&takes, kind] { takes.loopIs(kind); }));
     menu.addSeparator();
     menu.addAction(
         make(tr("Line up by sound"), {}, [&takes, &t] { takes.lineUpBySound(t.take()); }));
+    Playings& playings = m_playings;
+    menu.addAction(make(tr("Next playing of this place, slow ones first"),
+                        QKeySequence(Qt::SHIFT | Qt::Key_X),
+                        [&playings] { playings.hearNext(); }));
+    menu.addAction(make(tr("This playing counts, or not"),
+                        QKeySequence(Qt::CTRL | Qt::Key_D),
+                        [&playings] { playings.toggleLearn(); }));
+    menu.addAction(make(tr("Loop what is played, without the talk"),
+                        QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_L),
+                        [&playings] { playings.loopPlaying(); }));
+    menu.addAction(
+        make(tr("Hear what every take shows"), {}, [&playings] { playings.recognise(); }));
     menu.addAction(make(tr("Mark this moment"), Qt::Key_Q, [&takes] { takes.markMoment(); }));
     menu.addAction(make(tr("Take earlier"), QKeySequence(Qt::ALT | Qt::Key_Left), [&takes, &t] {
         takes.shift(t.take(), -kNudge_s);

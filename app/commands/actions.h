@@ -16,6 +16,7 @@ namespace wirenote::app {
 class Document;
 class ChordCommands;
 class EditCommands;
+class Playings;
 class PulseCommands;
 class Questions;
 class Selection;
@@ -40,6 +41,7 @@ class Actions : public QObject {
             TakeCommands& takes,
             PulseCommands& pulse,
             Questions& questions,
+            Playings& playings,
             Opening& opening,
             Exporting& exporting,
             QWidget* window);
@@ -93,6 +95,7 @@ class Actions : public QObject {
     TakeCommands& m_takes;
     PulseCommands& m_pulse;
     Questions& m_questions;
+    Playings& m_playings;
     Opening& m_opening;
     Exporting& m_exporting;
     QWidget* m_window;

@@ -1,9 +1,11 @@
 #include "app/commands/take_commands.h"
 
 #include "app/playing/transport.h"
+#include "app/text/playing_wording.h"
 #include "app/text/wording.h"
 #include "base/atomic_file.h"
 #include "session/calibrate.h"
+#include "session/demonstrate.h"
 #include "session/take_media.h"
 
 #include <QDir>
@@ -15,6 +17,7 @@
 namespace wirenote::app {
 namespace {
 
+constexpr double kSameEdge_s = 0.01;
 constexpr double kLeastCertain = 0.5; // below this a person should look at how a take is lined up
 
 } // namespace
@@ -135,6 +138,8 @@ void TakeCommands::adopt(const TakeStudy& study, const QString& label) {
         if (take.alignment.basis != Basis::Set)
             take.alignment = study.take.alignment;
     });
+    if (!m_document.piece().notes.empty())
+        emit takesToHear();
     const QString name = QString::fromStdString(study.take.name);
     if (!study.lined_up)
         emit warned(
@@ -246,12 +251,36 @@ void TakeCommands::loopIs(SoundKind kind) {
     const TimeRange stretch{std::max(0.0, clock.toTake({loop->start_s}).s),
                             clock.toTake({loop->end_s}).s};
     const bool named = m_document.edit(
-        kind == SoundKind::Talk ? tr("here somebody talks") : tr("here somebody plays"),
+        tr("here is %1").arg(soundKindText(kind)),
         loop->start_s,
         [&](PieceEditor& e) { return e.setSoundKind(take, stretch, kind); },
         Resolve::Nothing);
-    if (named && kind == SoundKind::Playing && take == 0)
+    if (named && isPlayed(kind) && take == 0)
         hear(*loop, Talk::Keep);
+}
+
+void TakeCommands::moveEdge(std::size_t take, double edge_s, double to_s) {
+    const auto& takes = m_document.piece().takes;
+    if (take >= takes.size())
+        return;
+    const auto& spans = takes[take].sound_spans;
+    const auto after = std::ranges::find_if(spans, [edge_s](const SoundSpan& one) {
+        return std::abs(one.span.start_s - edge_s) < kSameEdge_s;
+    });
+    if (after == spans.begin() || after == spans.end())
+        return;
+    to_s =
+        std::clamp(to_s, (after - 1)->span.start_s + kSameEdge_s, after->span.end_s - kSameEdge_s);
+    const bool later = to_s > edge_s;
+    const SoundKind kind = later ? (after - 1)->kind : after->kind;
+    const TimeRange stretch{std::min(edge_s, to_s), std::max(edge_s, to_s)};
+    const bool moved = m_document.edit(
+        tr("move where talk or playing begins"),
+        edge_s,
+        [&](PieceEditor& e) { return e.setSoundKind(take, stretch, kind); },
+        Resolve::Nothing);
+    if (moved && isPlayed(kind) && take == 0)
+        hear(stretch, Talk::Keep);
 }
 
 void TakeCommands::hear() {
@@ -287,8 +316,12 @@ HeardEdit hearAndPlace(const Piece& piece,
         span.start_s,
         [&](PieceEditor& e) { return e.adoptHearing(*result.heard, span); },
         piece.notes.empty() ? Resolve::Nothing : Resolve::WholePiece);
-    if (outcome)
-        result.delta = std::move(outcome->delta);
+    if (!outcome)
+        return result;
+    Piece after = piece;
+    apply(outcome->delta, after);
+    if (recogniseDemonstrations(after, job))
+        result.delta = difference(piece, after);
     return result;
 }
 
@@ -343,8 +376,9 @@ void TakeCommands::adoptHeard(HeardEdit result,
     if (!m_document.piece().lead() || m_document.piece().lead()->path != path)
         return; // another piece was opened meanwhile
     const QString label = tr("hear the take");
-    if (!result.delta ||
-        !m_document.adopt(label, std::move(*result.delta), revision, Undoing::Asks))
+    const bool adopted =
+        result.delta && m_document.adopt(label, std::move(*result.delta), revision, Undoing::Asks);
+    if (!adopted)
         m_document.edit( // the piece was edited while it was heard
             label,
             span.start_s,
@@ -352,9 +386,15 @@ void TakeCommands::adoptHeard(HeardEdit result,
             Resolve::WholePiece,
             {},
             Undoing::Asks);
+    const auto& takes = m_document.piece().takes;
+    const bool others = std::ranges::any_of(takes.begin() + 1, takes.end(), [](const Take& t) {
+        return t.notes.empty() && !t.path.empty();
+    });
     if (found.notes.empty())
         emit warned(tr("No note was heard in this recording. Is it the right one, and "
                        "the right instrument?"));
+    else if (!adopted || others)
+        emit takesToHear();
     setHearing(Hearing::Heard); // what follows of it can be asked for now
 }
 

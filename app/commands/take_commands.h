@@ -38,6 +38,8 @@ class TakeCommands : public QObject {
     void hear(TimeRange span, Talk talk = Talk::Skip);
     void trimToLoop();
     void loopIs(SoundKind kind); // talk, or playing after all: heard at once then
+    // Where talk or playing begins, in seconds of the take.
+    void moveEdge(std::size_t take, double edge_s, double to_s);
     void setInstrument(const Instrument& instrument);
     void setTool(PluckingTool tool);
     // Listens to a calibration take (each open string, then its twelfth fret, thickest first), uses
@@ -58,9 +60,10 @@ class TakeCommands : public QObject {
     static constexpr double kHeardAtOnce_s = 15 * 60.0;
 
   signals:
-    void heardMore();                     // or no longer
-    void hearingChanged();                // runs, was stopped, or is over
-    void said(const QString& sentence);   // goes by itself
+    void heardMore();                   // or no longer
+    void hearingChanged();              // runs, was stopped, or is over
+    void takesToHear();                 // there is a take that nobody has listened to, or new notes
+    void said(const QString& sentence); // goes by itself
     void warned(const QString& sentence); // stays until dismissed
 
   private:

@@ -5,6 +5,7 @@
 
 #include <QCoreApplication>
 #include <algorithm>
+#include <iterator>
 
 namespace wirenote::app {
 namespace {
@@ -178,6 +179,12 @@ Derived::Form Derived::formOf(const Piece& piece, const JobControl& job) {
         form.phrases = phrasesOf(form.bars, {}, job);
     form.parts = wirenote::formOf(form.bars, form.phrases);
     form.twelve = twelveBarForms(piece, form.bars);
+    if (job.cancelRequested())
+        return form;
+    form.versions = versionsOf(piece);
+    std::ranges::copy(repeatsOf(piece, form.bars, form.phrases), std::back_inserter(form.versions));
+    form.variants = variantsOf(form.versions);
+    form.evidence = barEvidence(piece, form.bars, form.versions);
     return form;
 }
 

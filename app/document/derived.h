@@ -1,8 +1,10 @@
 #pragma once
 
 #include "app/document/job_runner.h"
+#include "form/bar_evidence.h"
 #include "form/form.h"
 #include "form/harmony.h"
+#include "form/variants.h"
 #include "hearing/tuning_guess.h"
 #include "piece/delta.h"
 #include "piece/doubts.h"
@@ -56,6 +58,9 @@ class Derived : public QObject {
         std::vector<Phrase> phrases;
         std::vector<FormPart> parts;
         std::vector<TwelveBars> twelve;
+        std::vector<Version> versions; // of the takes, then the repeats of phrases
+        std::vector<Variant> variants;
+        std::vector<BarEvidence> evidence;
     };
     const Form& form() const { return m_form; }
     // The part in which a moment lies; −1 for none.

@@ -58,6 +58,7 @@ Transport::~Transport() {
 void Transport::opened() {
     pause();
     m_take = 0;
+    m_demonstration.reset();
     m_part = SoundPart::All;
     m_player.setTab(nullptr);
     m_tab_stale = true;
@@ -80,6 +81,8 @@ void Transport::edited(const Changes& what) {
     if (what.takes) {
         const auto& takes = m_document.piece().takes;
         m_take = std::min(m_take, takes.empty() ? 0 : takes.size() - 1);
+        if (!shown())
+            m_demonstration.reset();
         useTake(m_playhead_s);
     } else if (m_part != SoundPart::All && (what.notes || what.plans)) {
         useTake(m_playhead_s);
@@ -90,9 +93,23 @@ void Transport::edited(const Changes& what) {
         emit changed();
 }
 
+const Demonstration* Transport::shown() const {
+    const auto& takes = m_document.piece().takes;
+    if (!m_demonstration || m_take >= takes.size() ||
+        *m_demonstration >= takes[m_take].demonstrations.size())
+        return nullptr;
+    const Demonstration& one = takes[m_take].demonstrations[*m_demonstration];
+    return one.inPiece() ? &one : nullptr;
+}
+
 TakeAlignment Transport::alignment() const {
     const auto& takes = m_document.piece().takes;
-    return m_take < takes.size() ? takes[m_take].alignment : TakeAlignment{};
+    TakeAlignment clock = m_take < takes.size() ? takes[m_take].alignment : TakeAlignment{};
+    if (const Demonstration* one = shown()) {
+        clock.stretches = {one->moments};
+        clock.semitones = one->semitones;
+    }
+    return clock;
 }
 
 void Transport::useTake(std::optional<double> go_on_s) {
@@ -102,7 +119,9 @@ void Transport::useTake(std::optional<double> go_on_s) {
         source = media->playing;
     if (source && m_part != SoundPart::All && m_take < m_document.piece().takes.size()) {
         const Piece& piece = m_document.piece();
-        source = partOf(source, piece, piece.takes[m_take], m_part, m_part_note);
+        Take take = piece.takes[m_take];
+        take.alignment = alignment();
+        source = partOf(source, piece, take, m_part, m_part_note);
     }
     m_player.setTake(source, go_on_s ? std::optional<double>(takeTime(*go_on_s)) : std::nullopt);
     m_tab_stale = true; // the tab follows the clock of the take
@@ -258,10 +277,23 @@ void Transport::setListening(Listening what) {
     emit changed();
 }
 
-void Transport::setTake(std::size_t take) {
-    if (take >= m_document.piece().takes.size() || take == m_take)
+void Transport::setDemonstration(std::size_t take, std::size_t demonstration) {
+    const auto& takes = m_document.piece().takes;
+    if (take >= takes.size() || demonstration >= takes[take].demonstrations.size() ||
+        !takes[take].demonstrations[demonstration].inPiece())
         return;
     m_take = take;
+    m_demonstration = demonstration;
+    useTake(m_playhead_s);
+    emit changed();
+    emit moved();
+}
+
+void Transport::setTake(std::size_t take) {
+    if (take >= m_document.piece().takes.size() || (take == m_take && !m_demonstration))
+        return;
+    m_take = take;
+    m_demonstration.reset();
     useTake(m_playhead_s);
     emit changed();
     emit moved();
@@ -365,6 +397,23 @@ void Transport::tick() {
     emit moved();
 }
 
+namespace {
+
+// The notes that begin there, with their places.
+void keepOnly(TimeRange span, Piece& piece) {
+    Piece kept = piece;
+    kept.notes.clear();
+    kept.readings = {Reading{piece.asPlayed().head, {}}};
+    for (std::size_t i = 0; i < piece.notes.size(); ++i)
+        if (span.contains(piece.notes[i].onset_s())) {
+            kept.notes.push_back(piece.notes[i]);
+            kept.asPlayed().plans.push_back(piece.asPlayed().plans[i]);
+        }
+    piece = std::move(kept);
+}
+
+} // namespace
+
 // The tab is played in the clock and at the pitch of the take it is heard against.
 void Transport::renderTab() {
     if (!m_document.isOpen())
@@ -374,10 +423,13 @@ void Transport::renderTab() {
     Piece piece = soundingPiece();
     if (m_take < piece.takes.size()) {
         const Take& take = piece.takes[m_take];
-        options.a4_hz = take.reference.a4_hz * std::exp2(take.alignment.semitones / 12.0);
+        const TakeAlignment clock = alignment();
+        options.a4_hz = take.reference.a4_hz * std::exp2(clock.semitones / 12.0);
+        if (const Demonstration* one = shown())
+            keepOnly(one->ofPiece(), piece);
         for (Note& note : piece.notes)
-            note.time.value = {std::max(0.0, take.alignment.toTake({note.onset_s()}).s),
-                               std::max(0.02, take.alignment.toTake({note.offset_s()}).s)};
+            note.time.value = {std::max(0.0, clock.toTake({note.onset_s()}).s),
+                               std::max(0.02, clock.toTake({note.offset_s()}).s)};
     }
     piece.takes.clear(); // no longer than its notes
     m_tab_stale = false;

@@ -41,6 +41,8 @@ class Transport : public QObject {
     Listening listening() const { return m_listening; }
     std::optional<TimeRange> loop() const { return m_loop; }
     std::size_t take() const { return m_take; } // the one that is heard
+    // Which of its demonstrations, where one of them was chosen.
+    std::optional<std::size_t> demonstration() const { return m_demonstration; }
     const ListenSettings& listen() const { return m_listen; }
     SoundPart part() const { return m_part; }
 
@@ -52,6 +54,8 @@ class Transport : public QObject {
     void setLoop(std::optional<TimeRange> loop);
     void setListening(Listening what);
     void setTake(std::size_t take); // the musical place stays
+    // One playing of a part of the piece, among several in one take. The musical place stays.
+    void setDemonstration(std::size_t take, std::size_t demonstration);
     void setListen(const ListenSettings& listen);
     // Of the take only what belongs to this note or its string, or all but the note.
     void setPart(SoundPart part, NoteId note);
@@ -80,6 +84,7 @@ class Transport : public QObject {
     void applySettings();
     void applyLoop();
     void useTake(std::optional<double> go_on_s);
+    const Demonstration* shown() const; // the chosen demonstration, while it is there
     TakeAlignment alignment() const;
     double takeTime(double piece_s) const { return alignment().toTake({piece_s}).s; }
     double takeGain() const;
@@ -101,6 +106,7 @@ class Transport : public QObject {
     double m_tab_rms = 0.0;
     double m_listened_s = 0.0; // since the last advice to rest
     std::size_t m_take = 0;
+    std::optional<std::size_t> m_demonstration; // of the take
     Listening m_listening = Listening::Take;
     ListenSettings m_listen;
     std::optional<TimeRange> m_loop;

@@ -36,7 +36,7 @@ MapView::MapView(Document& document,
     const auto soon = [this] { update(); };
     connect(&document, &Document::opened, this, soon);
     connect(&document, &Document::changed, this, [soon](const Changes& what) {
-        if (what.timeline)
+        if (what.timeline || what.takes)
             soon();
     });
     connect(&derived, &Derived::changed, this, soon);
@@ -81,6 +81,31 @@ void MapView::paintParts(QPainter& painter) const {
         box(parts[i].span, partText(parts, i), !parts[i].label.empty());
 }
 
+// Where the leading take is not the playing of the piece: a mark along the lower edge.
+void MapView::paintTalk(QPainter& painter) const {
+    constexpr double kHigh = 4.0;
+    const Take* lead = m_document.piece().lead();
+    if (!lead)
+        return;
+    for (const SoundSpan& one : lead->sound_spans)
+        if (one.kind == SoundKind::Talk || one.kind == SoundKind::CountIn ||
+            one.kind == SoundKind::Noise)
+            painter.fillRect(QRectF(xOf(one.span.start_s),
+                                    height() - kHigh - 1.0,
+                                    xOf(one.span.end_s) - xOf(one.span.start_s),
+                                    kHigh),
+                             theme().quiet);
+    QColor shown = theme().accent;
+    shown.setAlpha(140);
+    for (const Demonstration& one : lead->demonstrations)
+        if (one.inPiece() && !one.isItself())
+            painter.fillRect(QRectF(xOf(one.span.start_s),
+                                    height() - kHigh - 1.0,
+                                    xOf(one.span.end_s) - xOf(one.span.start_s),
+                                    kHigh),
+                             shown);
+}
+
 void MapView::paintEvent(QPaintEvent*) {
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
@@ -97,6 +122,7 @@ void MapView::paintEvent(QPaintEvent*) {
             tint);
     }
     paintParts(painter);
+    paintTalk(painter);
     painter.setBrush(Qt::NoBrush);
     painter.setPen(QPen(theme().ink, 1.4));
     painter.drawRoundedRect(QRectF(xOf(m_time.start_s()),

@@ -35,6 +35,7 @@ class MapView : public QWidget {
     double xOf(double time_s) const;
     double timeAt(double x) const;
     void paintParts(QPainter& painter) const;
+    void paintTalk(QPainter& painter) const;
 
     Document& m_document;
     TimeView& m_time;

@@ -1,9 +1,11 @@
 #include "app/strip/sound_lanes.h"
 
+#include "app/commands/take_commands.h"
 #include "app/document/document.h"
 #include "app/playing/transport.h"
 #include "app/strip/outline.h"
 #include "app/strip/take_sounds.h"
+#include "app/text/playing_wording.h"
 #include "app/text/wording.h"
 #include "app/theme.h"
 #include "music/pitch.h"
@@ -20,10 +22,19 @@ const Take* heardTake(const Document& document, const Transport& transport) {
     return take < takes.size() ? &takes[take] : nullptr;
 }
 
+constexpr double kGrip = 4.0; // pixels each side of an edge
+
+// Talk, noise …: what a person may want to move the edge of.
+bool isNamed(SoundKind kind) {
+    return kind != SoundKind::Playing && kind != SoundKind::Silence;
+}
+
 } // namespace
 
-SoundLane::SoundLane(Document& document, Transport& transport, TakeSounds& sounds, int height)
-    : m_document(document), m_transport(transport), m_sounds(sounds), m_height(height) {
+SoundLane::SoundLane(
+    Document& document, Transport& transport, TakeSounds& sounds, TakeCommands& takes, int height)
+    : m_document(document), m_transport(transport), m_sounds(sounds), m_takes(takes),
+      m_height(height) {
     follow(transport, &Transport::changed);
     follow(sounds, &TakeSounds::changed);
     connect(&document, &Document::changed, this, [this](const Changes& what) {
@@ -58,7 +69,7 @@ void SoundLane::paint(QPainter& painter, const LaneArea& area) const {
 void SoundLane::paintTalk(QPainter& painter, const LaneArea& area, const Take& take) const {
     painter.setFont(uiFont(8.5, true));
     for (const SoundSpan& one : take.sound_spans) {
-        if (one.kind != SoundKind::Talk)
+        if (!isNamed(one.kind))
             continue;
         const double x0 = area.xOf(take.alignment.toPiece({one.span.start_s}).s);
         const double x1 = area.xOf(take.alignment.toPiece({one.span.end_s}).s);
@@ -72,8 +83,40 @@ void SoundLane::paintTalk(QPainter& painter, const LaneArea& area, const Take& t
         painter.setPen(QPen(theme().quiet, 1.0, Qt::DotLine));
         painter.drawRect(there.adjusted(0.5, 0.5, -0.5, -0.5));
         painter.setPen(theme().ink);
-        painter.drawText(there, Qt::AlignCenter, QObject::tr("talk"));
+        painter.drawText(there, Qt::AlignCenter, soundKindText(one.kind));
     }
+}
+
+// The edge between two spans under the mouse, in seconds of the take.
+std::optional<double> SoundLane::edgeAt(QPointF at, const LaneArea& area) const {
+    const Take* take = heardTake(m_document, m_transport);
+    if (!take || !area.rect.contains(at))
+        return {};
+    for (std::size_t i = 1; i < take->sound_spans.size(); ++i) {
+        if (!isNamed(take->sound_spans[i - 1].kind) && !isNamed(take->sound_spans[i].kind))
+            continue;
+        const double edge_s = take->sound_spans[i].span.start_s;
+        if (std::abs(area.xOf(take->alignment.toPiece({edge_s}).s) - at.x()) <= kGrip)
+            return edge_s;
+    }
+    return {};
+}
+
+Press SoundLane::press(QPointF at, const LaneArea& area, Qt::KeyboardModifiers held) {
+    const auto edge_s = edgeAt(at, area);
+    if (!edge_s)
+        return Lane::press(at, area, held);
+    return {true,
+            [this, edge = *edge_s, take = m_transport.take()](double from_s, double to_s) {
+                const TakeAlignment& clock = m_document.piece().takes[take].alignment;
+                m_takes.moveEdge(
+                    take, edge, edge + clock.toTake({to_s}).s - clock.toTake({from_s}).s);
+            },
+            true};
+}
+
+Qt::CursorShape SoundLane::cursorAt(QPointF at, const LaneArea& area) const {
+    return edgeAt(at, area) ? Qt::SizeHorCursor : Lane::cursorAt(at, area);
 }
 
 QString SoundLane::tellAt(QPointF at, const LaneArea& area) const {

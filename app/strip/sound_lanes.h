@@ -7,26 +7,35 @@
 namespace wirenote::app {
 
 class Document;
+class TakeCommands;
 class TakeSounds;
 class Transport;
 
 // Loudness of the take that is heard.
 class SoundLane : public Lane {
   public:
-    SoundLane(Document& document, Transport& transport, TakeSounds& sounds, int height);
+    SoundLane(Document& document,
+              Transport& transport,
+              TakeSounds& sounds,
+              TakeCommands& takes,
+              int height);
     QString name() const override;
     int height() const override { return m_height; }
     int leastHeight() const override { return m_height / 2; }
     int importance() const override { return 1; }
     void paint(QPainter& painter, const LaneArea& area) const override;
     QString tellAt(QPointF at, const LaneArea& area) const override;
+    Press press(QPointF at, const LaneArea& area, Qt::KeyboardModifiers held) override;
+    Qt::CursorShape cursorAt(QPointF at, const LaneArea& area) const override;
 
   private:
+    std::optional<double> edgeAt(QPointF at, const LaneArea& area) const;
     void paintTalk(QPainter& painter, const LaneArea& area, const Take& take) const;
 
     Document& m_document;
     Transport& m_transport;
     TakeSounds& m_sounds;
+    TakeCommands& m_takes;
     int m_height;
 };
 

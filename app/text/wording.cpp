@@ -163,7 +163,7 @@ QString beginningText(const Note& note) {
 namespace {
 
 // Reasons whose words only name their numbers: %1 is a, %2 is b.
-constexpr std::array<std::pair<ReasonKind, const char*>, 19> kPlainReasons = {{
+constexpr std::array<std::pair<ReasonKind, const char*>, 20> kPlainReasons = {{
     {ReasonKind::OctaveDoubt, QT_TRANSLATE_NOOP("wording", "the octave is in doubt")},
     {ReasonKind::OnlyPlace, QT_TRANSLATE_NOOP("wording", "no other string has this pitch")},
     {ReasonKind::OpenString, QT_TRANSLATE_NOOP("wording", "open string: nothing to press")},

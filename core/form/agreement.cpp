@@ -41,10 +41,6 @@ template <class T> void hearOthers(Decision<T>& decision, const PlayedIn& in, do
     decision.reasons.push_back({ReasonKind::PlayedInOthers, Basis::Heard, in.times, in.of, odds});
 }
 
-bool counts(const Piece& piece, const Version& version) {
-    return piece.takes[version.take].demonstrations[version.demonstration].learn.value;
-}
-
 // A note that other playings have and the piece has not.
 struct Lacking {
     double piece_s = 0.0;
@@ -93,9 +89,8 @@ class Pooling {
 
     void gatherLacking() {
         for (const Version& version : m_versions) {
-            if (!counts(m_piece, version))
+            if (!version.learn)
                 continue;
-            const auto& shown = m_piece.takes[version.take].demonstrations[version.demonstration];
             for (const VersionDifference& one : version.differences) {
                 if (one.kind != VersionDifferenceKind::Added &&
                     one.kind != VersionDifferenceKind::Pitch)
@@ -103,9 +98,9 @@ class Pooling {
                 const PlayedNote* played = heardAs(version, one.played);
                 if (!played)
                     continue;
-                const double from_s = inPiece(shown.moments, played->at_s);
+                const double from_s = inPiece(version.moments, played->at_s);
                 note(from_s,
-                     inPiece(shown.moments, played->end_s) - from_s,
+                     inPiece(version.moments, played->end_s) - from_s,
                      one.midi,
                      played->belief);
             }
@@ -127,7 +122,7 @@ class Pooling {
     bool isPlayed(const Lacking& one) {
         int of = 0;
         for (const Version& version : m_versions)
-            of += counts(m_piece, version) && version.of_piece.contains(one.piece_s) ? 1 : 0;
+            of += version.learn && version.of_piece.contains(one.piece_s) ? 1 : 0;
         if (one.times < 2)
             return false;
         const auto near = std::ranges::find_if(m_piece.misses, [&one](const NearMiss& miss) {
@@ -195,7 +190,7 @@ class Pooling {
 std::vector<PlayedIn> playedInVersions(const Piece& piece, const std::vector<Version>& versions) {
     std::vector<PlayedIn> counted(piece.notes.size());
     for (const Version& version : versions) {
-        if (!counts(piece, version))
+        if (!version.learn)
             continue;
         const auto also = [&counted](std::size_t note, bool played) {
             ++counted[note].of;

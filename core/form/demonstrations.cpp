@@ -12,10 +12,9 @@ namespace {
 constexpr double kPause_s = 2.5;         // a longer silence ends a stretch of playing
 constexpr double kWord_s = 1.5;          // talk that is no longer does not
 constexpr double kShortest_s = 0.3;      // of a stretch
-constexpr double kSameMusic = 0.6;       // of its moments are in the piece: it is of it
-constexpr double kMuchTheSame = 0.4;     // … where that many that agree in pitch and time
-constexpr double kNoChance = 2.5;        // (a score) are no chance
 constexpr double kSameInOtherKey = 0.75; // … in another key, where more fits by chance
+constexpr double kSurelyHere = 0.4;      // of the score it could have: no other key is tried
+constexpr double kOtherKeyBetter = 1.3;  // times the score in the key of the piece
 constexpr std::size_t kForOtherKey = 8;  // moments
 constexpr double kAllOfIt = 0.85;        // of the piece: it is the piece
 constexpr double kNearlyLongest = 0.9;   // … the first of those leads
@@ -58,18 +57,49 @@ double shareOf(const std::vector<NoteStretch>& stretches, std::size_t moments) {
     return static_cast<double>(pairs) / static_cast<double>(std::max<std::size_t>(1, moments));
 }
 
-bool isInPiece(const Fit& fit) {
+// How much must fit, in pitch and time, to be no chance: of the moments, and of the score of all of
+// them were they the same. The figures lie between fragments of a piece and those of another.
+struct Enough {
+    double share = 0.0;
+    double likeness = 0.0;
+    double score = 0.0;
+};
+constexpr Enough kMuchOfIt{0.4, 0.17, 2.5};
+constexpr Enough kNearlyAll{0.7, 0.3, 0.0};
+constexpr Enough kInPieces{0.8, 0.35, 0.0}; // of all stretches together
+constexpr double kFigure = 0.45; // likeness of a figure over and over, which fits in many places
+
+bool isOfIt(const Fit& fit, std::size_t moments) {
+    const auto count = static_cast<double>(std::max<std::size_t>(1, moments));
+    const auto isEnough = [count](std::size_t pairs, double score, const Enough& enough) {
+        return static_cast<double>(pairs) >= enough.share * count &&
+               score >= enough.likeness * count && score >= enough.score;
+    };
+    std::size_t pairs = 0;
+    double score = 0.0;
+    for (const NoteStretch& one : fit.stretches) {
+        if (isEnough(one.pairs.size(), one.score, kMuchOfIt) ||
+            isEnough(one.pairs.size(), one.score, kNearlyAll))
+            return true;
+        pairs += one.pairs.size();
+        score += one.score;
+    }
+    return isEnough(pairs, score, kInPieces);
+}
+
+double scoreOf(const Fit& fit) {
     double score = 0.0;
     for (const NoteStretch& one : fit.stretches)
         score += one.score;
-    return fit.share >= (score >= kNoChance ? kMuchTheSame : kSameMusic);
+    return score;
 }
 
 Fit fitIn(const std::vector<PlayedMoment>& piece, const Playing& playing, const JobControl& job) {
     Fit best;
     best.stretches = matchNotes(piece, playing.moments, {}, job);
     best.share = shareOf(best.stretches, playing.moments.size());
-    if (isInPiece(best) || playing.moments.size() < kForOtherKey)
+    const double strong = kSurelyHere * static_cast<double>(playing.moments.size());
+    if (scoreOf(best) >= strong || playing.moments.size() < kForOtherKey)
         return best;
     for (int semitones = -6; semitones <= 6; ++semitones) {
         if (semitones == 0 || job.cancelRequested())
@@ -78,10 +108,25 @@ Fit fitIn(const std::vector<PlayedMoment>& piece, const Playing& playing, const 
         with.semitones = semitones;
         Fit fit{matchNotes(piece, playing.moments, with, job), semitones, 0.0};
         fit.share = shareOf(fit.stretches, playing.moments.size());
-        if (fit.share >= kSameInOtherKey && fit.share > best.share)
+        if (fit.share >= kSameInOtherKey && scoreOf(fit) > kOtherKeyBetter * scoreOf(best))
             best = std::move(fit);
     }
     return best;
+}
+
+// A figure that is played over and over.
+bool isExercise(const Playing& playing) {
+    constexpr double kLike = 0.7;
+    constexpr double kMost = 0.8;
+    const auto& moments = playing.moments;
+    for (std::size_t period = 2; period <= moments.size() / 3; ++period) {
+        std::size_t same = 0;
+        for (std::size_t i = 0; i + period < moments.size(); ++i)
+            same += likenessOf(moments[i], moments[i + period]) >= kLike ? 1 : 0;
+        if (static_cast<double>(same) >= kMost * static_cast<double>(moments.size() - period))
+            return true;
+    }
+    return false;
 }
 
 // The stretches of the leading take that are the piece itself.
@@ -104,8 +149,8 @@ std::vector<std::size_t> pieceItself(const std::vector<Playing>& lead, const Job
     const auto enough = std::max(static_cast<double>(kMoreMoments),
                                  kMoreOfPiece * static_cast<double>(size(first)));
     for (std::size_t i = 0; i < lead.size() && !job.cancelRequested(); ++i) {
-        if (i == first || static_cast<double>(size(i)) < enough ||
-            isInPiece(fitIn(moments, lead[i], job)))
+        if (i == first || static_cast<double>(size(i)) < enough || isExercise(lead[i]) ||
+            isOfIt(fitIn(moments, lead[i], job), size(i)))
             continue;
         itself.push_back(i);
         moments.insert(moments.end(), lead[i].moments.begin(), lead[i].moments.end());
@@ -113,21 +158,6 @@ std::vector<std::size_t> pieceItself(const std::vector<Playing>& lead, const Job
     }
     std::ranges::sort(itself);
     return itself;
-}
-
-// A figure that is played over and over.
-bool isExercise(const Playing& playing) {
-    constexpr double kLike = 0.7;
-    constexpr double kMost = 0.8;
-    const auto& moments = playing.moments;
-    for (std::size_t period = 2; period <= moments.size() / 3; ++period) {
-        std::size_t same = 0;
-        for (std::size_t i = 0; i + period < moments.size(); ++i)
-            same += likenessOf(moments[i], moments[i + period]) >= kLike ? 1 : 0;
-        if (static_cast<double>(same) >= kMost * static_cast<double>(moments.size() - period))
-            return true;
-    }
-    return false;
 }
 
 // Where the moments of a stretch lie, from its first moment to its end: at the ends its tempo goes
@@ -276,11 +306,10 @@ void markRepeated(const std::vector<Playing>& playing, std::vector<Demonstration
             const Playing* before = at(found[k]);
             if (found[k].inPiece() || !before)
                 continue;
-            const double share =
-                shareOf(matchNotes(before->moments, here->moments, {}), here->moments.size());
-            if (share >= kSameMusic) {
+            Fit fit{matchNotes(before->moments, here->moments, {}), 0, 0.0};
+            if (isOfIt(fit, here->moments.size())) {
                 found[i].kind = DemonstrationKind::Again;
-                found[i].probability = share;
+                found[i].probability = shareOf(fit.stretches, here->moments.size());
                 break;
             }
         }
@@ -337,7 +366,7 @@ std::vector<TimeRange> playingStretches(const Take& take) {
         const TimeRange span = one.span.clippedTo(all);
         if (span.empty() || one.kind == SoundKind::Silence)
             continue;
-        if (one.kind != SoundKind::Playing && one.kind != SoundKind::TalkOverPlaying) {
+        if (!isPlayed(one.kind)) {
             talked = talked || span.length_s() > kWord_s;
             continue;
         }
@@ -372,7 +401,10 @@ std::vector<std::vector<Demonstration>> demonstrationsOf(const Piece& piece,
                 continue;
             }
             const Fit fit = fitIn(reference, playing[i], job);
-            if (isInPiece(fit))
+            const bool figure =
+                isExercise(playing[i]) &&
+                scoreOf(fit) < kFigure * static_cast<double>(playing[i].moments.size());
+            if (!figure && isOfIt(fit, playing[i].moments.size()))
                 recognising.inPiece(playing[i], fit, found);
             else
                 found.push_back(recognising.somethingElse(playing[i]));

@@ -1,7 +1,9 @@
 #include "form/note_matching.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <cstdint>
 #include <limits>
 #include <span>
 
@@ -12,8 +14,7 @@ constexpr double kStrum_s = 0.045;     // between two strings of a stroke
 constexpr double kWholeStrum_s = 0.15; // and from the first to the last
 constexpr double kChance = 0.35;       // likeness that moments of different music reach
 constexpr double kLeastLike = 0.2;     // less is no pair
-constexpr double kNearly = 0.32;       // likeness of other pitches that a slip may have made
-constexpr int kSlip = 2;               // semitones
+constexpr double kNearly = 0.45;       // what a pitch is worth that a slip may have made
 constexpr double kLeftOut = 0.22;      // what a moment costs that only one of both has
 constexpr std::size_t kReach = 6;      // moments a step may go
 constexpr double kUneven_s = 0.04;     // what players are early or late
@@ -34,6 +35,38 @@ struct Cell {
 
 using Moments = std::span<const PlayedMoment>;
 
+// What both have in common, of all that sounds; pitches at most a slip of the fingers apart count
+// for `nearly` of that.
+double likeness(const PlayedMoment& a, const PlayedMoment& b, int semitones, double nearly) {
+    double common = 0.0;
+    double all = 1e-9;
+    for (const PlayedNote& note : b.notes)
+        all += note.belief;
+    std::uint64_t taken = 0;
+    const std::size_t count = std::min<std::size_t>(64, b.notes.size());
+    const auto pair = [&](const PlayedNote& note, int off, double worth) {
+        for (std::size_t k = 0; k < count; ++k)
+            if ((taken >> k & 1U) == 0 && b.notes[k].midi == note.midi + semitones + off) {
+                taken |= std::uint64_t{1} << k;
+                common += worth * (note.belief + b.notes[k].belief);
+                return true;
+            }
+        return false;
+    };
+    std::array<const PlayedNote*, 64> others{};
+    std::size_t left = 0;
+    for (const PlayedNote& note : a.notes) {
+        all += note.belief;
+        if (!pair(note, 0, 1.0) && left < others.size())
+            others[left++] = &note;
+    }
+    for (std::size_t i = 0; nearly > 0.0 && i < left; ++i)
+        for (const int off : {-1, 1, -2, 2})
+            if (pair(*others[i], off, nearly))
+                break;
+    return common / all;
+}
+
 // Local alignment over the pairs of moments that have a pitch in common; others are stepped over.
 class Matching {
   public:
@@ -45,8 +78,7 @@ class Matching {
         for (std::size_t i = 0; i < m_a.size() && !job.cancelRequested(); ++i) {
             m_rows.push_back(m_cells.size());
             for (std::size_t j = 0; j < m_b.size(); ++j) {
-                const double like = std::max(likenessOf(m_a[i], m_b[j], m_with.semitones),
-                                             kNearly * nearnessOf(m_a[i], m_b[j]));
+                const double like = likeness(m_a[i], m_b[j], m_with.semitones, kNearly);
                 if (like <= kLeastLike)
                     continue;
                 m_cells.push_back(reached(i, j, like - kChance));
@@ -66,22 +98,6 @@ class Matching {
     }
 
   private:
-    // How much of both is at most a whole tone from something of the other: a slip of the fingers.
-    double nearnessOf(const PlayedMoment& a, const PlayedMoment& b) const {
-        std::size_t near = 0;
-        auto at = b.notes.begin();
-        for (const PlayedNote& note : a.notes) {
-            while (at != b.notes.end() && at->midi < note.midi + m_with.semitones - kSlip)
-                ++at;
-            if (at != b.notes.end() && at->midi <= note.midi + m_with.semitones + kSlip) {
-                ++near;
-                ++at;
-            }
-        }
-        return 2.0 * static_cast<double>(near) /
-               static_cast<double>(a.notes.size() + b.notes.size());
-    }
-
     Cell reached(std::size_t i, std::size_t j, double gain) const {
         Cell cell{j, gain, 0.0, std::numeric_limits<std::size_t>::max()};
         for (std::size_t back = i > kReach ? i - kReach : 0; back < i; ++back) {
@@ -181,22 +197,7 @@ std::vector<PlayedMoment> momentsOf(const std::vector<PlayedNote>& notes) {
 }
 
 double likenessOf(const PlayedMoment& a, const PlayedMoment& b, int semitones) {
-    double common = 0.0;
-    double all = 1e-9;
-    for (const PlayedNote& note : a.notes)
-        all += note.belief;
-    for (const PlayedNote& note : b.notes)
-        all += note.belief;
-    auto at = b.notes.begin();
-    for (const PlayedNote& note : a.notes) {
-        while (at != b.notes.end() && at->midi < note.midi + semitones)
-            ++at;
-        if (at != b.notes.end() && at->midi == note.midi + semitones) {
-            common += note.belief + at->belief;
-            ++at;
-        }
-    }
-    return common / all;
+    return likeness(a, b, semitones, 0.0);
 }
 
 std::vector<NoteStretch> matchNotes(const std::vector<PlayedMoment>& a,

@@ -19,7 +19,7 @@ struct Played {
 };
 
 // What was played in a demonstration, at its place in the piece.
-std::vector<Played> placedIn(const Demonstration& shown, const std::vector<PlayedNote>& notes) {
+std::vector<Played> placedIn(const Version& shown, const std::vector<PlayedNote>& notes) {
     std::vector<Played> placed;
     auto at = std::ranges::lower_bound(notes, shown.span.start_s, {}, &PlayedNote::at_s);
     for (; at != notes.end() && at->at_s < shown.span.end_s; ++at)
@@ -121,26 +121,17 @@ class Comparing {
     Version& m_version;
 };
 
-// The piece as it stands in the leading take.
-bool isThePieceItself(std::size_t take, const Demonstration& shown) {
-    return take == 0 && shown.inPiece() &&
-           std::abs(shown.moments.front().piece_s - shown.moments.front().take_s) < 1e-9;
-}
-
 // How many other versions (the piece among them) have the note that `one` leaves or changes, and
 // how many differ in the same way.
 struct Agreement {
     int with_piece = 1;
     int with_it = 0;
 };
-Agreement agreementOn(const VersionDifference& one,
-                      const Version& of,
-                      const std::vector<Version>& versions,
-                      const std::vector<std::vector<Demonstration>>& found) {
+Agreement
+agreementOn(const VersionDifference& one, const Version& of, const std::vector<Version>& versions) {
     Agreement agree;
     for (const Version& other : versions) {
-        if (&other == &of || !other.of_piece.contains(one.piece_s) ||
-            !found[other.take][other.demonstration].learn.value)
+        if (&other == &of || !other.of_piece.contains(one.piece_s) || !other.learn)
             continue;
         const bool so = std::ranges::any_of(other.differences, [&one](const auto& d) {
             return d.kind == one.kind && d.midi == one.midi &&
@@ -161,10 +152,18 @@ std::vector<Version> versionsOf(const Piece& piece,
         const std::vector<PlayedNote> own = take == 0 ? notes : playedIn(piece, take);
         for (std::size_t d = 0; d < found[take].size(); ++d) {
             const Demonstration& shown = found[take][d];
-            if (!shown.inPiece() || isThePieceItself(take, shown))
+            if (!shown.inPiece() || (take == 0 && shown.isItself()))
                 continue;
-            Version version{take, d, shown.ofPiece(), {}, {}};
-            Comparing(notes, placedIn(shown, own), version).run();
+            Version version;
+            version.take = take;
+            version.demonstration = d;
+            version.span = shown.span;
+            version.of_piece = shown.ofPiece();
+            version.moments = shown.moments;
+            version.semitones = shown.semitones;
+            version.learn = shown.learn.value;
+            version.refused = !shown.learn.value && shown.learn.isSet();
+            Comparing(notes, placedIn(version, own), version).run();
             versions.push_back(std::move(version));
         }
     }
@@ -179,6 +178,47 @@ std::vector<Version> versionsOf(const Piece& piece) {
 }
 
 namespace {
+
+std::vector<PlayedNote> within(const std::vector<PlayedNote>& notes, TimeRange span) {
+    const auto from =
+        std::ranges::lower_bound(notes, span.start_s - kSamePlace_s, {}, &PlayedNote::at_s);
+    const auto to =
+        std::ranges::lower_bound(notes, span.end_s - kSamePlace_s, {}, &PlayedNote::at_s);
+    return from < to ? std::vector<PlayedNote>(from, to) : std::vector<PlayedNote>();
+}
+
+// Where the notes of a repeat lie in the first time: bar by bar, and note by note where they are
+// the same.
+std::vector<SharedMoment> throughBars(const std::vector<PlayedNote>& first,
+                                      TimeRange first_span,
+                                      const std::vector<PlayedNote>& again,
+                                      TimeRange again_span) {
+    constexpr double kSameTempo = 1.3;
+    constexpr double kApart_s = 0.1;
+    const auto a = momentsOf(first);
+    const auto b = momentsOf(again);
+    MatchParameters with;
+    const double tempo = first_span.length_s() / again_span.length_s();
+    with.slowest = tempo / kSameTempo;
+    with.fastest = tempo * kSameTempo;
+    std::vector<SharedMoment> shared{{first_span.start_s, again_span.start_s}};
+    for (const NoteStretch& stretch : matchNotes(a, b, with))
+        for (const NoteStretch::Pair& pair : stretch.pairs)
+            if (a[pair.a].at_s > shared.back().piece_s + kApart_s &&
+                b[pair.b].at_s > shared.back().take_s + kApart_s &&
+                a[pair.a].at_s < first_span.end_s - kApart_s &&
+                b[pair.b].at_s < again_span.end_s - kApart_s)
+                shared.push_back({a[pair.a].at_s, b[pair.b].at_s});
+    shared.push_back({first_span.end_s, again_span.end_s});
+    return shared;
+}
+
+TimeRange spanOf(const std::vector<BarContent>& bars, int first_bar, int count) {
+    const auto first = std::ranges::find(bars, first_bar, &BarContent::number);
+    if (first == bars.end() || bars.end() - first < count)
+        return {};
+    return {first->span.start_s, (first + count - 1)->span.end_s};
+}
 
 // Notes by time.
 bool soundsNear(const std::vector<PlayedNote>& notes, double at_s, double near_s, int midi) {
@@ -220,6 +260,29 @@ surelyAnother(const VersionDifference& one, int piece_midi, const std::vector<Pl
 
 } // namespace
 
+std::vector<Version> repeatsOf(const Piece& piece,
+                               const std::vector<BarContent>& bars,
+                               const std::vector<Phrase>& phrases) {
+    const std::vector<PlayedNote> notes = playedIn(piece, 0);
+    std::vector<Version> repeats;
+    for (const Phrase& phrase : phrases) {
+        const TimeRange first = spanOf(bars, phrase.occurrences.front().first_bar, phrase.bars);
+        for (std::size_t k = 1; k < phrase.occurrences.size(); ++k) {
+            const Occurrence& occurrence = phrase.occurrences[k];
+            const TimeRange again = spanOf(bars, occurrence.first_bar, phrase.bars);
+            if (occurrence.transposed != 0 || first.empty() || again.empty())
+                continue;
+            Version version;
+            version.span = {again.start_s - kSamePlace_s, again.end_s - kSamePlace_s};
+            version.of_piece = first;
+            version.moments = throughBars(within(notes, first), first, within(notes, again), again);
+            Comparing(notes, placedIn(version, notes), version).run();
+            repeats.push_back(std::move(version));
+        }
+    }
+    return repeats;
+}
+
 void doubtWhatDiffers(const Piece& piece, std::vector<std::vector<Demonstration>>& found) {
     constexpr double kMost = 0.9; // as many notes, surely heard, that the others have otherwise
     const auto versions = versionsOf(piece, found);
@@ -227,11 +290,11 @@ void doubtWhatDiffers(const Piece& piece, std::vector<std::vector<Demonstration>
     for (const Version& version : versions) {
         double differs = 0.0;
         for (const VersionDifference& one : version.differences) {
-            const Agreement agree = agreementOn(one, version, versions, found);
+            const Agreement agree = agreementOn(one, version, versions);
             if (agree.with_it < agree.with_piece)
                 differs += surelyAnother(one, piece.notes[one.note].midi(), notes);
         }
-        Demonstration& shown = found[version.take][version.demonstration];
+        Demonstration& shown = found[version.take][*version.demonstration];
         shown.learn.value = differs < kMost;
         shown.learn.basis = Basis::Heard;
         shown.learn.probability = std::min(1.0, 0.5 + 0.5 * std::abs(differs - kMost));

@@ -1,9 +1,11 @@
 // Every playing of a stretch of the piece, held against the piece note by note.
 #pragma once
 
+#include "form/form.h"
 #include "form/note_matching.h"
 #include "piece/piece.h"
 
+#include <optional>
 #include <vector>
 
 namespace wirenote {
@@ -25,11 +27,17 @@ struct VersionDifference {
     double belief = 0.0;    // 0..1, that both were heard right
 };
 
-// One demonstration of a part of the piece.
+// One more playing of a part of the piece: a demonstration, or a repeat of a phrase within the
+// piece.
 struct Version {
     std::size_t take = 0;
-    std::size_t demonstration = 0; // into Take::demonstrations
+    std::optional<std::size_t> demonstration; // into Take::demonstrations; none: a repeat
+    TimeRange span;                           // seconds in the take
     TimeRange of_piece;
+    std::vector<SharedMoment> moments;
+    int semitones = 0;    // how much higher it sounds
+    bool learn = true;    // whether it counts in what is decided
+    bool refused = false; // a person has said that it does not
     struct Same {
         std::size_t note = 0; // into Piece::notes
         std::size_t played = 0;
@@ -44,6 +52,10 @@ std::vector<Version> versionsOf(const Piece& piece,
                                 const std::vector<std::vector<Demonstration>>& found);
 // Those the takes of the piece hold.
 std::vector<Version> versionsOf(const Piece& piece);
+// Every repeat of a phrase at its pitch, compared with the first time it is played.
+std::vector<Version> repeatsOf(const Piece& piece,
+                               const std::vector<BarContent>& bars,
+                               const std::vector<Phrase>& phrases);
 
 // What differs in what the other versions agree on is not to be learned from: sets `learn` of those
 // about which nobody has said anything.

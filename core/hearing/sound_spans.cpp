@@ -86,7 +86,7 @@ Result<std::vector<SoundSpan>> soundSpans(SoundView sound, const JobControl& job
 void muteTalk(const std::vector<SoundSpan>& spans, Sound& sound) {
     const double rate = sound.rate_hz;
     for (const SoundSpan& span : spans) {
-        if (span.kind != SoundKind::Talk)
+        if (isPlayed(span.kind) || span.kind == SoundKind::Silence)
             continue;
         const auto from = static_cast<std::size_t>(std::max(0.0, span.span.start_s) * rate);
         const auto to =

@@ -17,7 +17,8 @@ namespace wirenote {
 // Cancelled. Empty for less than half a second.
 Result<std::vector<SoundSpan>> soundSpans(SoundView sound, const JobControl& job);
 
-// Silence where somebody talks, so that nothing is heard in it; the edges fade.
+// Silence where somebody talks or counts in and where there is noise, so that nothing is heard in
+// it; the edges fade.
 void muteTalk(const std::vector<SoundSpan>& spans, Sound& sound);
 
 } // namespace wirenote

@@ -37,6 +37,11 @@ struct Demonstration {
     bool operator==(const Demonstration&) const = default;
 
     bool inPiece() const { return moments.size() >= 2; }
+    // Of the leading take: the piece as it is written down, not shown once more.
+    bool isItself() const {
+        return inPiece() && moments.front().piece_s == moments.front().take_s &&
+               moments.back().piece_s == moments.back().take_s;
+    }
     TimeRange ofPiece() const {
         return inPiece() ? TimeRange{moments.front().piece_s, moments.back().piece_s} : TimeRange{};
     }

@@ -38,12 +38,37 @@ double strokeUrgency(const NotePlan& plan, double sure) {
     return 0.22 + 0.3 * (sure - plan.stroke.probability);
 }
 
+// What is shown once more, or is not to be learned from, is not what is written down: it is
+// evidence, and nobody is asked about it.
+class ShownAgain {
+  public:
+    explicit ShownAgain(const Piece& piece) {
+        if (piece.lead())
+            for (const Demonstration& one : piece.lead()->demonstrations)
+                if ((one.inPiece() && !one.isItself()) || !one.learn.value)
+                    m_spans.push_back(one.span);
+    }
+    // To be asked of notes in order of time.
+    bool has(double at_s) {
+        while (m_next < m_spans.size() && m_spans[m_next].end_s <= at_s)
+            ++m_next;
+        return m_next < m_spans.size() && m_spans[m_next].contains(at_s);
+    }
+
+  private:
+    std::vector<TimeRange> m_spans;
+    std::size_t m_next = 0;
+};
+
 // Once a stroke: on its first note that is in no doubt itself.
 void addStrokes(const Piece& piece, const DoubtParameters& parameters, std::vector<Doubt>& doubts) {
     std::unordered_set<NoteId> doubtful;
     for (const Doubt& doubt : doubts)
         doubtful.insert(doubt.note);
+    ShownAgain shown_again(piece);
     for (const IndexSpan span : strokeSpans(piece.notes)) {
+        if (shown_again.has(piece.notes[span.first].onset_s()))
+            continue;
         const double urgency =
             strokeUrgency(piece.asPlayed().plans[span.first], parameters.sure_stroke);
         for (std::size_t i = span.first; urgency > 0.0 && i < span.end; ++i)
@@ -58,8 +83,11 @@ void addStrokes(const Piece& piece, const DoubtParameters& parameters, std::vect
 
 std::vector<Doubt> openDoubts(const Piece& piece, const DoubtParameters& parameters) {
     std::vector<Doubt> doubts;
+    ShownAgain shown_again(piece);
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         const Note& note = piece.notes[i];
+        if (shown_again.has(note.onset_s()))
+            continue;
         const NotePlan& plan = piece.asPlayed().plans[i];
         Doubt worst{note.id, DoubtKind::Place, note.onset_s(), 0.0};
         const auto consider = [&worst](DoubtKind kind, double urgency) {

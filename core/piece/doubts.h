@@ -23,8 +23,8 @@ struct DoubtParameters {
 
 // The open doubts, most urgent first. Set decisions are never among them. Of strokes only what ear
 // and rule contradict each other about, once a stroke, on its first note without a doubt of its
-// own; nobody is asked about fingers and strokes that only rules speak of. A note has at most one:
-// its most urgent.
+// own; nobody is asked about fingers and strokes that only rules speak of, nor about what the
+// leading take shows once more. A note has at most one: its most urgent.
 std::vector<Doubt> openDoubts(const Piece& piece, const DoubtParameters& parameters = {});
 
 } // namespace wirenote

@@ -49,9 +49,14 @@ class PieceEditor {
     Status addTake(Take take);
     Status removeTake(std::size_t index); // not the leading one while there are others
     Status changeTake(std::size_t index, const std::function<void(Take&)>& change);
-    // What is going on in a stretch of a take (its seconds). Where somebody talks in the leading
-    // one, notes that nobody has decided anything of go.
+    // What is going on in a stretch of a take (its seconds). Where nobody plays in the leading one,
+    // notes that nobody has decided anything of go.
     Status setSoundKind(std::size_t index, TimeRange span, SoundKind kind);
+    // Whether what a demonstration of a take shows counts for the piece.
+    Status setLearn(std::size_t index, std::size_t demonstration, bool learn);
+    // What was heard in the takes, and what they show, as another state of this piece has it: take
+    // by take of the same recording.
+    Status adoptShown(const std::vector<Take>& takes);
     // What was heard in a span, as a piece of its own: takes the place of what was heard there
     // before. Notes with anything set by a person stay, and heard notes that are the same are left
     // out.

@@ -74,6 +74,11 @@ struct TakeQuality {
 // What is going on in a stretch of a take.
 enum class SoundKind { Playing, Talk, TalkOverPlaying, CountIn, Noise, Silence };
 
+// Whether notes of the piece are heard in it.
+constexpr bool isPlayed(SoundKind kind) {
+    return kind == SoundKind::Playing || kind == SoundKind::TalkOverPlaying;
+}
+
 struct SoundSpan {
     TimeRange span; // seconds in the take
     SoundKind kind = SoundKind::Playing;

@@ -183,13 +183,43 @@ Status PieceEditor::adoptHearing(const Piece& heard, TimeRange span) {
     return {};
 }
 
+Status PieceEditor::setLearn(std::size_t index, std::size_t demonstration, bool learn) {
+    if (index >= m_piece.takes.size() ||
+        demonstration >= m_piece.takes[index].demonstrations.size())
+        return badCall("there is no such playing");
+    Demonstration& one = m_piece.takes[index].demonstrations[demonstration];
+    if (index == 0 && one.isItself() && !learn)
+        return badCall("this is what is written down; choose another playing of it");
+    one.learn.set(learn);
+    log(learn ? "a playing counts" : "a playing does not count", 0);
+    return {};
+}
+
+Status PieceEditor::adoptShown(const std::vector<Take>& takes) {
+    for (const Take& heard : takes)
+        for (Take& take : m_piece.takes) {
+            if (take.path != heard.path)
+                continue;
+            take.notes = heard.notes;
+            take.demonstrations = heard.demonstrations;
+            take.sound_spans = heard.sound_spans;
+            take.cautions = heard.cautions;
+            if (take.reference.basis != Basis::Set)
+                take.reference = heard.reference;
+            if (take.alignment.basis != Basis::Set)
+                take.alignment = heard.alignment;
+        }
+    log("what the takes show", 0);
+    return {};
+}
+
 Status PieceEditor::setSoundKind(std::size_t index, TimeRange span, SoundKind kind) {
     if (index >= m_piece.takes.size())
         return badCall("there is no such take");
     if (span.empty() || span.start_s < 0.0)
         return badCall("mark a stretch of the take first");
     putSpan(m_piece.takes[index].sound_spans, {span, kind, 1.0, Basis::Set});
-    if (index == 0 && kind == SoundKind::Talk) // nothing that was only heard there is a note
+    if (index == 0 && !isPlayed(kind)) // nothing that was only heard there is a note
         for (std::size_t i = m_piece.notes.size(); i-- > 0;)
             if (span.contains(m_piece.notes[i].onset_s()) &&
                 std::ranges::none_of(m_piece.readings, [&](const Reading& each) {

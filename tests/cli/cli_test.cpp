@@ -299,6 +299,34 @@ TEST_F(Cli, DevicesAndPipesTakeTheNotes) {
         HasSubstr("beats_s"));
 }
 
+// A second recording of the same piece: what it shows of the first one.
+TEST_F(Cli, SeveralRecordingsAreOnePieceAndTheFirstLeads) {
+    const auto both =
+        cli("transcribe " + file("heron-at-low-water.wav") + " " + file("heron-shown-slowly.wav") +
+            " --out " + file("both.json") + " --piece " + file("both.wirenote"));
+    ASSERT_EQ(both.status, 0) << both.output;
+    const auto piece = readAny(file("both.wirenote"));
+    ASSERT_TRUE(piece.ok());
+    ASSERT_EQ(piece->takes.size(), 2U);
+    EXPECT_GT(piece->takes[1].notes.size(), 20U);
+    ASSERT_FALSE(piece->takes[1].demonstrations.empty());
+    EXPECT_TRUE(piece->takes[1].demonstrations.front().inPiece());
+    EXPECT_LT(piece->takes[1].demonstrations.front().tempoRatio(), 0.95);
+    const auto json = readWholeFile(file("both.json"), 10'000'000);
+    ASSERT_TRUE(json.ok());
+    EXPECT_THAT(*json, HasSubstr("\"demonstrations\""));
+    EXPECT_THAT(*json, HasSubstr("\"take\": 1"));
+}
+
+TEST_F(Cli, ASecondRecordingThatIsNoneIsNamed) {
+    ASSERT_TRUE(writeFileAtomically(file("no-sound.wav"), "nothing").ok());
+    const auto wrong = cli("transcribe " + file("heron-at-low-water.wav") + " " +
+                           file("no-sound.wav") + " --out " + file("never.json"));
+    EXPECT_EQ(wrong.status, 3);
+    EXPECT_THAT(wrong.output, HasSubstr("no-sound.wav"));
+    EXPECT_FALSE(std::filesystem::exists(file("never.json")));
+}
+
 // A name that is not UTF-8 ended the program while it saved.
 TEST_F(Cli, AFileNamedInAnotherEncodingIsHeardAndWritten) {
     const std::string odd = file("caf\xE9.wav");

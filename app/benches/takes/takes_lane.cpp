@@ -5,12 +5,17 @@
 #include "app/playing/transport.h"
 #include "app/strip/outline.h"
 #include "app/strip/take_sounds.h"
+#include "app/text/playing_wording.h"
 #include "app/text/wording.h"
 #include "app/theme.h"
 
 #include <algorithm>
+#include <array>
 
 namespace wirenote::app {
+namespace {
+constexpr double kMark = 11.0; // pixels
+}
 
 TakesLane::TakesLane(Document& document,
                      Transport& transport,
@@ -66,6 +71,10 @@ void TakesLane::paint(QPainter& painter, const LaneArea& area) const {
 void TakesLane::paintTake(QPainter& painter, const LaneArea& area, std::size_t i) const {
     const Take& take = m_document.piece().takes[i];
     const bool heard = m_transport.take() == i;
+    if (take.alignment.stretches.size() > 1) {
+        paintStretches(painter, area, i);
+        return;
+    }
     const double x0 = std::max(area.rect.left() - 4.0, area.xOf(take.alignment.toPiece({0.0}).s));
     const double x1 =
         std::min(area.rect.right() + 4.0, area.xOf(take.alignment.toPiece({take.length_s}).s));
@@ -93,6 +102,101 @@ void TakesLane::paintTake(QPainter& painter, const LaneArea& area, std::size_t i
         painter.fillRect(QRectF(to, row.top(), std::max(0.0, row.right() - to), row.height()),
                          veil);
     }
+    paintShown(painter, area, row, take);
+    paintName(painter, area, row, i);
+}
+
+// What is played once more, slowly or in parts, along the lower edge.
+void TakesLane::paintShown(QPainter& painter,
+                           const LaneArea& area,
+                           const QRectF& row,
+                           const Take& take) const {
+    const bool leads = take.alignment.sameClock();
+    painter.setFont(uiFont(7.0));
+    for (const SoundSpan& one : take.sound_spans) {
+        if (one.kind == SoundKind::Playing || one.kind == SoundKind::Silence)
+            continue;
+        const double from = area.xOf(take.alignment.toPiece({one.span.start_s}).s);
+        const double to = area.xOf(take.alignment.toPiece({one.span.end_s}).s);
+        const QRectF stretch = QRectF(from, row.top() + 13, to - from, row.height() - 14) & row;
+        if (stretch.width() < 2.0)
+            continue;
+        QColor veil = theme().paper;
+        veil.setAlpha(170);
+        painter.fillRect(stretch, veil);
+        painter.setPen(theme().quiet);
+        painter.drawText(stretch.adjusted(4, 0, 0, 0),
+                         Qt::AlignVCenter | Qt::AlignLeft,
+                         soundKindText(one.kind));
+    }
+    for (const Demonstration& one : take.demonstrations) {
+        if (one.isItself() || (!leads && one.inPiece()))
+            continue;
+        const double from = area.xOf(take.alignment.toPiece({one.span.start_s}).s);
+        const double to = area.xOf(take.alignment.toPiece({one.span.end_s}).s);
+        const QRectF mark = QRectF(from, row.bottom() - kMark, to - from, kMark) & row;
+        if (mark.width() < 2.0)
+            continue;
+        QColor fill = one.learn.value ? theme().line : theme().accent;
+        fill.setAlpha(one.learn.value ? 150 : 90);
+        painter.fillRect(mark, fill);
+        painter.setPen(theme().ink);
+        painter.drawText(mark.adjusted(3, 0, -2, 0),
+                         Qt::AlignVCenter | Qt::AlignLeft,
+                         painter.fontMetrics().elidedText(shownText(m_document.piece(), one),
+                                                          Qt::ElideRight,
+                                                          static_cast<int>(mark.width()) - 4));
+    }
+}
+
+// A take that visits the piece several times: each visit at its place, one under the other.
+void TakesLane::paintStretches(QPainter& painter, const LaneArea& area, std::size_t i) const {
+    const Take& take = m_document.piece().takes[i];
+    const bool heard = m_transport.take() == i;
+    const double top = area.rect.top() + static_cast<double>(i) * kRow + 15;
+    constexpr int kLevels = 3;
+    const double height = (kRow - 18.0) / kLevels;
+    std::array<double, kLevels> free_from{};
+    free_from.fill(area.rect.left() - 4.0);
+    painter.setRenderHint(QPainter::Antialiasing);
+    painter.setFont(uiFont(6.5));
+    for (std::size_t d = 0; d < take.demonstrations.size(); ++d) {
+        const Demonstration& one = take.demonstrations[d];
+        if (!one.inPiece())
+            continue;
+        const double from = area.xOf(one.ofPiece().start_s);
+        const double to = area.xOf(one.ofPiece().end_s);
+        if (to < area.rect.left() || from > area.rect.right())
+            continue;
+        auto level = static_cast<std::size_t>(
+            std::ranges::find_if(free_from, [from](double x) { return x <= from + 1.0; }) -
+            free_from.begin());
+        level = std::min<std::size_t>(level, kLevels - 1);
+        free_from[level] = to;
+        const QRectF box(
+            from, top + height * static_cast<double>(level), std::max(3.0, to - from), height - 1);
+        const bool chosen = heard && m_transport.demonstration() == d;
+        painter.setPen(QPen(chosen ? theme().accent : theme().line, chosen ? 1.6 : 1.0));
+        QColor fill = one.learn.value ? theme().panel : theme().accent;
+        fill.setAlpha(one.learn.value ? 255 : 70);
+        painter.setBrush(fill);
+        painter.drawRoundedRect(box, 2, 2);
+        painter.setPen(theme().ink);
+        if (box.width() > 40)
+            painter.drawText(box.adjusted(4, -1, 0, 0),
+                             Qt::AlignVCenter | Qt::AlignLeft,
+                             timeText(one.span.start_s) + QStringLiteral(" · ") +
+                                 tempoRatioText(one.tempoRatio()));
+    }
+    paintName(painter, area, QRectF(area.rect.left(), top - 12, area.rect.width(), kRow), i);
+}
+
+void TakesLane::paintName(QPainter& painter,
+                          const LaneArea& area,
+                          const QRectF& row,
+                          std::size_t i) const {
+    const Take& take = m_document.piece().takes[i];
+    const bool heard = m_transport.take() == i;
     QStringList words{QString::fromStdString(take.name), takeKindText(take.kind)};
     if (!m_document.media(i))
         words << QObject::tr("recording missing");
@@ -101,6 +205,8 @@ void TakesLane::paintTake(QPainter& painter, const LaneArea& area, std::size_t i
     if (i > 0)
         words
             << (take.alignment.sameClock() ? QObject::tr("not lined up")
+                : take.alignment.stretches.size() > 1
+                    ? QObject::tr("plays %1 places of it").arg(take.alignment.stretches.size())
                 : take.alignment.basis == Basis::Set
                     ? QObject::tr("lined up by you")
                     : QObject::tr("lined up, %1 sure").arg(percentText(take.alignment.certainty)));

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/strip/lane.h"
+#include "piece/take.h"
 
 namespace wirenote::app {
 
@@ -24,6 +25,11 @@ class TakesLane : public Lane {
   private:
     int takeAt(double y, const LaneArea& area) const; // −1: none
     void paintTake(QPainter& painter, const LaneArea& area, std::size_t take) const;
+    void paintStretches(QPainter& painter, const LaneArea& area, std::size_t take) const;
+    void
+    paintShown(QPainter& painter, const LaneArea& area, const QRectF& row, const Take& take) const;
+    void
+    paintName(QPainter& painter, const LaneArea& area, const QRectF& row, std::size_t take) const;
 
     Document& m_document;
     Transport& m_transport;

@@ -1,0 +1,137 @@
+#include "app/text/playing_wording.h"
+
+#include "app/text/form_wording.h"
+#include "app/text/wording.h"
+#include "piece/timeline_map.h"
+
+#include <QCoreApplication>
+#include <QStringList>
+#include <algorithm>
+#include <cmath>
+
+namespace wirenote::app {
+namespace {
+
+QString tr(const char* text) {
+    return QCoreApplication::translate("wording", text);
+}
+
+constexpr double kBarLine_s = 0.12; // what begins this near a bar line begins with the bar
+
+int barAt(const Piece& piece, double time_s) {
+    return TimelineMap(piece.timeline).barBeatAt(time_s).bar;
+}
+
+// "bar 3, beat 2".
+QString placeText(const Piece& piece, double time_s) {
+    const auto at = TimelineMap(piece.timeline).barBeatAt(time_s);
+    const double half = std::round(at.beat * 4.0) / 4.0;
+    return tr("bar %1, beat %2").arg(at.bar).arg(half, 0, 'g', 3);
+}
+
+} // namespace
+
+QString tempoRatioText(double ratio) {
+    constexpr double kSame = 0.04;
+    if (std::abs(ratio - 1.0) < kSame)
+        return tr("as fast");
+    if (std::abs(ratio - 0.5) < kSame / 2)
+        return tr("half as fast");
+    return tr("%1 times as fast").arg(ratio, 0, 'f', 2);
+}
+
+QString soundKindText(SoundKind kind) {
+    switch (kind) {
+    case SoundKind::Playing:
+        return tr("playing");
+    case SoundKind::Talk:
+        return tr("talk");
+    case SoundKind::TalkOverPlaying:
+        return tr("talk over playing");
+    case SoundKind::CountIn:
+        return tr("count-in");
+    case SoundKind::Noise:
+        return tr("noise");
+    case SoundKind::Silence:
+        break;
+    }
+    return tr("silence");
+}
+
+QString placesText(const Piece& piece, TimeRange of_piece) {
+    if (piece.timeline.beats_s.size() < 2)
+        return QStringLiteral("%1–%2").arg(timeText(of_piece.start_s), timeText(of_piece.end_s));
+    const int first = barAt(piece, of_piece.start_s + kBarLine_s);
+    return barsText(first, std::max(first, barAt(piece, of_piece.end_s - kBarLine_s)));
+}
+
+QString shownText(const Piece& piece, const Demonstration& shown) {
+    switch (shown.kind) {
+    case DemonstrationKind::Piece:
+    case DemonstrationKind::Part: {
+        const QString where = shown.kind == DemonstrationKind::Piece
+                                  ? tr("the piece")
+                                  : placesText(piece, shown.ofPiece());
+        QString text = shown.isItself()
+                           ? tr("%1, as written down").arg(where)
+                           : where + QStringLiteral(", ") + tempoRatioText(shown.tempoRatio());
+        if (shown.semitones != 0)
+            text += QStringLiteral(", ") + intervalText(shown.semitones);
+        return text;
+    }
+    case DemonstrationKind::Again:
+        return tr("the same as before");
+    case DemonstrationKind::Exercise:
+        return tr("an exercise");
+    case DemonstrationKind::Other:
+        break;
+    }
+    return tr("something else");
+}
+
+QString playingText(const Piece& piece, const Demonstration& shown, std::size_t take) {
+    return tr("take %1 at %2: %3")
+        .arg(take + 1)
+        .arg(timeText(shown.span.start_s), shownText(piece, shown));
+}
+
+QString variantText(const Piece& piece, const Variant& variant) {
+    const QString where = placeText(piece, variant.piece_s);
+    const QString played = pitchText(piece, variant.midi);
+    const bool known =
+        variant.kind != VersionDifferenceKind::Added && variant.note < piece.notes.size();
+    const QString note =
+        known ? pitchText(piece, piece.notes[variant.note].pitch.value) : QString();
+    switch (variant.kind) {
+    case VersionDifferenceKind::Missing:
+        return tr("%1: without the %2").arg(where, note);
+    case VersionDifferenceKind::Added:
+        return tr("%1: with a %2 more").arg(where, played);
+    case VersionDifferenceKind::Pitch:
+        return tr("%1: %2 instead of %3").arg(where, played, note);
+    case VersionDifferenceKind::Slurred:
+        return tr("%1: the %2 slurred").arg(where, note);
+    case VersionDifferenceKind::Struck:
+        break;
+    }
+    return tr("%1: the %2 struck").arg(where, note);
+}
+
+QString evidenceText(const BarEvidence& bar) {
+    QStringList words;
+    if (bar.playings == 1)
+        words << tr("played once");
+    else
+        words << (bar.takes == 1
+                      ? tr("played %1 times").arg(bar.playings)
+                      : tr("played %1 times in %2 takes").arg(bar.playings).arg(bar.takes));
+    if (bar.in_film)
+        words << tr("in a film");
+    if (bar.talked_over)
+        words << tr("somebody talks over it");
+    if (bar.set > 0)
+        words << tr("%1 of %2 notes by you").arg(bar.set).arg(bar.notes);
+    return words.join(QStringLiteral(", "));
+}
+
+} // namespace wirenote::app

@@ -1,0 +1,33 @@
+// Playings, variants and what bars rest on, in the players' words.
+#pragma once
+
+#include "form/bar_evidence.h"
+#include "form/variants.h"
+#include "piece/piece.h"
+
+#include <QString>
+
+namespace wirenote::app {
+
+// "half as fast", "0.8 times as fast", "as fast".
+QString tempoRatioText(double ratio);
+
+// "bars 3–4", "bar 3": where a stretch of the piece lies; "0:03–0:05" without bars.
+QString placesText(const Piece& piece, TimeRange of_piece);
+
+// "talk", "talk over playing", "count-in" …
+QString soundKindText(SoundKind kind);
+
+// "bars 3–4, half as fast", "an exercise", "something else".
+QString shownText(const Piece& piece, const Demonstration& shown);
+
+// The same with where it is: "take 2 at 0:41: bars 3–4, half as fast".
+QString playingText(const Piece& piece, const Demonstration& shown, std::size_t take);
+
+// "bar 3, 2 &: G4 instead of F4, in 3 of 8".
+QString variantText(const Piece& piece, const Variant& variant);
+
+// "2 takes, 4 playings; 3 of 8 notes set by you".
+QString evidenceText(const BarEvidence& bar);
+
+} // namespace wirenote::app
