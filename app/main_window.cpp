@@ -58,7 +58,8 @@ MainWindow::MainWindow(QSettings& settings,
       m_chords(m_document, m_selection, m_derived), m_takes(m_document, m_transport, m_jobs),
       m_pulse(m_document, m_selection, m_transport, m_derived),
       m_questions(m_document, m_derived, m_selection, m_transport, m_takes),
-      m_playings(m_document, m_transport, m_jobs), m_banner(new Banner(m_jobs, this)),
+      m_playings(m_document, m_transport, m_jobs),
+      m_dictation(m_document, m_selection, m_transport), m_banner(new Banner(m_jobs, this)),
       m_keeper(m_document, state_folder / "kept"), m_kept(m_document, m_keeper, *m_banner, this),
       m_opening(m_document, m_takes, m_transport, m_jobs, *m_banner, this),
       m_exporting(m_document, m_derived, *m_banner, this), m_lanes(m_document,
@@ -80,6 +81,7 @@ MainWindow::MainWindow(QSettings& settings,
                 m_pulse,
                 m_questions,
                 m_playings,
+                m_dictation,
                 m_opening,
                 m_exporting,
                 this) {
@@ -177,6 +179,7 @@ void MainWindow::connectTakes() {
     connect(&m_takes, &TakeCommands::said, m_banner, &Banner::hint);
     connect(&m_takes, &TakeCommands::warned, m_banner, &Banner::say);
     connect(&m_takes, &TakeCommands::takesToHear, &m_playings, &Playings::recognise);
+    connect(&m_dictation, &Dictation::said, m_banner, &Banner::hint);
     connect(&m_playings, &Playings::said, m_banner, &Banner::hint);
     connect(&m_playings, &Playings::warned, m_banner, &Banner::say);
     connect(&m_transport, &Transport::deviceLost, this, [this] {

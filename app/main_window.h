@@ -5,6 +5,7 @@
 #include "app/commands/actions.h"
 #include "app/commands/chord_commands.h"
 #include "app/commands/edit_commands.h"
+#include "app/commands/dictation.h"
 #include "app/commands/playings.h"
 #include "app/commands/pulse_commands.h"
 #include "app/commands/questions.h"
@@ -105,6 +106,7 @@ class MainWindow : public QMainWindow {
     PulseCommands m_pulse;
     Questions m_questions;
     Playings m_playings;
+    Dictation m_dictation;
     Banner* m_banner; // before the parts that speak through it
     JournalKeeper m_keeper;
     KeptWork m_kept;

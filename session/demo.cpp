@@ -2,6 +2,7 @@
 
 #include "demo/heron.h"
 #include "media/sound_file.h"
+#include "session/demonstrate.h"
 #include "session/files.h"
 #include "session/take_media.h"
 #include "session/transcribe.h"
@@ -71,7 +72,10 @@ Result<DemoFiles> makeDemo(const std::filesystem::path& folder, const JobControl
         return study.error();
     piece->takes.push_back(study->take);
     describe(piece->takes.back(), *slow_truth.lead());
-    if (const Status written = writeAny(*piece, files.piece); !written)
+    const auto heard = hearEveryTake(*piece, job);
+    if (!heard)
+        return heard.error();
+    if (const Status written = writeAny(*heard, files.piece); !written)
         return written.error();
     return files;
 }

@@ -10,6 +10,7 @@
 #include "hearing/slurs.h"
 #include "hearing/sound_spans.h"
 #include "hearing/squeaks.h"
+#include "hearing/voice_notes.h"
 #include "media/checksum.h"
 #include "media/decode.h"
 #include "piece/timeline_edits.h"
@@ -182,6 +183,15 @@ Status hearNotes(Work& work) {
     if (!hearing)
         return hearing.error();
     Piece& piece = work.piece;
+    std::vector<SoundSpan> spans = piece.lead()->sound_spans;
+    for (SoundSpan& one : spans) {
+        one.span.start_s -= work.decoded.start_s;
+        one.span.end_s -= work.decoded.start_s;
+    }
+    if (const Status told = leaveVoiceOut(
+            work.decoded.mono.view(), hearing->reference.a4_hz, spans, hearing->notes, work.job);
+        !told)
+        return told;
     piece.lead()->reference = hearing->reference;
     piece.notes = std::move(hearing->notes);
     piece.misses = std::move(hearing->misses);

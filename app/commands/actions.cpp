@@ -1,6 +1,7 @@
 #include "app/commands/actions.h"
 
 #include "app/commands/chord_commands.h"
+#include "app/commands/dictation.h"
 #include "app/commands/edit_commands.h"
 #include "app/commands/playings.h"
 #include "app/commands/pulse_commands.h"
@@ -39,13 +40,14 @@ Actions::Actions(Document& document,
                  PulseCommands& pulse,
                  Questions& questions,
                  Playings& playings,
+                 Dictation& dictation,
                  Opening& opening,
                  Exporting& exporting,
                  QWidget* window)
     : QObject(window), m_document(document), m_selection(selection), m_time(time),
       m_transport(transport), m_commands(commands), m_chords(chords), m_takes(takes),
-      m_pulse(pulse), m_questions(questions), m_playings(playings), m_opening(opening),
-      m_exporting(exporting), m_window(window) {
+      m_pulse(pulse), m_questions(questions), m_playings(playings), m_dictation(dictation),
+      m_opening(opening), m_exporting(exporting), m_window(window) {
     connect(&document, &Document::opened, this, &Actions::refresh);
     connect(&document, &Document::changed, this, [this](const Changes& what) {
         if (what.notes || what.plans)
@@ -377,6 +379,23 @@ void Actions::fillListen(QMenu& menu) {
                               Qt::Key_C,
                               [&c] { c.hearPart(SoundPart::AllButNote); }),
                          BenchKind::Strokes));
+    QMenu& dictation = *menu.addMenu(tr("Dictate, stroke by stroke"));
+    Dictation& d = m_dictation;
+    QAction* next =
+        make(tr("The next"), QKeySequence(Qt::SHIFT | Qt::Key_Space), [&d] { d.sound(1); });
+    next->setShortcuts({QKeySequence(Qt::SHIFT | Qt::Key_Space), QKeySequence(Qt::Key_MediaNext)});
+    dictation.addAction(next);
+    QAction* before = make(
+        tr("The one before"), QKeySequence(Qt::SHIFT | Qt::Key_Backspace), [&d] { d.sound(-1); });
+    before->setShortcuts(
+        {QKeySequence(Qt::SHIFT | Qt::Key_Backspace), QKeySequence(Qt::Key_MediaPrevious)});
+    dictation.addAction(before);
+    dictation.addAction(
+        make(tr("The same again"), QKeySequence(Qt::ALT | Qt::Key_H), [&d] { d.sound(0); }));
+    QAction* singly =
+        make(tr("Note by note, not chord by chord"), {}, [&d] { d.setSingly(!d.singly()); });
+    singly->setCheckable(true);
+    dictation.addAction(singly);
     menu.addAction(make(tr("Click on or off"), Qt::Key_K, [&t] {
         ListenSettings listen = t.listen();
         listen.click = !listen.click;

@@ -13,6 +13,7 @@
 
 namespace wirenote::app {
 
+class Dictation;
 class Document;
 class ChordCommands;
 class EditCommands;
@@ -42,6 +43,7 @@ class Actions : public QObject {
             PulseCommands& pulse,
             Questions& questions,
             Playings& playings,
+            Dictation& dictation,
             Opening& opening,
             Exporting& exporting,
             QWidget* window);
@@ -96,6 +98,7 @@ class Actions : public QObject {
     PulseCommands& m_pulse;
     Questions& m_questions;
     Playings& m_playings;
+    Dictation& m_dictation;
     Opening& m_opening;
     Exporting& m_exporting;
     QWidget* m_window;

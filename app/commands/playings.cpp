@@ -116,7 +116,10 @@ void Playings::hear(PlayingRef playing) {
     m_transport.setDemonstration(playing.take, playing.demonstration);
     if (!one->ofPiece().contains(at_s))
         m_transport.seek(std::max(0.0, one->ofPiece().start_s - kStart_s * one->tempoRatio()));
-    m_transport.play();
+    if (m_transport.loop())
+        m_transport.play();
+    else // what follows it in its take is something else
+        m_transport.playOnce({m_transport.playhead_s(), one->ofPiece().end_s});
 }
 
 std::optional<PlayingRef> Playings::current() const {

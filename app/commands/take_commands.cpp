@@ -269,8 +269,9 @@ void TakeCommands::moveEdge(std::size_t take, double edge_s, double to_s) {
     });
     if (after == spans.begin() || after == spans.end())
         return;
-    to_s =
-        std::clamp(to_s, (after - 1)->span.start_s + kSameEdge_s, after->span.end_s - kSameEdge_s);
+    to_s = std::clamp(to_s, 0.0, takes[take].length_s);
+    if (std::abs(to_s - edge_s) < kSameEdge_s)
+        return;
     const bool later = to_s > edge_s;
     const SoundKind kind = later ? (after - 1)->kind : after->kind;
     const TimeRange stretch{std::min(edge_s, to_s), std::max(edge_s, to_s)};

@@ -1,6 +1,7 @@
 #include "app/document/derived.h"
 
 #include "app/document/document.h"
+#include "form/demonstrations.h"
 #include "score/quantise.h"
 
 #include <QCoreApplication>
@@ -175,6 +176,7 @@ Derived::Form Derived::formOf(const Piece& piece, const JobControl& job) {
     for (const Note& note : piece.notes)
         form.notes.push_back(note.id);
     form.bars = contentsOf(piece, quantise(piece));
+    leaveOutShownAgain(piece, form.bars);
     if (!job.cancelRequested())
         form.phrases = phrasesOf(form.bars, {}, job);
     form.parts = wirenote::formOf(form.bars, form.phrases);

@@ -102,14 +102,14 @@ const Demonstration* Transport::shown() const {
     return one.inPiece() ? &one : nullptr;
 }
 
-TakeAlignment Transport::alignment() const {
+TakeAlignment Transport::clock() const {
     const auto& takes = m_document.piece().takes;
-    TakeAlignment clock = m_take < takes.size() ? takes[m_take].alignment : TakeAlignment{};
+    TakeAlignment found = m_take < takes.size() ? takes[m_take].alignment : TakeAlignment{};
     if (const Demonstration* one = shown()) {
-        clock.stretches = {one->moments};
-        clock.semitones = one->semitones;
+        found.stretches = {one->moments};
+        found.semitones = one->semitones;
     }
-    return clock;
+    return found;
 }
 
 void Transport::useTake(std::optional<double> go_on_s) {
@@ -120,7 +120,7 @@ void Transport::useTake(std::optional<double> go_on_s) {
     if (source && m_part != SoundPart::All && m_take < m_document.piece().takes.size()) {
         const Piece& piece = m_document.piece();
         Take take = piece.takes[m_take];
-        take.alignment = alignment();
+        take.alignment = clock();
         source = partOf(source, piece, take, m_part, m_part_note);
     }
     m_player.setTake(source, go_on_s ? std::optional<double>(takeTime(*go_on_s)) : std::nullopt);
@@ -142,6 +142,8 @@ double Transport::takeGain() const {
 Listening Transport::listeningNow() const {
     if (!m_audition)
         return m_listening;
+    if (!m_audition->notes.empty())
+        return Listening::Tab;
     const bool recorded = m_document.media(m_take) != nullptr;
     return m_audition->open_strings ? (recorded ? Listening::Both : Listening::Tab)
            : recorded               ? Listening::Take
@@ -165,11 +167,11 @@ void Transport::applySettings() {
     const bool beats = m_audition && m_audition->beats;
     s.click = beats || (m_listen.click && !m_audition);
     const Timeline& timeline = beats ? *m_audition->beats : m_document.piece().timeline;
-    const TakeAlignment clock = alignment();
+    const TakeAlignment follows = clock();
     const BarGrid grid(timeline);
     for (std::size_t i = 0; i < timeline.beats_s.size(); ++i)
         s.beats.push_back(
-            {clock.toTake({timeline.beats_s[i]}).s, grid.isDownbeat(static_cast<int>(i))});
+            {follows.toTake({timeline.beats_s[i]}).s, grid.isDownbeat(static_cast<int>(i))});
     m_player.change(s);
 }
 
@@ -183,11 +185,11 @@ void Transport::applyLoop() {
 }
 
 void Transport::toggle() {
-    m_playing ? pause() : play();
+    m_playing || m_play_when_rendered ? pause() : play();
 }
 
 double Transport::endOfSound() const {
-    return alignment().toPiece({m_player.length_s()}).s;
+    return clock().toPiece({m_player.length_s()}).s;
 }
 
 void Transport::play() {
@@ -241,7 +243,7 @@ void Transport::pause() {
 void Transport::endAudition() {
     if (!m_audition)
         return;
-    m_tab_stale |= m_audition->open_strings.has_value();
+    m_tab_stale |= m_audition->ownSound();
     m_audition.reset();
     applySettings();
 }
@@ -329,15 +331,35 @@ void Transport::playOnce(TimeRange span) {
 void Transport::audition(Audition choice) {
     pause();
     seek(choice.span.start_s);
-    m_tab_stale |= choice.open_strings.has_value();
+    m_tab_stale |= choice.ownSound();
     m_once = choice.span;
     m_audition = std::move(choice);
     play();
 }
 
+namespace {
+
+// These notes alone, all of that length.
+void keepOnly(const std::vector<NoteId>& ids, TimeRange span, Piece& piece) {
+    Piece kept = piece;
+    kept.notes.clear();
+    kept.readings = {Reading{piece.asPlayed().head, {}}};
+    for (std::size_t i = 0; i < piece.notes.size(); ++i)
+        if (std::ranges::find(ids, piece.notes[i].id) != ids.end()) {
+            kept.notes.push_back(piece.notes[i]);
+            kept.notes.back().time.value.end_s = span.end_s;
+            kept.asPlayed().plans.push_back(piece.asPlayed().plans[i]);
+        }
+    piece = std::move(kept);
+}
+
+} // namespace
+
 // The open strings one after the other, the thickest first, where a choice of strings is heard.
 Piece Transport::soundingPiece() const {
     Piece piece = m_document.piece();
+    if (m_audition && !m_audition->notes.empty())
+        keepOnly(m_audition->notes, m_audition->span, piece);
     if (!m_audition || !m_audition->open_strings)
         return piece;
     constexpr double kEach_s = 0.55;
@@ -379,8 +401,7 @@ void Transport::tick() {
         emit changed();
         return;
     }
-    m_playhead_s =
-        std::max(0.0, alignment().toPiece({m_player.heardAt(m_output->framesHeard())}).s);
+    m_playhead_s = std::max(0.0, clock().toPiece({m_player.heardAt(m_output->framesHeard())}).s);
     m_listened_s += kTick_ms / 1000.0;
     if (m_listened_s >= kRestAfter_s) {
         m_listened_s = 0.0;
@@ -423,13 +444,13 @@ void Transport::renderTab() {
     Piece piece = soundingPiece();
     if (m_take < piece.takes.size()) {
         const Take& take = piece.takes[m_take];
-        const TakeAlignment clock = alignment();
-        options.a4_hz = take.reference.a4_hz * std::exp2(clock.semitones / 12.0);
+        const TakeAlignment follows = clock();
+        options.a4_hz = take.reference.a4_hz * std::exp2(follows.semitones / 12.0);
         if (const Demonstration* one = shown())
             keepOnly(one->ofPiece(), piece);
         for (Note& note : piece.notes)
-            note.time.value = {std::max(0.0, clock.toTake({note.onset_s()}).s),
-                               std::max(0.02, clock.toTake({note.offset_s()}).s)};
+            note.time.value = {std::max(0.0, follows.toTake({note.onset_s()}).s),
+                               std::max(0.02, follows.toTake({note.offset_s()}).s)};
     }
     piece.takes.clear(); // no longer than its notes
     m_tab_stale = false;

@@ -11,17 +11,21 @@
 #include <QTimer>
 #include <memory>
 #include <optional>
+#include <vector>
 
 namespace wirenote::app {
 
 class Document;
 class TakeSounds;
 
-// A choice to be judged by ear: beats to click over the take, or strings to sound beside it.
+// Something to be judged by ear: beats to click over the take, strings to sound beside it, or some
+// notes of the tab by themselves.
 struct Audition {
     TimeRange span;
     std::optional<Timeline> beats;
     std::optional<Instrument> open_strings;
+    std::vector<NoteId> notes;
+    bool ownSound() const { return open_strings || !notes.empty(); }
 };
 
 // Play, stop, loop, and where the sound stands that is heard. All times are the piece's; which take
@@ -38,6 +42,8 @@ class Transport : public QObject {
     bool playing() const { return m_playing; }
     double playhead_s() const { return m_playhead_s; }
     bool simulated() const { return m_output->simulated(); }
+    // How the take that is heard, or the chosen demonstration of it, follows the piece.
+    TakeAlignment clock() const;
     Listening listening() const { return m_listening; }
     std::optional<TimeRange> loop() const { return m_loop; }
     std::size_t take() const { return m_take; } // the one that is heard
@@ -85,8 +91,7 @@ class Transport : public QObject {
     void applyLoop();
     void useTake(std::optional<double> go_on_s);
     const Demonstration* shown() const; // the chosen demonstration, while it is there
-    TakeAlignment alignment() const;
-    double takeTime(double piece_s) const { return alignment().toTake({piece_s}).s; }
+    double takeTime(double piece_s) const { return clock().toTake({piece_s}).s; }
     double takeGain() const;
     double endOfSound() const;
 

@@ -51,7 +51,7 @@ void SoundLane::paint(QPainter& painter, const LaneArea& area) const {
     const Take* take = heardTake(m_document, m_transport);
     const Overview* overview = m_sounds.overview(m_transport.take());
     if (take && overview) {
-        paintOutline(painter, area.rect, area, *overview, take->alignment, theme().quiet);
+        paintOutline(painter, area.rect, area, *overview, m_transport.clock(), theme().quiet);
         paintTalk(painter, area, *take);
         return;
     }
@@ -68,11 +68,12 @@ void SoundLane::paint(QPainter& painter, const LaneArea& area) const {
 // Where somebody talks, and nothing was heard for that reason.
 void SoundLane::paintTalk(QPainter& painter, const LaneArea& area, const Take& take) const {
     painter.setFont(uiFont(8.5, true));
+    const TakeAlignment clock = m_transport.clock();
     for (const SoundSpan& one : take.sound_spans) {
         if (!isNamed(one.kind))
             continue;
-        const double x0 = area.xOf(take.alignment.toPiece({one.span.start_s}).s);
-        const double x1 = area.xOf(take.alignment.toPiece({one.span.end_s}).s);
+        const double x0 = area.xOf(clock.toPiece({one.span.start_s}).s);
+        const double x1 = area.xOf(clock.toPiece({one.span.end_s}).s);
         const QRectF there =
             QRectF(x0, area.rect.top(), x1 - x0, area.rect.height()).intersected(area.rect);
         if (there.isEmpty())
@@ -92,11 +93,12 @@ std::optional<double> SoundLane::edgeAt(QPointF at, const LaneArea& area) const 
     const Take* take = heardTake(m_document, m_transport);
     if (!take || !area.rect.contains(at))
         return {};
+    const TakeAlignment clock = m_transport.clock();
     for (std::size_t i = 1; i < take->sound_spans.size(); ++i) {
         if (!isNamed(take->sound_spans[i - 1].kind) && !isNamed(take->sound_spans[i].kind))
             continue;
         const double edge_s = take->sound_spans[i].span.start_s;
-        if (std::abs(area.xOf(take->alignment.toPiece({edge_s}).s) - at.x()) <= kGrip)
+        if (std::abs(area.xOf(clock.toPiece({edge_s}).s) - at.x()) <= kGrip)
             return edge_s;
     }
     return {};
@@ -107,8 +109,8 @@ Press SoundLane::press(QPointF at, const LaneArea& area, Qt::KeyboardModifiers h
     if (!edge_s)
         return Lane::press(at, area, held);
     return {true,
-            [this, edge = *edge_s, take = m_transport.take()](double from_s, double to_s) {
-                const TakeAlignment& clock = m_document.piece().takes[take].alignment;
+            [this, edge = *edge_s, take = m_transport.take(), clock = m_transport.clock()](
+                double from_s, double to_s) {
                 m_takes.moveEdge(
                     take, edge, edge + clock.toTake({to_s}).s - clock.toTake({from_s}).s);
             },
@@ -123,7 +125,7 @@ QString SoundLane::tellAt(QPointF at, const LaneArea& area) const {
     const Take* take = heardTake(m_document, m_transport);
     if (!take || !area.rect.contains(at))
         return {};
-    const double at_s = take->alignment.toTake({area.timeAt(at.x())}).s;
+    const double at_s = m_transport.clock().toTake({area.timeAt(at.x())}).s;
     for (const SoundSpan& one : take->sound_spans)
         if (one.kind == SoundKind::Talk && one.span.contains(at_s))
             return QObject::tr("Talk (%1): no notes are looked for here. Drag over it and press E "
@@ -162,8 +164,9 @@ void PitchLane::paintTiles(QPainter& painter, const LaneArea& area, int level, d
     const Take& take = *heardTake(m_document, m_transport);
     const double span_s = TakeSounds::kTileColumns * TakeSounds::kFinestHop_s * std::exp2(level);
     const PitchAxis axis = TakeSounds::axis(take.reference.a4_hz);
-    const double from_s = std::max(0.0, take.alignment.toTake({area.start_s}).s);
-    const double to_s = std::min(take.length_s, take.alignment.toTake({area.end_s()}).s);
+    const TakeAlignment clock = m_transport.clock();
+    const double from_s = std::max(0.0, clock.toTake({area.start_s}).s);
+    const double to_s = std::min(take.length_s, clock.toTake({area.end_s()}).s);
     // Rows of the picture that are in sight.
     const Range r = range();
     const double top_row =
@@ -179,8 +182,8 @@ void PitchLane::paintTiles(QPainter& painter, const LaneArea& area, int level, d
         for (int k = 0; k < kPieces; ++k) {
             const double a_s = (index + static_cast<double>(k) / kPieces) * span_s;
             const double b_s = (index + static_cast<double>(k + 1) / kPieces) * span_s;
-            const double x0 = area.xOf(take.alignment.toPiece({a_s}).s);
-            const double x1 = area.xOf(take.alignment.toPiece({b_s}).s);
+            const double x0 = area.xOf(clock.toPiece({a_s}).s);
+            const double x1 = area.xOf(clock.toPiece({b_s}).s);
             if (x1 < area.rect.left() || x0 > area.rect.right())
                 continue;
             painter.drawImage(QRectF(x0, area.rect.top(), x1 - x0, area.rect.height()),
@@ -199,7 +202,7 @@ void PitchLane::paint(QPainter& painter, const LaneArea& area) const {
     if (!take || !m_document.media(m_transport.take()))
         return;
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
-    const double hop_s = take->alignment.rateAt({area.start_s}) / area.pixels_per_s;
+    const double hop_s = m_transport.clock().rateAt({area.start_s}) / area.pixels_per_s;
     const int level =
         std::clamp(static_cast<int>(std::lround(std::log2(hop_s / TakeSounds::kFinestHop_s))),
                    0,

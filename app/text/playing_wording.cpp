@@ -95,8 +95,7 @@ QString playingText(const Piece& piece, const Demonstration& shown, std::size_t 
         .arg(timeText(shown.span.start_s), shownText(piece, shown));
 }
 
-QString variantText(const Piece& piece, const Variant& variant) {
-    const QString where = placeText(piece, variant.piece_s);
+QString variantWords(const Piece& piece, const Variant& variant) {
     const QString played = pitchText(piece, variant.midi);
     const bool known =
         variant.kind != VersionDifferenceKind::Added && variant.note < piece.notes.size();
@@ -104,17 +103,22 @@ QString variantText(const Piece& piece, const Variant& variant) {
         known ? pitchText(piece, piece.notes[variant.note].pitch.value) : QString();
     switch (variant.kind) {
     case VersionDifferenceKind::Missing:
-        return tr("%1: without the %2").arg(where, note);
+        return tr("without the %1").arg(note);
     case VersionDifferenceKind::Added:
-        return tr("%1: with a %2 more").arg(where, played);
+        return tr("with a %1 more").arg(played);
     case VersionDifferenceKind::Pitch:
-        return tr("%1: %2 instead of %3").arg(where, played, note);
+        return tr("%1 instead of %2").arg(played, note);
     case VersionDifferenceKind::Slurred:
-        return tr("%1: the %2 slurred").arg(where, note);
+        return tr("the %1 slurred").arg(note);
     case VersionDifferenceKind::Struck:
         break;
     }
-    return tr("%1: the %2 struck").arg(where, note);
+    return tr("the %1 struck").arg(note);
+}
+
+QString variantText(const Piece& piece, const Variant& variant) {
+    return QStringLiteral("%1: %2").arg(placeText(piece, variant.piece_s),
+                                        variantWords(piece, variant));
 }
 
 QString evidenceText(const BarEvidence& bar) {

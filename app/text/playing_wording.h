@@ -24,7 +24,10 @@ QString shownText(const Piece& piece, const Demonstration& shown);
 // The same with where it is: "take 2 at 0:41: bars 3–4, half as fast".
 QString playingText(const Piece& piece, const Demonstration& shown, std::size_t take);
 
-// "bar 3, 2 &: G4 instead of F4, in 3 of 8".
+// "G4 instead of F4", "with an E2 more".
+QString variantWords(const Piece& piece, const Variant& variant);
+
+// "bar 3, beat 2.5: G4 instead of F4".
 QString variantText(const Piece& piece, const Variant& variant);
 
 // "2 takes, 4 playings; 3 of 8 notes set by you".

@@ -72,7 +72,7 @@ std::vector<BarEvidence> barEvidence(const Piece& piece,
                 continue;
             ++evidence.playings;
             takes.insert(version.take);
-            if (!version.demonstration)
+            if (!version.demonstration || !version.learn)
                 continue;
             const Take& take = piece.takes[version.take];
             evidence.in_film = evidence.in_film || take.has_picture;

@@ -420,4 +420,21 @@ std::vector<std::vector<Demonstration>> demonstrationsOf(const Piece& piece,
     return all;
 }
 
+void leaveOutShownAgain(const Piece& piece, std::vector<BarContent>& bars) {
+    if (!piece.lead())
+        return;
+    std::vector<TimeRange> beside;
+    for (const Demonstration& one : piece.lead()->demonstrations)
+        if (!one.isItself())
+            beside.push_back(one.span);
+    if (beside.empty())
+        return;
+    for (BarContent& bar : bars)
+        std::erase_if(bar.events, [&](const BarContent::Event& event) {
+            const double at_s = piece.notes[event.note].onset_s();
+            return std::ranges::any_of(
+                beside, [at_s](const TimeRange& span) { return span.contains(at_s); });
+        });
+}
+
 } // namespace wirenote

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "base/job.h"
+#include "form/form.h"
 #include "form/note_matching.h"
 #include "piece/piece.h"
 
@@ -25,5 +26,9 @@ std::vector<TimeRange> playingStretches(const Take& take);
 // nothing.
 std::vector<std::vector<Demonstration>> demonstrationsOf(const Piece& piece,
                                                          const JobControl& job = {});
+
+// Bars without what the leading take shows once more, or beside the piece: what comes again there
+// is no form.
+void leaveOutShownAgain(const Piece& piece, std::vector<BarContent>& bars);
 
 } // namespace wirenote

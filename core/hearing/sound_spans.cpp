@@ -11,7 +11,10 @@ namespace {
 
 constexpr double kOfItsOwn = 0.13; // of its odds a frame says so much that its neighbours do not
 constexpr double kChange = 4.0;
-constexpr double kBreath_s = 0.8; // a pause in talk or playing is no longer
+constexpr double kOverOfItsOwn = 0.1;
+constexpr double kOverChange = 6.0;
+constexpr double kOverDoubt = 0.5; // odds from which on it is said
+constexpr double kBreath_s = 0.8;  // a pause in talk or playing is no longer
 constexpr double kFade_s = 0.03;
 
 // Frame by frame.
@@ -28,17 +31,38 @@ std::vector<std::size_t> statesOf(const TalkFrames& frames) {
     return bestPath(frames.figures.size(), own, steps);
 }
 
+// Within what is not talk: whether somebody talks over it. The likeliest way through, where a
+// change costs more than a syllable tells.
+std::vector<std::size_t> overStates(const TalkFrames& frames,
+                                    const std::vector<std::size_t>& states) {
+    const auto own = [&](std::size_t i) {
+        const bool counts = frames.sounds[i] && states[i] == Playing;
+        const double odds =
+            counts ? kOverOfItsOwn * (talkOverOdds(frames.figures[i]) - kOverDoubt) : 0.0;
+        return std::vector<double>{0.5 * odds, -0.5 * odds};
+    };
+    const auto steps = [](std::size_t, StepCosts& costs) {
+        costs.fill(2, 2, [](std::size_t i, std::size_t j) { return i == j ? 0.0 : kOverChange; });
+    };
+    return bestPath(frames.figures.size(), own, steps);
+}
+
+double oddsOf(SoundKind kind, const TalkFigures& figures) {
+    return kind == SoundKind::Talk              ? talkOdds(figures)
+           : kind == SoundKind::TalkOverPlaying ? talkOverOdds(figures)
+                                                : -talkOdds(figures);
+}
+
 // How likely a span is what it is called: by the mean of its moments.
-double believed(const TalkFrames& frames, std::size_t from, std::size_t to, bool talk) {
+double believed(const TalkFrames& frames, std::size_t from, std::size_t to, SoundKind kind) {
     double sum = 0.0;
     double count = 1e-9;
     for (std::size_t i = from; i < to; ++i)
         if (frames.sounds[i]) {
-            sum += talkOdds(frames.figures[i]);
+            sum += oddsOf(kind, frames.figures[i]);
             count += 1.0;
         }
-    const double odds = (talk ? 1.0 : -1.0) * sum / count;
-    return 1.0 / (1.0 + std::exp(-odds));
+    return 1.0 / (1.0 + std::exp(-sum / count));
 }
 
 } // namespace
@@ -54,8 +78,11 @@ Result<std::vector<SoundSpan>> soundSpans(SoundView sound, const JobControl& job
     const auto states = statesOf(*frames);
     const auto breath = static_cast<std::size_t>(kBreath_s / frames->hop_s);
     std::vector<SoundKind> kinds;
-    for (const std::size_t state : states)
-        kinds.push_back(state == Talking ? SoundKind::Talk : SoundKind::Playing);
+    const auto over = overStates(*frames, states);
+    for (std::size_t i = 0; i < count; ++i)
+        kinds.push_back(states[i] == Talking ? SoundKind::Talk
+                        : over[i] != 0       ? SoundKind::TalkOverPlaying
+                                             : SoundKind::Playing);
     for (std::size_t i = 0; i < count;) {
         std::size_t end = i;
         while (end < count && !frames->sounds[end])
@@ -74,9 +101,8 @@ Result<std::vector<SoundSpan>> soundSpans(SoundView sound, const JobControl& job
         span.kind = kinds[i];
         span.span = {static_cast<double>(i) * frames->hop_s,
                      end == count ? sound.length_s() : static_cast<double>(end) * frames->hop_s};
-        span.probability = span.kind == SoundKind::Silence
-                               ? 1.0
-                               : believed(*frames, i, end, span.kind == SoundKind::Talk);
+        span.probability =
+            span.kind == SoundKind::Silence ? 1.0 : believed(*frames, i, end, span.kind);
         spans.push_back(span);
         i = end;
     }

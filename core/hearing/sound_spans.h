@@ -10,9 +10,10 @@
 
 namespace wirenote {
 
-// The spans of a take, one after the other without gaps: playing, talk, silence. The likeliest way
-// through two states (talk or not) by what each moment sounds like (signal/talk_meter), where a
-// change costs more than a doubtful moment; stretches in which nothing sounds for longer than a
+// The spans of a take, one after the other without gaps: playing, talk, talk over playing, silence.
+// The likeliest way through two states (talk or not, and where it is not, whether somebody talks
+// over it) by what each moment sounds like (signal/talk_meter), where a change costs more than a
+// doubtful moment; stretches in which nothing sounds for longer than a
 // breath are silence. `sound` is mono at kAnalysisRateHz; times count from its start. Errors:
 // Cancelled. Empty for less than half a second.
 Result<std::vector<SoundSpan>> soundSpans(SoundView sound, const JobControl& job);

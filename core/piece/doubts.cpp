@@ -102,7 +102,8 @@ std::vector<Doubt> openDoubts(const Piece& piece, const DoubtParameters& paramet
             consider(DoubtKind::Place, (1.0 - plan.position.probability) * weightOf(piece, i));
         if (!note.pitch.isSet())
             consider(DoubtKind::Pitch, 1.0 - note.pitch.probability);
-        if (!note.existence.isSet())
+        // Who has decided its string or its pitch has said that it was played.
+        if (!note.existence.isSet() && !note.pitch.isSet() && !plan.position.isSet())
             consider(DoubtKind::Existence, 1.0 - note.existence.probability);
         if (worst.urgency >= parameters.least_urgency)
             doubts.push_back(worst);

@@ -2,6 +2,8 @@
 
 #include "signal/fft.h"
 #include "signal/hann.h"
+#include "signal/over_weights.h"
+#include "signal/small_network.h"
 #include "signal/talk_weights.h"
 
 #include <algorithm>
@@ -269,18 +271,13 @@ Result<TalkFrames> talkFrames(SoundView sound, const JobControl& job) {
 }
 
 double talkOdds(const TalkFigures& figures) {
-    constexpr float kFurthest = 4.0F;
-    std::array<float, kTalkFirstBias.size()> hidden = kTalkFirstBias;
-    for (std::size_t f = 0; f < kTalkFigures; ++f) {
-        const float seen =
-            std::clamp((figures[f] - kTalkMeans[f]) / kTalkScatter[f], -kFurthest, kFurthest);
-        for (std::size_t h = 0; h < hidden.size(); ++h)
-            hidden[h] += seen * kTalkFirst[f * hidden.size() + h];
-    }
-    float odds = kTalkLastBias;
-    for (std::size_t h = 0; h < hidden.size(); ++h)
-        odds += std::max(0.0F, hidden[h]) * kTalkLast[h];
-    return static_cast<double>(odds);
+    return networkOdds(
+        figures, kTalkMeans, kTalkScatter, kTalkFirst, kTalkFirstBias, kTalkLast, kTalkLastBias);
+}
+
+double talkOverOdds(const TalkFigures& figures) {
+    return networkOdds(
+        figures, kOverMeans, kOverScatter, kOverFirst, kOverFirstBias, kOverLast, kOverLastBias);
 }
 
 } // namespace wirenote

@@ -32,5 +32,8 @@ Result<TalkFrames> talkFrames(SoundView sound, const JobControl& job);
 // (a small network) from recorded speech, synthetic voices, and playing, also made worse on
 // purpose (decision 0033).
 double talkOdds(const TalkFigures& figures);
+// The same of somebody talking over playing, where it is one or the other or both; learned by
+// tools/training/learn_over.py (decision 0035).
+double talkOverOdds(const TalkFigures& figures);
 
 } // namespace wirenote

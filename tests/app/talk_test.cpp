@@ -76,5 +76,32 @@ TEST_F(TalkTest, IsSaidAndTakenBackByAKey) {
     EXPECT_GE(piece().notes.size(), before.notes.size());
 }
 
+// Where talk ends is dragged in the sound lane; what is talk then loses its notes.
+TEST_F(TalkTest, EndsWhereAPersonDragsIt) {
+    const Piece before = piece();
+    const SoundSpan talk = before.lead()->sound_spans.front();
+    ASSERT_EQ(talk.kind, SoundKind::Talk);
+    window.takes().moveEdge(0, talk.span.end_s, test::kPlayFrom_s + 1.0);
+    EXPECT_TRUE(std::ranges::none_of(
+        piece().notes, [](const Note& note) { return note.onset_s() < test::kPlayFrom_s + 1.0; }));
+    EXPECT_LT(piece().notes.size(), before.notes.size());
+    undo();
+    EXPECT_TRUE(piece() == before);
+    window.takes().moveEdge(0, 3.3, 5.0); // there is no edge
+    EXPECT_TRUE(piece() == before);
+}
+
+TEST_F(TalkTest, IsSaidToBeNoiseInTheMenu) {
+    window.transport().setLoop(TimeRange{test::kPlayFrom_s + 1.0, test::kPlayFrom_s + 2.0});
+    window.takes().loopIs(SoundKind::Noise);
+    const auto& spans = piece().lead()->sound_spans;
+    const auto noise = std::ranges::find(spans, SoundKind::Noise, &SoundSpan::kind);
+    ASSERT_NE(noise, spans.end());
+    EXPECT_TRUE(noise->basis == Basis::Set);
+    EXPECT_TRUE(std::ranges::none_of(piece().notes, [&noise](const Note& note) {
+        return noise->span.contains(note.onset_s());
+    }));
+}
+
 } // namespace
 } // namespace wirenote::app

@@ -133,7 +133,7 @@ TEST_F(Cli, DoubtsAreListedTheQuestionsFirst) {
     ASSERT_EQ(said.status, 0);
     EXPECT_EQ(said.output.find("instrument: guitar D2 A2 D3 G3 B3 E4"), 0U) << said.output;
     EXPECT_NE(said.output.find("(now)"), std::string::npos);
-    for (const char* kind : {" s place ", " s pitch ", " s stroke "})
+    for (const char* kind : {" s place ", " s note ", " s stroke "})
         EXPECT_NE(said.output.find(kind), std::string::npos) << kind << said.output;
     const auto wrong = cli("doubts " + file("heron-at-low-water.wav"));
     EXPECT_NE(wrong.status, 0);

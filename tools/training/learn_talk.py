@@ -17,7 +17,6 @@ from sklearn.neural_network import MLPClassifier
 
 HERE = os.path.dirname(os.path.abspath(__file__))
 ROOT = os.path.dirname(os.path.dirname(HERE))
-FIGURES = 16
 HIDDEN = 10
 DECAY = 3e-2
 FURTHEST = 4.0
@@ -58,13 +57,13 @@ def odds(model, x):
     return np.maximum(0, seen @ first + first_bias) @ last + last_bias
 
 
-def write(model):
+def write(model, path="core/signal/talk_weights.h", name="Talk", by="learn_talk.py"):
     rows = lambda values: ", ".join("%.6gF" % v if "." in "%.6g" % v or "e" in "%.6g" % v else "%.6g.0F" % v for v in np.ravel(values))
-    names = (("kTalkMeans", FIGURES), ("kTalkScatter", FIGURES), ("kTalkFirst", FIGURES * HIDDEN), ("kTalkFirstBias", HIDDEN), ("kTalkLast", HIDDEN))
-    arrays = "\n".join("inline constexpr std::array<float, %d> %s = {%s};" % (size, name, rows(values))
-                       for (name, size), values in zip(names, model))
-    with open(os.path.join(ROOT, "core/signal/talk_weights.h"), "w", encoding="utf-8") as out:
-        out.write("""// Written by tools/training/learn_talk.py; not to be edited.
+    parts = ("Means", "Scatter", "First", "FirstBias", "Last")
+    arrays = "\n".join("inline constexpr std::array<float, %d> k%s%s = {%s};" % (np.size(values), name, part, rows(values))
+                       for part, values in zip(parts, model))
+    with open(os.path.join(ROOT, path), "w", encoding="utf-8") as out:
+        out.write("""// Written by tools/training/%s; not to be edited.
 #pragma once
 
 #include <array>
@@ -73,10 +72,10 @@ namespace wirenote {
 
 // By figure, then by hidden unit.
 %s
-inline constexpr float kTalkLastBias = %.6gF;
+inline constexpr float k%sLastBias = %.6gF;
 
 } // namespace wirenote
-""" % (arrays, model[-1]))
+""" % (by, arrays, name, model[-1]))
 
 
 def main():

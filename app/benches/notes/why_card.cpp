@@ -9,6 +9,7 @@
 #include "app/document/selection.h"
 #include "app/marks.h"
 #include "app/playing/listen_panel.h"
+#include "app/text/playing_wording.h"
 #include "app/text/wording.h"
 #include "base/median.h"
 #include "form/harmony.h"
@@ -233,6 +234,7 @@ void WhyCard::showEvidence(const Note& note, const NotePlan& plan) {
                   note.pitch.isSet() ? tr("Set: pitch and time") : tr("From the file"),
                   list(note.pitch.reasons, 0));
     }
+    showOtherPlayings(note);
     if (plan.position.isSet())
         addReason(Basis::Set, tr("Set: the string"), tr("no analysis will change it"));
     else if (!plan.position.reasons.empty())
@@ -240,6 +242,24 @@ void WhyCard::showEvidence(const Note& note, const NotePlan& plan) {
                   tr("%1: %2").arg(basisText(plan.position.basis),
                                    reasonTitle(plan.position.reasons.front())),
                   list(plan.position.reasons, 1));
+}
+
+// In how many of the playings of its place it was played, and what was played otherwise there.
+void WhyCard::showOtherPlayings(const Note& note) {
+    const auto& reasons = note.existence.reasons;
+    const auto told = std::ranges::find(reasons, ReasonKind::PlayedInOthers, &Reason::kind);
+    if (told == reasons.end())
+        return;
+    constexpr double kHere_s = 0.075;
+    constexpr int kMost = 3;
+    QStringList words;
+    for (const Variant& one : m_derived.form().variants)
+        if (std::abs(one.piece_s - note.onset_s()) < kHere_s && words.size() < kMost)
+            words << tr("%1 of %2: %3")
+                         .arg(one.times)
+                         .arg(one.of)
+                         .arg(variantWords(m_document.piece(), one));
+    addReason(Basis::Heard, tr("Heard: %1").arg(reasonTitle(*told)), words.join("; "));
 }
 
 void WhyCard::showStiffness(const Note& note, const NotePlan& plan) {

@@ -138,8 +138,9 @@ void PlayedList::fillPlayed() {
             [this, playing] { m_playings.hear(playing); },
             isAsked(playing));
     }
-    say(tr("What the takes show is not known yet. Hear the leading take with E; what is played "
-           "slowly, in pieces or once more is found then."));
+    say(tr(
+        "What the takes show is not known yet. Takes, “Hear what every take shows”, finds what is "
+        "played slowly, in pieces or once more."));
 }
 
 void PlayedList::fillOtherwise() {

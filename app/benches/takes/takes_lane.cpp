@@ -153,7 +153,7 @@ void TakesLane::paintShown(QPainter& painter,
 void TakesLane::paintStretches(QPainter& painter, const LaneArea& area, std::size_t i) const {
     const Take& take = m_document.piece().takes[i];
     const bool heard = m_transport.take() == i;
-    const double top = area.rect.top() + static_cast<double>(i) * kRow + 15;
+    const double top = area.rect.top() + static_cast<double>(i) * kRow + 16;
     constexpr int kLevels = 3;
     const double height = (kRow - 18.0) / kLevels;
     std::array<double, kLevels> free_from{};
@@ -188,7 +188,7 @@ void TakesLane::paintStretches(QPainter& painter, const LaneArea& area, std::siz
                              timeText(one.span.start_s) + QStringLiteral(" · ") +
                                  tempoRatioText(one.tempoRatio()));
     }
-    paintName(painter, area, QRectF(area.rect.left(), top - 12, area.rect.width(), kRow), i);
+    paintName(painter, area, QRectF(area.rect.left(), top - 15, area.rect.width(), kRow), i);
 }
 
 void TakesLane::paintName(QPainter& painter,
