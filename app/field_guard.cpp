@@ -1,6 +1,7 @@
 #include "app/field_guard.h"
 
 #include <QAbstractButton>
+#include <QAbstractItemView>
 #include <QAbstractScrollArea>
 #include <QAbstractSlider>
 #include <QAbstractSpinBox>
@@ -58,6 +59,21 @@ bool belongsTo(const QWidget& widget, const QKeyEvent& key) {
         default:
             return false;
         }
+    if (qobject_cast<const QAbstractItemView*>(&widget))
+        switch (key.key()) {
+        case Qt::Key_Up:
+        case Qt::Key_Down:
+        case Qt::Key_PageUp:
+        case Qt::Key_PageDown:
+        case Qt::Key_Home:
+        case Qt::Key_End:
+        case Qt::Key_Return:
+        case Qt::Key_Enter:
+        case Qt::Key_Escape:
+            return key.modifiers() == Qt::NoModifier;
+        default:
+            return false;
+        }
     return qobject_cast<const QAbstractButton*>(&widget) && key.modifiers() == Qt::NoModifier &&
            (key.key() == Qt::Key_Space || key.key() == Qt::Key_Escape);
 }
@@ -107,7 +123,9 @@ bool FieldGuard::wheel(QWidget& field, QEvent& event) {
 }
 
 bool FieldGuard::escape(QWidget& field) {
-    const bool ours = isTyped(&field) || isTurned(&field) || qobject_cast<QAbstractButton*>(&field);
+    const bool ours = isTyped(&field) || isTurned(&field) ||
+                      qobject_cast<QAbstractButton*>(&field) ||
+                      qobject_cast<QAbstractItemView*>(&field);
     if (!ours || QApplication::activeModalWidget() || QApplication::activePopupWidget())
         return false;
     if (isTyped(&field) && field.property(kBefore).isValid())

@@ -32,6 +32,7 @@
 #include <QMessageBox>
 #include <QMimeData>
 #include <QTabWidget>
+#include <QTreeWidget>
 #include <algorithm>
 
 namespace wirenote::app {
@@ -332,6 +333,14 @@ QWidget* MainWindow::buildListening() {
          {PlayedList::Of::Stretches, PlayedList::Of::Variants, PlayedList::Of::Bars})
         tabs->addTab(new PlayedList(of, m_document, m_derived, m_transport, m_playings),
                      PlayedList::nameOf(of));
+    connect(&m_actions, &Actions::nextListWanted, tabs, [tabs] {
+        tabs->setCurrentIndex((tabs->currentIndex() + 1) % tabs->count());
+        if (auto* rows = tabs->currentWidget()->findChild<QTreeWidget*>()) {
+            rows->setFocus();
+            if (!rows->currentItem())
+                rows->setCurrentItem(rows->topLevelItem(0));
+        }
+    });
     return tabs;
 }
 

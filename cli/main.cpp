@@ -164,6 +164,13 @@ class Transcribe {
             return fail(found.error());
         for (const Take& take : piece->takes)
             sayCautions(take);
+        if (piece->notes.empty())
+            std::cerr << "wirenote-cli: " << piece->lead()->path << ": "
+                      << (talkedThroughout(*piece)
+                              ? "somebody talks all the way and nothing is played, so the tab is "
+                                "empty; --talk keep looks for notes all the same\n"
+                              : "no note was heard, so the tab is empty; is it the right "
+                                "recording, and the right instrument?\n");
         const Status written = writeTogether(*piece, outputFiles());
         return written ? 0 : fail(written.error());
     }

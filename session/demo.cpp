@@ -37,17 +37,21 @@ void describe(Take& take, const Take& truth) {
 
 } // namespace
 
+DemoFiles demoIn(const std::filesystem::path& folder) {
+    return {folder / "heron-at-low-water.wav",
+            folder / "heron-at-low-water.truth.json",
+            folder / "heron-shown-slowly.wav",
+            folder / "heron-shown-slowly.truth.json",
+            folder / "heron-at-low-water.wirenote"};
+}
+
 Result<DemoFiles> makeDemo(const std::filesystem::path& folder, const JobControl& job) {
     std::error_code code;
     std::filesystem::create_directories(folder, code);
     if (code)
         return badInput(folder.string(),
                         "cannot be created (" + code.message() + "); choose another folder");
-    const DemoFiles files{folder / "heron-at-low-water.wav",
-                          folder / "heron-at-low-water.truth.json",
-                          folder / "heron-shown-slowly.wav",
-                          folder / "heron-shown-slowly.truth.json",
-                          folder / "heron-at-low-water.wirenote"};
+    const DemoFiles files = demoIn(folder);
     const Piece truth = standin::heronAtLowWater();
     if (const Status made = perform(truth, files.take, files.truth, job); !made)
         return made.error();

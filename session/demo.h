@@ -15,6 +15,9 @@ struct DemoFiles {
     std::filesystem::path piece; // both takes as heard and lined up by Wirenote, ready to open
 };
 
+// What the demo in a folder consists of.
+DemoFiles demoIn(const std::filesystem::path& folder);
+
 // Makes the demo freshly in `folder` (created when missing): the simulated instrument plays the
 // demo tune, and the result is transcribed like any other recording.
 Result<DemoFiles> makeDemo(const std::filesystem::path& folder, const JobControl& job);

@@ -319,6 +319,19 @@ Result<Piece> through(std::span<const Stage> stages,
 
 } // namespace
 
+bool talkedThroughout(const Piece& piece) {
+    constexpr double kAllTheWay = 0.8; // of what sounds
+    if (!piece.notes.empty() || !piece.lead())
+        return false;
+    double talk_s = 0.0;
+    double sounds_s = 1e-9;
+    for (const SoundSpan& one : piece.lead()->sound_spans) {
+        sounds_s += one.kind == SoundKind::Silence ? 0.0 : one.span.length_s();
+        talk_s += one.kind == SoundKind::Talk ? one.span.length_s() : 0.0;
+    }
+    return talk_s >= kAllTheWay * sounds_s;
+}
+
 TakeQuality takeQuality(const SoundQuality& q) {
     return {q.clipped_share,
             q.signal_to_noise_db,

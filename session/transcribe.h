@@ -54,6 +54,9 @@ Result<Piece> hearRecording(const std::filesystem::path& media,
                             const TranscribeOptions& options,
                             const JobControl& job);
 
+// Whether nothing was heard because somebody talks all the way.
+bool talkedThroughout(const Piece& piece);
+
 // What the measuring of a sound says, as a take keeps it.
 TakeQuality takeQuality(const SoundQuality& quality);
 

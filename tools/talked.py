@@ -68,6 +68,12 @@ def talked(media, truth, folder, over, seed, scratch):
                         (end_s + GAP_S, end_s + GAP_S + AFTER_S - AFTER_THAT_S, "talk")]
 
 
+def over_span(spans):
+    """Where talk lies over the playing, with `over`: its second half."""
+    start_s, end_s = BEFORE_S + GAP_S, spans[2][0] - GAP_S
+    return (start_s + end_s) / 2, end_s
+
+
 def shares(spans, found):
     """How much of the time of talk and of playing is called so, in seconds: {kind: (called so, all)}."""
     out = {"talk": [0.0, 0.0], "playing": [0.0, 0.0]}

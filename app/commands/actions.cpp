@@ -475,6 +475,10 @@ void Actions::fillTakes(QMenu& menu) {
     menu.addAction(make(tr("Loop what is played, without the talk"),
                         QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_L),
                         [&playings] { playings.loopPlaying(); }));
+    menu.addAction(only(make(tr("Next list: playings, variants, bars"),
+                             Qt::Key_Semicolon,
+                             [this] { emit nextListWanted(); }),
+                        {BenchKind::Takes}));
     menu.addAction(
         make(tr("Hear what every take shows"), {}, [&playings] { playings.recognise(); }));
     menu.addAction(make(tr("Mark this moment"), Qt::Key_Q, [&takes] { takes.markMoment(); }));

@@ -58,6 +58,7 @@ class Actions : public QObject {
     void benchWanted(BenchKind kind);
     void quitWanted();
     void stiffnessWanted(); // the stiffness of the whole take, or the strip again
+    void nextListWanted();  // of those under the takes
     void gripWanted();      // to write what is held
     void filmWanted();      // beside the notes, or away with it
     void partialsWanted();  // of the chosen note, or away with them

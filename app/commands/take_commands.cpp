@@ -392,8 +392,11 @@ void TakeCommands::adoptHeard(HeardEdit result,
         return t.notes.empty() && !t.path.empty();
     });
     if (found.notes.empty())
-        emit warned(tr("No note was heard in this recording. Is it the right one, and "
-                       "the right instrument?"));
+        emit warned(talkedThroughout(found)
+                        ? tr("Somebody talks all the way in this recording, and nothing is played. "
+                             "Where that is wrong, drag over the playing and press E.")
+                        : tr("No note was heard in this recording. Is it the right one, and "
+                             "the right instrument?"));
     else if (!adopted || others)
         emit takesToHear();
     setHearing(Hearing::Heard); // what follows of it can be asked for now

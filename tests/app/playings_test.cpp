@@ -61,6 +61,20 @@ TEST_F(PlayingsTest, AreFoundWhenTheTakeIsHeardAndListed) {
     EXPECT_TRUE(piece().notes.empty()) << "it came with the hearing and goes with it";
 }
 
+TEST_F(PlayingsTest, AreReachedAndHeardByKeys) {
+    auto* tabs = named<QTabWidget>("takeTabs");
+    ASSERT_TRUE(tabs);
+    press(Qt::Key_Semicolon);
+    EXPECT_EQ(tabs->currentIndex(), 1);
+    QTreeWidget& rows = list("playedRows");
+    EXPECT_TRUE(rows.hasFocus());
+    QTest::keyClick(&rows, Qt::Key_Return);
+    EXPECT_EQ(window.transport().demonstration(), std::optional<std::size_t>(2));
+    EXPECT_TRUE(window.transport().playing());
+    QTest::keyClick(&rows, Qt::Key_Semicolon);
+    EXPECT_EQ(tabs->currentIndex(), 2);
+}
+
 TEST_F(PlayingsTest, OfOnePlaceAreHeardByOneKeySlowOnesFirst) {
     window.transport().seek(0.5 + 1.5 * kBar_s);
     std::vector<std::size_t> heard;

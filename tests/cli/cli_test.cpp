@@ -4,6 +4,7 @@
 #include "music/string_table.h"
 #include "session/demo.h"
 #include "session/files.h"
+#include "support/demo_files.h"
 #include "support/scratch.h"
 #include "support/shell.h"
 
@@ -24,7 +25,7 @@ class Cli : public ::testing::Test {
     static void SetUpTestSuite() {
         s_folder =
             std::filesystem::temp_directory_path() / ("wirenote-cli-" + std::to_string(::getpid()));
-        ASSERT_EQ(cli("demo --out " + s_folder.string()).status, 0);
+        test::putDemo(s_folder);
     }
     static void TearDownTestSuite() { std::filesystem::remove_all(s_folder); }
     static std::string file(const std::string& name) { return (s_folder / name).string(); }
@@ -48,6 +49,19 @@ TEST_F(Cli, TranscribeWritesEveryFileAskedFor) {
         EXPECT_EQ(readAny(file(name))->notes.size(), notes->notes.size()) << name;
     for (const char* name : {"n.tab", "n.jams"})
         EXPECT_GT(std::filesystem::file_size(file(name)), 500U) << name;
+}
+
+TEST_F(Cli, DemoMakesRecordingsTruthAndPiece) {
+    const auto made = cli("demo --out " + file("made"));
+    ASSERT_EQ(made.status, 0) << made.output;
+    EXPECT_THAT(made.output, HasSubstr("simulated"));
+    const DemoFiles files = demoIn(file("made"));
+    for (const auto& each : {files.take, files.truth, files.slow, files.slow_truth})
+        EXPECT_TRUE(std::filesystem::exists(each)) << each;
+    const auto piece = readAny(files.piece);
+    ASSERT_TRUE(piece.ok());
+    ASSERT_EQ(piece->takes.size(), 2U);
+    EXPECT_FALSE(piece->takes[1].demonstrations.empty());
 }
 
 // Strings by their name in the table, or by a table of one's own; kinds of evidence left out.

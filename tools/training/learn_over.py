@@ -38,8 +38,7 @@ def mixtures(lists, speech, scratch):
             out, moved, spans = talked.talked(os.path.join(folder, take["media"]), truth, voice, True, take["name"] + voice, scratch)
             kept = os.path.join(scratch, "%s-%d.wav" % (take["name"], number))
             os.replace(out, kept)
-            start_s, end_s = talked.BEFORE_S + talked.GAP_S, spans[2][0] - talked.GAP_S
-            yield take["name"], kept, moved, take["args"], ((start_s + end_s) / 2, end_s)
+            yield take["name"], kept, moved, take["args"], talked.over_span(spans)
 
 
 def halves(path, over):
