@@ -20,7 +20,7 @@ ROOT = os.path.dirname(os.path.dirname(HERE))
 HIDDEN = 10
 DECAY = 3e-2
 FURTHEST = 4.0
-FRAMES = 16000  # of each kind
+FRAMES = 40000  # of each kind
 
 
 def files(path):
