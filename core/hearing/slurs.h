@@ -15,7 +15,7 @@ struct SlurParameters {
     double share = 0.4;          // … and less than this share of what is usual in the take …
     double strength_share = 0.9; // … and with no stronger attack than usual …
     double alone_s = 0.06;       // beside it, where several voices sound
-    double clear_share = 0.3;    // … and there, this share of the usual noise, to be sure
+    double clear_share = 0.3;   // … and there, this share of the usual noise, to be sure
     double most_dip_db = 1.0; // … and with no gap before it: who strikes a string stops it first
 };
 

@@ -13,7 +13,7 @@ constexpr double kOfItsOwn = 0.13; // of its odds a frame says so much that its 
 constexpr double kChange = 4.0;
 constexpr double kOverOfItsOwn = 0.1;
 constexpr double kOverChange = 6.0;
-constexpr double kOverDoubt = 0.0; // odds from which on it is said
+constexpr double kOverDoubt = 0.5; // odds from which on it is said
 constexpr double kBreath_s = 0.8;  // a pause in talk or playing is no longer
 constexpr double kFade_s = 0.03;
 

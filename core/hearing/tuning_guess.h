@@ -15,7 +15,7 @@ struct TuningGuess {
     double probability = 0.0;
     int lowest_midi = 0; // of what was heard
     int open_notes = 0;  // of the heard notes are its open strings
-    int off_neck = 0; // are not on its neck at all, what sounds lower than that of now counted in
+    int off_neck = 0;    // are not on its neck at all, what sounds lower than that of now counted in
     int notes = 0;
 };
 
