@@ -26,6 +26,10 @@ bool isTurned(const QWidget* widget) {
     return qobject_cast<const QAbstractSlider*>(widget) && !qobject_cast<const QScrollBar*>(widget);
 }
 
+bool isList(const QWidget* widget) {
+    return qobject_cast<const QAbstractItemView*>(widget);
+}
+
 QLineEdit* textOf(QWidget& field) {
     if (auto* line = qobject_cast<QLineEdit*>(&field))
         return line;
@@ -41,41 +45,29 @@ bool isOfTheWindow(const QKeyEvent& key) {
     return (held && !moves) || (key.key() >= Qt::Key_F1 && key.key() <= Qt::Key_F35);
 }
 
+// Keys that move within what is turned, or within a list.
+bool movesWithin(const QWidget& widget, int key) {
+    static const QList<int> kBoth{Qt::Key_Up,
+                                  Qt::Key_Down,
+                                  Qt::Key_PageUp,
+                                  Qt::Key_PageDown,
+                                  Qt::Key_Home,
+                                  Qt::Key_End,
+                                  Qt::Key_Escape};
+    if (isTurned(&widget))
+        return kBoth.contains(key) || key == Qt::Key_Left || key == Qt::Key_Right;
+    return isList(&widget) &&
+           (kBoth.contains(key) || key == Qt::Key_Return || key == Qt::Key_Enter);
+}
+
 bool belongsTo(const QWidget& widget, const QKeyEvent& key) {
     if (isTyped(&widget))
         return !isOfTheWindow(key);
-    if (isTurned(&widget))
-        switch (key.key()) {
-        case Qt::Key_Left:
-        case Qt::Key_Right:
-        case Qt::Key_Up:
-        case Qt::Key_Down:
-        case Qt::Key_PageUp:
-        case Qt::Key_PageDown:
-        case Qt::Key_Home:
-        case Qt::Key_End:
-        case Qt::Key_Escape:
-            return key.modifiers() == Qt::NoModifier;
-        default:
-            return false;
-        }
-    if (qobject_cast<const QAbstractItemView*>(&widget))
-        switch (key.key()) {
-        case Qt::Key_Up:
-        case Qt::Key_Down:
-        case Qt::Key_PageUp:
-        case Qt::Key_PageDown:
-        case Qt::Key_Home:
-        case Qt::Key_End:
-        case Qt::Key_Return:
-        case Qt::Key_Enter:
-        case Qt::Key_Escape:
-            return key.modifiers() == Qt::NoModifier;
-        default:
-            return false;
-        }
-    return qobject_cast<const QAbstractButton*>(&widget) && key.modifiers() == Qt::NoModifier &&
-           (key.key() == Qt::Key_Space || key.key() == Qt::Key_Escape);
+    if (key.modifiers() != Qt::NoModifier)
+        return false;
+    return movesWithin(widget, key.key()) ||
+           (qobject_cast<const QAbstractButton*>(&widget) &&
+            (key.key() == Qt::Key_Space || key.key() == Qt::Key_Escape));
 }
 
 } // namespace
@@ -124,8 +116,7 @@ bool FieldGuard::wheel(QWidget& field, QEvent& event) {
 
 bool FieldGuard::escape(QWidget& field) {
     const bool ours = isTyped(&field) || isTurned(&field) ||
-                      qobject_cast<QAbstractButton*>(&field) ||
-                      qobject_cast<QAbstractItemView*>(&field);
+                      qobject_cast<QAbstractButton*>(&field) || isList(&field);
     if (!ours || QApplication::activeModalWidget() || QApplication::activePopupWidget())
         return false;
     if (isTyped(&field) && field.property(kBefore).isValid())

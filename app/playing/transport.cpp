@@ -339,15 +339,14 @@ void Transport::audition(Audition choice) {
 
 namespace {
 
-// These notes alone, all of that length.
-void keepOnly(const std::vector<NoteId>& ids, TimeRange span, Piece& piece) {
+// The notes of which that is true, with their places.
+template <class Is> void keepOnly(Piece& piece, const Is& is) {
     Piece kept = piece;
     kept.notes.clear();
     kept.readings = {Reading{piece.asPlayed().head, {}}};
     for (std::size_t i = 0; i < piece.notes.size(); ++i)
-        if (std::ranges::find(ids, piece.notes[i].id) != ids.end()) {
+        if (is(piece.notes[i])) {
             kept.notes.push_back(piece.notes[i]);
-            kept.notes.back().time.value.end_s = span.end_s;
             kept.asPlayed().plans.push_back(piece.asPlayed().plans[i]);
         }
     piece = std::move(kept);
@@ -358,8 +357,13 @@ void keepOnly(const std::vector<NoteId>& ids, TimeRange span, Piece& piece) {
 // The open strings one after the other, the thickest first, where a choice of strings is heard.
 Piece Transport::soundingPiece() const {
     Piece piece = m_document.piece();
-    if (m_audition && !m_audition->notes.empty())
-        keepOnly(m_audition->notes, m_audition->span, piece);
+    if (m_audition && !m_audition->notes.empty()) {
+        keepOnly(piece, [&ids = m_audition->notes](const Note& note) {
+            return std::ranges::find(ids, note.id) != ids.end();
+        });
+        for (Note& note : piece.notes)
+            note.time.value.end_s = m_audition->span.end_s;
+    }
     if (!m_audition || !m_audition->open_strings)
         return piece;
     constexpr double kEach_s = 0.55;
@@ -418,23 +422,6 @@ void Transport::tick() {
     emit moved();
 }
 
-namespace {
-
-// The notes that begin there, with their places.
-void keepOnly(TimeRange span, Piece& piece) {
-    Piece kept = piece;
-    kept.notes.clear();
-    kept.readings = {Reading{piece.asPlayed().head, {}}};
-    for (std::size_t i = 0; i < piece.notes.size(); ++i)
-        if (span.contains(piece.notes[i].onset_s())) {
-            kept.notes.push_back(piece.notes[i]);
-            kept.asPlayed().plans.push_back(piece.asPlayed().plans[i]);
-        }
-    piece = std::move(kept);
-}
-
-} // namespace
-
 // The tab is played in the clock and at the pitch of the take it is heard against.
 void Transport::renderTab() {
     if (!m_document.isOpen())
@@ -447,7 +434,9 @@ void Transport::renderTab() {
         const TakeAlignment follows = clock();
         options.a4_hz = take.reference.a4_hz * std::exp2(follows.semitones / 12.0);
         if (const Demonstration* one = shown())
-            keepOnly(one->ofPiece(), piece);
+            keepOnly(piece, [of = one->ofPiece()](const Note& note) {
+                return of.contains(note.onset_s());
+            });
         for (Note& note : piece.notes)
             note.time.value = {std::max(0.0, follows.toTake({note.onset_s()}).s),
                                std::max(0.02, follows.toTake({note.offset_s()}).s)};

@@ -13,9 +13,8 @@ namespace {
 // another playing may be another version.
 constexpr double kPlayedToo = 1.1;
 constexpr double kNotPlayed = -0.5;
-constexpr double kNearlyHeard = -0.6; // a note the leading take was nearly heard to play, before
-constexpr double kNotHeard = -2.2;    // … and one it was not heard to play
-constexpr double kSameTime_s = 0.075;
+constexpr double kNearlyHeard = -0.6;  // a note the leading take was nearly heard to play, before
+constexpr double kNotHeard = -2.2;     // … and one it was not heard to play
 constexpr double kSurest = 1.0 - 1e-6; // so that what was added can be taken away again
 
 double oddsOf(double p) {
@@ -109,7 +108,7 @@ class Pooling {
 
     void note(double from_s, double length_s, int midi, double belief) {
         const auto same = std::ranges::find_if(m_lacking, [&](const Lacking& l) {
-            return l.midi == midi && std::abs(l.piece_s - from_s) <= kSameTime_s;
+            return l.midi == midi && std::abs(l.piece_s - from_s) <= kSamePlace_s;
         });
         Lacking& one = same == m_lacking.end() ? m_lacking.emplace_back() : *same;
         one.midi = midi;
@@ -127,7 +126,7 @@ class Pooling {
             return false;
         const auto near = std::ranges::find_if(m_piece.misses, [&one](const NearMiss& miss) {
             return miss.midi == one.midi &&
-                   std::abs(miss.time.start_s - one.piece_s) <= kSameTime_s;
+                   std::abs(miss.time.start_s - one.piece_s) <= kSamePlace_s;
         });
         const bool heard = near != m_piece.misses.end();
         const double odds =
@@ -170,7 +169,7 @@ class Pooling {
     // Where something begins there, with it.
     double atAnAttack(double at_s) const {
         double best = at_s;
-        double nearest = kSameTime_s;
+        double nearest = kSamePlace_s;
         for (const Note& other : m_piece.notes)
             if (const double off = std::abs(other.onset_s() - at_s); off < nearest) {
                 nearest = off;

@@ -205,8 +205,7 @@ std::vector<SharedMoment> sharedMoments(const NoteStretch& stretch,
 // What one take shows, stretch by stretch.
 class Recognising {
   public:
-    Recognising(const std::vector<PlayedMoment>& piece, const JobControl& job)
-        : m_piece(piece), m_job(job) {}
+    explicit Recognising(const std::vector<PlayedMoment>& piece) : m_piece(piece) {}
 
     void inPiece(const Playing& playing, const Fit& fit, std::vector<Demonstration>& out) const {
         std::size_t free = 0; // the first moment that belongs to none yet
@@ -273,7 +272,6 @@ class Recognising {
     }
 
     const std::vector<PlayedMoment>& m_piece;
-    const JobControl& m_job;
 };
 
 // The piece as the leading take plays it there.
@@ -394,7 +392,7 @@ std::vector<std::vector<Demonstration>> demonstrationsOf(const Piece& piece,
                     reference.end(), playing[i].moments.begin(), playing[i].moments.end());
         }
         std::vector<Demonstration> found;
-        const Recognising recognising(reference, job);
+        const Recognising recognising(reference);
         for (std::size_t i = 0; i < playing.size() && !job.cancelRequested(); ++i) {
             if (std::ranges::find(itself, i) != itself.end()) {
                 found.push_back(asItIs(playing[i], itself.size() == 1));

@@ -6,8 +6,6 @@
 namespace wirenote {
 namespace {
 
-constexpr double kSamePlace_s = 0.075;
-
 bool isSame(const Variant& one, const VersionDifference& other) {
     return one.kind == other.kind && one.midi == other.midi &&
            std::abs(one.piece_s - other.piece_s) <= kSamePlace_s &&

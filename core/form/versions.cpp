@@ -8,8 +8,7 @@
 namespace wirenote {
 namespace {
 
-constexpr double kSamePlace_s = 0.075; // in the time of the piece
-constexpr int kFarthest = 7;           // semitones: what lies further off is another note, not it
+constexpr int kFarthest = 7; // semitones: what lies further off is another note, not it
 
 struct Played {
     PlayedNote note;

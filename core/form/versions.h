@@ -10,6 +10,9 @@
 
 namespace wirenote {
 
+// How far apart, in the time of the piece, two playings of one note may begin.
+constexpr double kSamePlace_s = 0.075;
+
 enum class VersionDifferenceKind {
     Missing, // the piece has a note that was not played
     Added,   // one more was played

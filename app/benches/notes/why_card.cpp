@@ -250,11 +250,10 @@ void WhyCard::showOtherPlayings(const Note& note) {
     const auto told = std::ranges::find(reasons, ReasonKind::PlayedInOthers, &Reason::kind);
     if (told == reasons.end())
         return;
-    constexpr double kHere_s = 0.075;
     constexpr int kMost = 3;
     QStringList words;
     for (const Variant& one : m_derived.form().variants)
-        if (std::abs(one.piece_s - note.onset_s()) < kHere_s && words.size() < kMost)
+        if (std::abs(one.piece_s - note.onset_s()) < kSamePlace_s && words.size() < kMost)
             words << tr("%1 of %2: %3")
                          .arg(one.times)
                          .arg(one.of)
