@@ -166,6 +166,16 @@ Status checkShown(const Take& take) {
     return {};
 }
 
+Status checkAlignment(const Take& take, const std::string& where) {
+    if (!take.alignment.valid())
+        return wrong(where + " is not lined up forward in time");
+    for (const TakeAlignment::Stretch& stretch : take.alignment.stretches)
+        for (const TakeAlignment::Moment& m : stretch)
+            if (!isTime(m.piece_s) || !isTime(m.take_s))
+                return wrong(where + " is lined up with moments beyond a day");
+    return {};
+}
+
 Status checkTakes(const Piece& piece) {
     if (piece.takes.size() > kMaxTakes)
         return wrong("it has more than " + std::to_string(kMaxTakes) + " takes");
@@ -179,12 +189,8 @@ Status checkTakes(const Piece& piece) {
             return wrong("a take has a name, path or remark that is too long, or holds characters "
                          "that no file can");
         const std::string where = "the take \"" + take.name + "\"";
-        if (!take.alignment.valid())
-            return wrong(where + " is not lined up forward in time");
-        for (const TakeAlignment::Stretch& stretch : take.alignment.stretches)
-            for (const TakeAlignment::Moment& m : stretch)
-                if (!isTime(m.piece_s) || !isTime(m.take_s))
-                    return wrong(where + " is lined up with moments beyond a day");
+        if (const Status lined_up = checkAlignment(take, where); !lined_up)
+            return lined_up;
         if (!(take.length_s >= 0.0) || !isTime(take.length_s))
             return wrong(where + " is longer than a day");
         if (!isTime(take.trim.start_s) || !isTime(take.trim.end_s) || take.trim.start_s < 0.0 ||
