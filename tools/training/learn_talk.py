@@ -46,7 +46,7 @@ def learn(playing, talk):
             y.append(np.full(each, kind))
     x, y = np.concatenate(x), np.concatenate(y)
     mean, sd = x.mean(0), x.std(0) + 1e-6
-    network = MLPClassifier((HIDDEN,), alpha=DECAY, max_iter=60, random_state=0, early_stopping=True)
+    network = MLPClassifier((HIDDEN,), alpha=DECAY, max_iter=60, random_state=2, early_stopping=True)
     network.fit(np.clip((x - mean) / sd, -FURTHEST, FURTHEST), y)
     return mean, sd, network.coefs_[0], network.intercepts_[0], network.coefs_[1][:, 0], network.intercepts_[1][0]
 
