@@ -82,8 +82,8 @@ class Pooling {
 
     const PlayedNote* heardAs(const Version& version, std::size_t index) const {
         const auto& notes = m_played[version.take];
-        const auto found = std::ranges::find(notes, index, &PlayedNote::index);
-        return found == notes.end() ? nullptr : &*found;
+        const auto found = std::ranges::lower_bound(notes, index, {}, &PlayedNote::index);
+        return found == notes.end() || found->index != index ? nullptr : &*found;
     }
 
     void gatherLacking() {
