@@ -19,12 +19,18 @@ TakeAlignment linedUpBy(const std::vector<Demonstration>& shown, const TakeAlign
     for (const Demonstration& one : shown) {
         if (!one.inPiece())
             continue;
+        // One ends at the latest where the next begins.
+        const double begins_s = one.moments.front().take_s;
+        if (!alignment.stretches.empty())
+            std::erase_if(alignment.stretches.back(),
+                          [begins_s](const SharedMoment& m) { return m.take_s >= begins_s; });
+        std::erase_if(alignment.stretches, [](const auto& stretch) { return stretch.empty(); });
         alignment.stretches.push_back(one.moments);
         alignment.semitones = one.semitones;
         sure += one.probability * one.span.length_s();
         length_s += one.span.length_s();
     }
-    if (alignment.stretches.empty() || before.basis == Basis::Set ||
+    if (alignment.stretches.empty() || !alignment.valid() || before.basis == Basis::Set ||
         (alignment.stretches.size() == 1 && !before.sameClock()))
         return before;
     alignment.basis = Basis::Heard;

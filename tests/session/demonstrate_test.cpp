@@ -147,6 +147,18 @@ TEST_F(TwoRecordings, APersonSaysThatAPlayingCounts) {
     EXPECT_FALSE(shownAt(counted.takes[1], m_shown.wrong_s)->learn.value);
 }
 
+// One fragment right after the other, without a breath: where the first ends the second begins.
+TEST_F(TwoRecordings, FragmentsWithoutABreathDoNotOverlap) {
+    std::vector<Row> rows = barsRows(2, 1, 1.0, 0.5);
+    for (const int bar : {0, 3, 1})
+        rows = joined(rows, barsRows(bar, 1, rows.back().end_s + 0.02, 1.0));
+    record(rows, scratch / "other.wav");
+    const auto after = hearEveryTake(piece, {});
+    ASSERT_TRUE(after.ok());
+    EXPECT_TRUE(after->takes[1].alignment.valid());
+    EXPECT_TRUE(checkPiece(*after).ok());
+}
+
 TEST_F(TwoRecordings, StoppedChangesNothing) {
     const std::atomic<bool> stop{true};
     JobControl job;
