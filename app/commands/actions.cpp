@@ -142,7 +142,9 @@ void Actions::fillFile(QMenu& menu) {
     menu.addAction(make(tr("Add takes…"), QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_O), [this] {
         m_opening.askAndAdd();
     }));
-    menu.addAction(make(tr("Find the recording…"), {}, [this] { m_opening.askForRecording(); }));
+    menu.addAction(make(tr("Find the recording, or use another copy of it…"), {}, [this] {
+        m_opening.askForRecording();
+    }));
     menu.addSeparator();
     menu.addAction(make(tr("Save"), QKeySequence::Save, [this] { m_exporting.save(); }));
     menu.addAction(make(tr("Save as…"), QKeySequence::SaveAs, [this] { m_exporting.saveAs(); }));

@@ -4,7 +4,9 @@
 #include "app/commands/take_commands.h"
 #include "app/document/document.h"
 #include "app/playing/transport.h"
+#include "app/text/playing_wording.h"
 #include "app/text/wording.h"
+#include "session/better_copy.h"
 #include "session/demo.h"
 #include "session/files.h"
 #include "session/take_media.h"
@@ -152,36 +154,72 @@ void Opening::askForRecording() {
         useRecording(path);
 }
 
+// What a chosen file is to a take: its recording, moved; another copy of the performance; neither.
+struct ChosenRecording {
+    Result<FoundRecording> found;
+    std::optional<Result<BetterCopy>> copy; // of another recording
+};
+
 void Opening::useRecording(const QString& path) {
     const std::size_t take = m_transport.take();
     if (take >= m_document.piece().takes.size())
         return;
-    const Take missing = m_document.piece().takes[take];
     m_jobs
-        .enqueue(tr("Looking at %1").arg(QFileInfo(path).fileName()),
-                 [missing, path](const JobControl&) {
-                     return findRecording(missing, path.toStdString());
-                 })
-        .then([this, take, was = missing.path](Result<FoundRecording> found) {
-            if (!found)
-                m_banner.say(sentence(found.error()));
+        .enqueue(
+            tr("Looking at %1").arg(QFileInfo(path).fileName()),
+            [piece = m_document.piece(), take, path](const JobControl& job) {
+                ChosenRecording chosen{findRecording(piece.takes[take], path.toStdString()), {}};
+                if (chosen.found && !chosen.found->same)
+                    chosen.copy = studyCopy(piece, take, path.toStdString(), job);
+                return chosen;
+            })
+        .then([this, take, was = m_document.piece().takes[take].path](ChosenRecording chosen) {
+            if (!chosen.found)
+                m_banner.say(sentence(chosen.found.error()));
             else if (take < m_document.piece().takes.size() &&
                      m_document.piece().takes[take].path == was)
-                adopt(take, std::move(*found));
+                adopt(take, std::move(chosen));
         });
 }
 
-void Opening::adopt(std::size_t take, FoundRecording found) {
-    const QString path = QString::fromStdString(found.take.path);
-    if (!found.same &&
-        QMessageBox::question(m_window,
-                              tr("Another recording"),
-                              tr("“%1” is another recording than the one this tab was made from. "
-                                 "Use it all the same?")
-                                  .arg(QFileInfo(path).fileName())) != QMessageBox::Yes)
-        return;
-    m_document.addMedia(path, found.take.sound_stream, std::move(found.media));
+void Opening::adopt(std::size_t take, ChosenRecording chosen) {
+    if (!chosen.copy) {
+        useFound(take, std::move(*chosen.found));
+    } else if (*chosen.copy) {
+        useCopy(take, std::move(**chosen.copy));
+    } else if (const Error& problem = chosen.copy->error(); problem.kind != ErrorKind::Cancelled) {
+        const QString name = QFileInfo(QString::fromStdString(chosen.found->take.path)).fileName();
+        if (m_document.media(take)) // nothing is missing: what there is stays
+            m_banner.say(sentence(problem));
+        else if (QMessageBox::question(
+                     m_window,
+                     tr("Another recording"),
+                     tr("“%1” is another recording than the one this tab was made from. "
+                        "Use it all the same?")
+                         .arg(name)) == QMessageBox::Yes)
+            useFound(take, std::move(*chosen.found));
+    }
+}
+
+void Opening::useFound(std::size_t take, FoundRecording found) {
+    m_document.addMedia(
+        QString::fromStdString(found.take.path), found.take.sound_stream, std::move(found.media));
     m_takes.change(take, tr("find the recording"), [&](Take& t) { t = found.take; });
+}
+
+void Opening::useCopy(std::size_t take, BetterCopy copy) {
+    const QString path = QString::fromStdString(copy.take.path);
+    m_document.addMedia(path, copy.take.sound_stream, std::move(copy.media));
+    const auto before = static_cast<int>(m_document.piece().notes.size());
+    const bool used = m_document.edit(
+        tr("use another copy of the recording"),
+        0.0,
+        [&](PieceEditor& e) { return e.useCopy(take, copy.take, copy.clock, copy.louder_db); },
+        Resolve::Nothing);
+    if (!used)
+        return;
+    const int gone = before - static_cast<int>(m_document.piece().notes.size());
+    m_banner.say(copyText(QFileInfo(path).fileName(), copy.clock, gone));
 }
 
 } // namespace wirenote::app

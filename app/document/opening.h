@@ -10,8 +10,9 @@
 class QWidget;
 
 namespace wirenote {
+struct BetterCopy;
 struct FoundRecording;
-}
+} // namespace wirenote
 
 namespace wirenote::app {
 
@@ -19,6 +20,7 @@ class Banner;
 class Document;
 class TakeCommands;
 class Transport;
+struct ChosenRecording;
 
 // Bringing something in: a recording, a piece, a file of notes, or a recording that was moved.
 class Opening : public QObject {
@@ -36,10 +38,12 @@ class Opening : public QObject {
     // Recordings dropped or chosen together, or a folder of them: with a piece open they become its
     // takes; otherwise the first opens and the others are added.
     void openMany(const QStringList& paths);
-    void askAndAdd();       // file dialog: more takes of the open piece
-    void askAndOpen();      // file dialog
-    void openDemo();        // made on the first call
-    void askForRecording(); // the moved recording of the open piece
+    void askAndAdd();  // file dialog: more takes of the open piece
+    void askAndOpen(); // file dialog
+    void openDemo();   // made on the first call
+    // The recording of the take that is heard, where it was moved to, or another copy of it: a
+    // better one, one with a film.
+    void askForRecording();
     void useRecording(const QString& path);
 
     static QString demoFolder();
@@ -49,7 +53,9 @@ class Opening : public QObject {
                 const std::function<void()>& go_on); // asks the window to save first
 
   private:
-    void adopt(std::size_t take, FoundRecording found);
+    void adopt(std::size_t take, ChosenRecording chosen);
+    void useFound(std::size_t take, FoundRecording found);
+    void useCopy(std::size_t take, BetterCopy copy);
 
     Document& m_document;
     TakeCommands& m_takes;

@@ -138,4 +138,26 @@ QString evidenceText(const BarEvidence& bar) {
     return words.join(QStringLiteral(", "));
 }
 
+QString copyText(const QString& name, const ClockChange& clock, int notes_gone) {
+    constexpr double kSame_s = 0.005;
+    constexpr double kSameSpeed = 1e-4;
+    const auto seconds = [](double s) { return QString::number(std::abs(s), 'f', 2); };
+    QStringList parts{tr("“%1” holds the same performance and takes its place").arg(name)};
+    if (clock.at_zero_s > kSame_s)
+        parts << tr("it begins %1 s earlier").arg(seconds(clock.at_zero_s));
+    else if (clock.at_zero_s < -kSame_s)
+        parts << tr("it begins %1 s later").arg(seconds(clock.at_zero_s));
+    if (std::abs(clock.rate - 1.0) > kSameSpeed)
+        parts << (clock.rate > 1.0 ? tr("runs %1 % slower") : tr("runs %1 % faster"))
+                     .arg(100.0 * std::abs(clock.rate - 1.0), 0, 'f', 1);
+    const QString moved = parts.join(tr(", "));
+    if (notes_gone == 0)
+        return tr("%1. All notes stay as they were decided.").arg(moved);
+    return tr("%1. %2 (Ctrl+Z brings all back).")
+        .arg(moved,
+             countText(notes_gone,
+                       QT_TRANSLATE_NOOP("wording", "%1 note lies outside of it and went"),
+                       QT_TRANSLATE_NOOP("wording", "%1 notes lie outside of it and went")));
+}
+
 } // namespace wirenote::app

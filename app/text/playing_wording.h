@@ -3,6 +3,7 @@
 
 #include "form/bar_evidence.h"
 #include "form/variants.h"
+#include "piece/clock_change.h"
 #include "piece/piece.h"
 
 #include <QString>
@@ -32,5 +33,8 @@ QString variantText(const Piece& piece, const Variant& variant);
 
 // "2 takes, 4 playings; 3 of 8 notes set by you".
 QString evidenceText(const BarEvidence& bar);
+
+// "“x.flac” takes its place; it begins 1.20 s earlier …", and how many notes it does not hold.
+QString copyText(const QString& name, const ClockChange& clock, int notes_gone);
 
 } // namespace wirenote::app

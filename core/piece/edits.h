@@ -3,6 +3,7 @@
 // the neighbourhood. What is decided here has basis "set".
 #pragma once
 
+#include "piece/clock_change.h"
 #include "piece/grip.h"
 #include "piece/piece.h"
 
@@ -49,6 +50,10 @@ class PieceEditor {
     Status addTake(Take take);
     Status removeTake(std::size_t index); // not the leading one while there are others
     Status changeTake(std::size_t index, const std::function<void(Take&)>& change);
+    // Another copy of the performance in the place of a take: its recording, length, quality and
+    // reference as of `copy`. What is decided stays and moves with the clock; notes that lie
+    // outside the copy of the leading take go. `louder_db`: by how much the copy is louder.
+    Status useCopy(std::size_t index, const Take& copy, const ClockChange& clock, double louder_db);
     // What is going on in a stretch of a take (its seconds). Where nobody plays in the leading one,
     // notes that nobody has decided anything of go.
     Status setSoundKind(std::size_t index, TimeRange span, SoundKind kind);
@@ -101,6 +106,7 @@ class PieceEditor {
     void openWhereItDoesNotSound(std::size_t i, bool but_here);
     void insertNote(std::size_t at, Note note, const std::vector<NotePlan>& plans);
     void eraseNote(std::size_t i);
+    void keepNotes(TimeRange span); // those that begin in it
     // `kept`: how many notes of before stayed.
     Status adoptNotes(const Piece& heard, TimeRange span, std::size_t& kept);
 

@@ -212,6 +212,40 @@ TEST_F(TakesBench, AMissingSecondTakeIsSaidAndFoundAgain) {
     EXPECT_NE(window.document().media(1), nullptr);
 }
 
+TEST_F(TakesBench, ABetterCopyTakesThePlaceAndWhatIsDecidedMovesWithIt) {
+    openDemo();
+    const Piece before = piece();
+    const std::string copy = (scratch / "copy.flac").string();
+    test::ffmpeg("-ss 0.5 -i " + demo().take.string() + " -af volume=-6dB " + copy);
+    window.transport().setTake(0);
+    auto* another = window.findChild<QWidget*>("take")->findChild<QPushButton*>("findRecording");
+    EXPECT_EQ(another->text(), "Another copy…");
+    window.opening().useRecording(QString::fromStdString(copy));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return piece().lead()->path == copy; }, kPatience_ms));
+    ASSERT_EQ(piece().notes.size(), before.notes.size());
+    EXPECT_NEAR(piece().notes[0].onset_s(), before.notes[0].onset_s() - 0.5, 0.004);
+    EXPECT_EQ(piece().asPlayed().plans, before.asPlayed().plans);
+    EXPECT_NE(window.document().media(0), nullptr);
+    EXPECT_TRUE(window.findChild<QLabel*>("bannerText")
+                    ->text()
+                    .startsWith("“copy.flac” holds the same performance and takes its place, it "
+                                "begins 0.50 s later. All notes stay"));
+    window.document().undoStack().undo();
+    EXPECT_EQ(piece().notes, before.notes);
+    // Another performance is refused, and nothing changes.
+    window.document().edit(
+        "remove", 0.0, [](PieceEditor& e) { return e.removeTake(1); }, Resolve::Nothing);
+    window.opening().useRecording(QString::fromStdString(demo().slow.string()));
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] {
+            return window.findChild<QLabel*>("bannerText")
+                ->text()
+                .contains("does not hold the same performance");
+        },
+        kPatience_ms));
+    EXPECT_EQ(piece().notes, before.notes);
+}
+
 TEST_F(TakesBench, AnotherSoundOfTheSameFileIsChosenAndTakenBack) {
     const std::string file = (scratch / "two.mka").string();
     test::ffmpeg("-f lavfi -i sine=220:duration=2 -f lavfi -i sine=440:duration=2 -map 0 -map 1 "

@@ -33,7 +33,7 @@ TakeCard::TakeCard(Document& document, Transport& transport, TakeCommands& takes
       m_hear(new QPushButton(tr("Hear the notes  E"))),
       m_trim(new QPushButton(tr("Keep the loop only"))),
       m_line_up(new QPushButton(tr("Line up by sound"))), m_remove(new QPushButton(tr("Remove"))),
-      m_find(new QPushButton(tr("Find the recording…"))) {
+      m_find(new QPushButton) {
     setObjectName("take");
     column()->addWidget(m_title);
     column()->addWidget(m_facts);
@@ -176,6 +176,7 @@ QLayout* TakeCard::buildButtons() {
     auto* add = new QPushButton(tr("Add a take…"));
     auto* grid = new QGridLayout;
     int i = 0;
+    m_find->setObjectName("findRecording");
     for (QPushButton* button : {m_hear, add, m_line_up, m_trim, m_find, m_remove}) {
         button->setMinimumHeight(32);
         button->setFont(uiFont(9.0));
@@ -289,7 +290,13 @@ void TakeCard::refresh() {
         field->setEnabled(there);
     m_hear->setEnabled(there && m_document.media(0));
     m_line_up->setEnabled(there && index > 0 && m_document.media(index));
-    m_find->setEnabled(there && !m_document.media(index));
+    const bool missing = there && !m_document.media(index);
+    m_find->setEnabled(there);
+    m_find->setText(missing ? tr("Find the recording…") : tr("Another copy…"));
+    m_find->setToolTip(
+        missing ? tr("The recording is not where it was: say where it is now.")
+                : tr("A better copy of the same performance, or one with a film, takes its place. "
+                     "What you decided stays."));
     m_trim->setText(there && !m_transport.loop() && !takes[index].trim.empty()
                         ? tr("Keep all of it")
                         : tr("Keep the loop only"));
