@@ -6,6 +6,7 @@
 #include "session/transcribe.h"
 
 #include <algorithm>
+#include <map>
 
 namespace wirenote {
 namespace {
@@ -16,6 +17,7 @@ TakeAlignment linedUpBy(const std::vector<Demonstration>& shown, const TakeAlign
     TakeAlignment alignment;
     double sure = 0.0;
     double length_s = 0.0;
+    std::map<int, double> in_key_s;
     for (const Demonstration& one : shown) {
         if (!one.inPiece())
             continue;
@@ -26,13 +28,15 @@ TakeAlignment linedUpBy(const std::vector<Demonstration>& shown, const TakeAlign
                           [begins_s](const SharedMoment& m) { return m.take_s >= begins_s; });
         std::erase_if(alignment.stretches, [](const auto& stretch) { return stretch.empty(); });
         alignment.stretches.push_back(one.moments);
-        alignment.semitones = one.semitones;
+        in_key_s[one.semitones] += one.span.length_s();
         sure += one.probability * one.span.length_s();
         length_s += one.span.length_s();
     }
     if (alignment.stretches.empty() || !alignment.valid() || before.basis == Basis::Set ||
         (alignment.stretches.size() == 1 && !before.sameClock()))
         return before;
+    alignment.semitones =
+        std::ranges::max_element(in_key_s, {}, [](const auto& key) { return key.second; })->first;
     alignment.basis = Basis::Heard;
     alignment.certainty = sure / std::max(1e-9, length_s);
     return alignment;

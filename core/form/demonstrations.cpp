@@ -46,7 +46,6 @@ std::vector<Playing> playingOf(const Piece& piece, std::size_t take) {
 // Where a stretch lies in the piece.
 struct Fit {
     std::vector<NoteStretch> stretches;
-    int semitones = 0;
     double share = 0.0; // of its moments, that have a counterpart
 };
 
@@ -94,9 +93,49 @@ double scoreOf(const Fit& fit) {
     return score;
 }
 
+std::size_t pairsOf(const Fit& fit) {
+    std::size_t pairs = 0;
+    for (const NoteStretch& one : fit.stretches)
+        pairs += one.pairs.size();
+    return pairs;
+}
+
+// The share of moments that have a counterpart, between the first and the last that do.
+double denseIn(const Fit& fit) {
+    std::size_t moments = 0;
+    for (const NoteStretch& one : fit.stretches)
+        moments += one.pairs.back().b - one.pairs.front().b + 1;
+    return static_cast<double>(pairsOf(fit)) / static_cast<double>(std::max<std::size_t>(1, moments));
+}
+
+// Beside what surely is of the piece, a short stretch that would fit nearly as well elsewhere is
+// none of it: music in one key is never without likeness.
+void leaveOutChance(const std::vector<PlayedMoment>& piece, const Playing& playing, Fit& fit) {
+    constexpr double kShort = 5.0; // score
+    constexpr double kSure = 2.5;  // times as much
+    constexpr double kAhead = 2.0; // of the next best place, as a score
+    double most = 0.0;
+    for (const NoteStretch& one : fit.stretches)
+        most = std::max(most, one.score);
+    std::erase_if(fit.stretches, [&](const NoteStretch& one) {
+        if (one.score >= kShort || most < kSure * one.score)
+            return false;
+        const auto at = [&](std::size_t b) {
+            return playing.moments.begin() + static_cast<std::ptrdiff_t>(b);
+        };
+        MatchParameters with;
+        with.semitones = one.semitones;
+        const std::vector<PlayedMoment> here(at(one.pairs.front().b), at(one.pairs.back().b) + 1);
+        return one.score - nextBestScore(piece, here, one, with) < kAhead;
+    });
+}
+
 Fit fitIn(const std::vector<PlayedMoment>& piece, const Playing& playing, const JobControl& job) {
     Fit best;
     best.stretches = matchNotes(piece, playing.moments, {}, job);
+    leaveOutOtherKeys(piece, playing.moments, best.stretches);
+    putWhereTheyFit(piece, playing.moments, best.stretches, job);
+    leaveOutChance(piece, playing, best);
     best.share = shareOf(best.stretches, playing.moments.size());
     const double strong = kSurelyHere * static_cast<double>(playing.moments.size());
     if (scoreOf(best) >= strong || playing.moments.size() < kForOtherKey)
@@ -106,9 +145,11 @@ Fit fitIn(const std::vector<PlayedMoment>& piece, const Playing& playing, const 
             continue;
         MatchParameters with;
         with.semitones = semitones;
-        Fit fit{matchNotes(piece, playing.moments, with, job), semitones, 0.0};
+        Fit fit{matchNotes(piece, playing.moments, with, job), 0.0};
+        leaveOutOtherKeys(piece, playing.moments, fit.stretches);
         fit.share = shareOf(fit.stretches, playing.moments.size());
-        if (fit.share >= kSameInOtherKey && scoreOf(fit) > kOtherKeyBetter * scoreOf(best))
+        if (denseIn(fit) >= kSameInOtherKey && pairsOf(fit) >= kForOtherKey &&
+            scoreOf(fit) > kOtherKeyBetter * scoreOf(best))
             best = std::move(fit);
     }
     return best;
@@ -205,8 +246,22 @@ std::vector<SharedMoment> sharedMoments(const NoteStretch& stretch,
 // What one take shows, stretch by stretch.
 class Recognising {
   public:
-    explicit Recognising(const std::vector<PlayedMoment>& piece) : m_piece(piece) {}
+    Recognising(const std::vector<PlayedMoment>& piece, const JobControl& job)
+        : m_piece(piece), m_job(job) {}
 
+    // What a stretch of playing shows: one demonstration, or several without a breath between.
+    void show(const Playing& playing, std::vector<Demonstration>& out) const {
+        const Fit fit = fitIn(m_piece, playing, m_job);
+        const bool figure =
+            isExercise(playing) &&
+            scoreOf(fit) < kFigure * static_cast<double>(playing.moments.size());
+        if (!figure && isOfIt(fit, playing.moments.size()))
+            inPiece(playing, fit, out);
+        else
+            out.push_back(somethingElse(playing));
+    }
+
+  private:
     void inPiece(const Playing& playing, const Fit& fit, std::vector<Demonstration>& out) const {
         std::size_t free = 0; // the first moment that belongs to none yet
         for (std::size_t k = 0; k < fit.stretches.size(); ++k) {
@@ -219,14 +274,22 @@ class Recognising {
             if (first - free <= kLooseEnd)
                 first = free;
             else
-                out.push_back(somethingElse(part(playing, free, first)));
+                besides(part(playing, free, first), out);
             if (end - 1 - last <= kLooseEnd)
                 last = end - 1;
             free = last + 1;
-            out.push_back(shown(playing, stretch, first, last, fit));
+            out.push_back(shown(playing, stretch, first, last));
         }
         if (free < playing.moments.size())
-            out.push_back(somethingElse(part(playing, free, playing.moments.size())));
+            besides(part(playing, free, playing.moments.size()), out);
+    }
+
+    // What no stretch of the piece has: a passage in another key, or something else.
+    void besides(const Playing& playing, std::vector<Demonstration>& out) const {
+        if (playing.moments.size() >= kForOtherKey)
+            show(playing, out);
+        else
+            out.push_back(somethingElse(playing));
     }
 
     Demonstration somethingElse(const Playing& playing) const {
@@ -237,7 +300,6 @@ class Recognising {
         return one;
     }
 
-  private:
     static Playing part(const Playing& playing, std::size_t from, std::size_t to) {
         Playing some;
         some.moments.assign(playing.moments.begin() + static_cast<std::ptrdiff_t>(from),
@@ -250,12 +312,11 @@ class Recognising {
     Demonstration shown(const Playing& playing,
                         const NoteStretch& stretch,
                         std::size_t first,
-                        std::size_t last,
-                        const Fit& fit) const {
+                        std::size_t last) const {
         const Playing here = part(playing, first, last + 1);
         Demonstration one;
         one.span = here.span;
-        one.semitones = fit.semitones;
+        one.semitones = stretch.semitones;
         one.moments = sharedMoments(stretch, m_piece, playing, first, last);
         if (!one.inPiece())
             return somethingElse(here);
@@ -263,7 +324,7 @@ class Recognising {
         one.kind = one.ofPiece().length_s() >= kAllOfIt * whole_s ? DemonstrationKind::Piece
                                                                   : DemonstrationKind::Part;
         MatchParameters with;
-        with.semitones = fit.semitones;
+        with.semitones = stretch.semitones;
         const double ahead = stretch.score - nextBestScore(m_piece, here.moments, stretch, with);
         const double share =
             static_cast<double>(stretch.pairs.size()) / static_cast<double>(here.moments.size());
@@ -272,6 +333,7 @@ class Recognising {
     }
 
     const std::vector<PlayedMoment>& m_piece;
+    const JobControl& m_job;
 };
 
 // The piece as the leading take plays it there.
@@ -304,7 +366,7 @@ void markRepeated(const std::vector<Playing>& playing, std::vector<Demonstration
             const Playing* before = at(found[k]);
             if (found[k].inPiece() || !before)
                 continue;
-            Fit fit{matchNotes(before->moments, here->moments, {}), 0, 0.0};
+            Fit fit{matchNotes(before->moments, here->moments, {}), 0.0};
             if (isOfIt(fit, here->moments.size())) {
                 found[i].kind = DemonstrationKind::Again;
                 found[i].probability = shareOf(fit.stretches, here->moments.size());
@@ -392,20 +454,13 @@ std::vector<std::vector<Demonstration>> demonstrationsOf(const Piece& piece,
                     reference.end(), playing[i].moments.begin(), playing[i].moments.end());
         }
         std::vector<Demonstration> found;
-        const Recognising recognising(reference);
+        const Recognising recognising(reference, job);
         for (std::size_t i = 0; i < playing.size() && !job.cancelRequested(); ++i) {
             if (std::ranges::find(itself, i) != itself.end()) {
                 found.push_back(asItIs(playing[i], itself.size() == 1));
                 continue;
             }
-            const Fit fit = fitIn(reference, playing[i], job);
-            const bool figure =
-                isExercise(playing[i]) &&
-                scoreOf(fit) < kFigure * static_cast<double>(playing[i].moments.size());
-            if (!figure && isOfIt(fit, playing[i].moments.size()))
-                recognising.inPiece(playing[i], fit, found);
-            else
-                found.push_back(recognising.somethingElse(playing[i]));
+            recognising.show(playing[i], found);
         }
         markRepeated(playing, found);
         all.push_back(std::move(found));

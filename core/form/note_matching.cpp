@@ -23,6 +23,7 @@ constexpr double kTempoCost = 2.0;
 constexpr double kTempoMemory_s = 1.5; // of the piece: what tells the tempo so far
 constexpr double kAnyTempo = 0.12;     // what it costs to begin at another tempo than the piece's
 constexpr std::size_t kFewest = 3;     // pairs of a stretch
+constexpr std::size_t kPassage = 6;    // … of a part of it that lies elsewhere
 constexpr double kSameTempo = 0.18;    // two stretches that go on
 
 // A pair of moments that a way has reached.
@@ -91,6 +92,7 @@ class Matching {
         if (m_cells.empty() || job.cancelRequested())
             return stretch;
         stretch.score = m_cells[best].score;
+        stretch.semitones = m_with.semitones;
         for (std::size_t c = best; c < m_cells.size(); c = m_cells[c].from)
             stretch.pairs.push_back({m_of[c], m_cells[c].b});
         std::ranges::reverse(stretch.pairs);
@@ -154,6 +156,65 @@ bool goesOn(const NoteStretch& one, const NoteStretch& next, Moments a, Moments 
     const double tempo = tempoOf(one, a, b);
     const auto off = [tempo](double other) { return std::abs(std::log(other / tempo)); };
     return off(a_s / b_s) < kSameTempo && off(tempoOf(next, a, b)) < 2.0 * kSameTempo;
+}
+
+// Pairs first … last − 1 of a stretch.
+struct PairRun {
+    std::size_t first = 0;
+    std::size_t last = 0;
+    double gain = 0.0;
+    std::size_t length() const { return last - first; }
+};
+
+// The run that gains most (Kadane's scan).
+template <class Gain> PairRun bestRun(const NoteStretch& stretch, const Gain& gainOf) {
+    PairRun best;
+    PairRun now;
+    for (std::size_t k = 0; k < stretch.pairs.size(); ++k) {
+        const double gain = gainOf(stretch.pairs[k]);
+        if (now.gain + gain <= 0.0) {
+            now = {k + 1, k + 1, 0.0};
+            continue;
+        }
+        now = {now.first, k + 1, now.gain + gain};
+        if (now.gain > best.gain)
+            best = now;
+    }
+    return best;
+}
+
+// A stretch without one of its runs: what is left before and after it.
+std::vector<NoteStretch> without(const NoteStretch& whole, const PairRun& run, bool after) {
+    std::vector<NoteStretch> left;
+    const std::size_t from = after ? run.last : 0;
+    const std::size_t to = after ? whole.pairs.size() : run.first;
+    if (to - from < kFewest)
+        return left;
+    NoteStretch some;
+    some.semitones = whole.semitones;
+    some.pairs.assign(whole.pairs.begin() + static_cast<std::ptrdiff_t>(from),
+                      whole.pairs.begin() + static_cast<std::ptrdiff_t>(to));
+    some.score =
+        whole.score * static_cast<double>(to - from) / static_cast<double>(whole.pairs.size());
+    left.push_back(std::move(some));
+    return left;
+}
+
+// In the place of a stretch: what is left of it, and what is put between. Gives the index behind
+// what is left before.
+std::size_t replace(std::vector<NoteStretch>& stretches,
+                    std::size_t i,
+                    const PairRun& run,
+                    const std::vector<NoteStretch>& between) {
+    const NoteStretch whole = stretches[i];
+    std::vector<NoteStretch> all = without(whole, run, false);
+    const std::size_t before = all.size();
+    all.insert(all.end(), between.begin(), between.end());
+    const auto after = without(whole, run, true);
+    all.insert(all.end(), after.begin(), after.end());
+    const auto at = stretches.erase(stretches.begin() + static_cast<std::ptrdiff_t>(i));
+    stretches.insert(at, all.begin(), all.end());
+    return i + before;
 }
 
 // The stretches of b between two of its moments.
@@ -221,6 +282,68 @@ std::vector<NoteStretch> matchNotes(const std::vector<PlayedMoment>& a,
         }
     }
     return joined;
+}
+
+void leaveOutOtherKeys(const std::vector<PlayedMoment>& a,
+                       const std::vector<PlayedMoment>& b,
+                       std::vector<NoteStretch>& stretches) {
+    constexpr double kBetter = 0.5; // more alike by so much, each
+    constexpr int kFarthest = 6;    // semitones
+    for (std::size_t i = 0; i < stretches.size();) {
+        const NoteStretch& whole = stretches[i];
+        PairRun best;
+        for (int s = -kFarthest; s <= kFarthest; ++s) {
+            if (s == whole.semitones)
+                continue;
+            const PairRun run = bestRun(whole, [&](const NoteStretch::Pair& pair) {
+                return likeness(a[pair.a], b[pair.b], s, 0.0) -
+                       likeness(a[pair.a], b[pair.b], whole.semitones, 0.0);
+            });
+            if (run.gain > best.gain)
+                best = run;
+        }
+        if (best.length() >= kPassage && best.gain >= kBetter * static_cast<double>(best.length()))
+            replace(stretches, i, best, {});
+        else
+            ++i;
+    }
+}
+
+void putWhereTheyFit(const std::vector<PlayedMoment>& a,
+                     const std::vector<PlayedMoment>& b,
+                     std::vector<NoteStretch>& stretches,
+                     const JobControl& job) {
+    constexpr double kPoor = 0.6; // likeness
+    constexpr double kAllPoor = 1.5;
+    constexpr double kBetter = 1.5; // times the score
+    for (std::size_t i = 0; i < stretches.size() && !job.cancelRequested(); ++i) {
+        const NoteStretch& whole = stretches[i];
+        const auto like = [&](const NoteStretch::Pair& pair, double nearly) {
+            return likeness(a[pair.a], b[pair.b], whole.semitones, nearly);
+        };
+        const PairRun run = bestRun(
+            whole, [&](const NoteStretch::Pair& pair) { return kPoor - like(pair, 0.0); });
+        if (run.length() < kPassage || run.gain < kAllPoor)
+            continue;
+        double here = 0.0;
+        for (std::size_t k = run.first; k < run.last; ++k)
+            here += like(whole.pairs[k], kNearly) - kChance;
+        MatchParameters with;
+        with.semitones = whole.semitones;
+        std::vector<NoteStretch> elsewhere;
+        matchWithin(a,
+                    b,
+                    whole.pairs[run.first].b,
+                    whole.pairs[run.last - 1].b + 1,
+                    with,
+                    job,
+                    elsewhere);
+        double there = 0.0;
+        for (const NoteStretch& one : elsewhere)
+            there += one.score;
+        if (there > kBetter * std::max(1.0, here))
+            i = replace(stretches, i, run, elsewhere) + elsewhere.size() - 1;
+    }
 }
 
 double nextBestScore(const std::vector<PlayedMoment>& a,

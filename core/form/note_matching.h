@@ -38,6 +38,7 @@ struct NoteStretch {
     };
     std::vector<Pair> pairs;
     double score = 0.0; // summed likeness above chance, less what is left out and unsteady
+    int semitones = 0;  // how much higher b sounds
 };
 
 struct MatchParameters {
@@ -55,6 +56,19 @@ std::vector<NoteStretch> matchNotes(const std::vector<PlayedMoment>& a,
                                     const std::vector<PlayedMoment>& b,
                                     const MatchParameters& parameters,
                                     const JobControl& job = {});
+
+// Takes passages that fit much better in another key out of the stretches, which found them as if
+// their pitches were slips.
+void leaveOutOtherKeys(const std::vector<PlayedMoment>& a,
+                       const std::vector<PlayedMoment>& b,
+                       std::vector<NoteStretch>& stretches);
+
+// Passages that fit poorly where their stretch has them, and much better elsewhere, are put there: a
+// path that is good before and after a verse more goes through it as if it were the next one.
+void putWhereTheyFit(const std::vector<PlayedMoment>& a,
+                     const std::vector<PlayedMoment>& b,
+                     std::vector<NoteStretch>& stretches,
+                     const JobControl& job = {});
 
 // The score of the best stretch elsewhere: of all b against what `fit` leaves of a.
 double nextBestScore(const std::vector<PlayedMoment>& a,

@@ -78,6 +78,8 @@ Json demonstrationsToJson(const std::vector<Take>& takes) {
                 json["piece_start_s"] = rounded(one.ofPiece().start_s, kTimeSteps);
                 json["piece_end_s"] = rounded(one.ofPiece().end_s, kTimeSteps);
                 json["tempo_ratio"] = rounded(one.tempoRatio(), 1e3);
+                if (one.semitones != 0)
+                    json["semitones"] = one.semitones;
             }
             all.push_back(json);
         }
