@@ -66,6 +66,7 @@ struct Enough {
 constexpr Enough kMuchOfIt{0.4, 0.17, 2.5};
 constexpr Enough kNearlyAll{0.7, 0.3, 0.0};
 constexpr Enough kInPieces{0.8, 0.35, 0.0}; // of all stretches together
+constexpr Enough kLong{0.7, 0.35, 8.0};     // of one, by itself: whatever else was played
 constexpr double kFigure = 0.45; // likeness of a figure over and over, which fits in many places
 
 bool isOfIt(const Fit& fit, std::size_t moments) {
@@ -79,6 +80,10 @@ bool isOfIt(const Fit& fit, std::size_t moments) {
     for (const NoteStretch& one : fit.stretches) {
         if (isEnough(one.pairs.size(), one.score, kMuchOfIt) ||
             isEnough(one.pairs.size(), one.score, kNearlyAll))
+            return true;
+        const auto length = static_cast<double>(one.pairs.back().b - one.pairs.front().b + 1);
+        if (static_cast<double>(one.pairs.size()) >= kLong.share * length &&
+            one.score >= std::max(kLong.score, kLong.likeness * length))
             return true;
         pairs += one.pairs.size();
         score += one.score;
@@ -135,6 +140,7 @@ Fit fitIn(const std::vector<PlayedMoment>& piece, const Playing& playing, const 
     best.stretches = matchNotes(piece, playing.moments, {}, job);
     leaveOutOtherKeys(piece, playing.moments, best.stretches);
     putWhereTheyFit(piece, playing.moments, best.stretches, job);
+    moveBorders(piece, playing.moments, best.stretches);
     leaveOutChance(piece, playing, best);
     best.share = shareOf(best.stretches, playing.moments.size());
     const double strong = kSurelyHere * static_cast<double>(playing.moments.size());

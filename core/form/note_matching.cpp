@@ -4,6 +4,7 @@
 #include <array>
 #include <cmath>
 #include <cstdint>
+#include <functional>
 #include <limits>
 #include <span>
 
@@ -343,6 +344,107 @@ void putWhereTheyFit(const std::vector<PlayedMoment>& a,
             there += one.score;
         if (there > kBetter * std::max(1.0, here))
             i = replace(stretches, i, run, elsewhere) + elsewhere.size() - 1;
+    }
+}
+
+namespace {
+
+// A stretch as it would go on over other moments of b, at its tempo, forwards or backwards.
+class GoingOn {
+  public:
+    GoingOn(Moments a, Moments b, const NoteStretch& stretch)
+        : m_a(a), m_b(b), m_stretch(stretch), m_tempo(tempoOf(stretch, a, b)) {}
+
+    // Pairs of moments of b behind the last pair, up to `to`.
+    std::vector<NoteStretch::Pair> after(std::size_t to) const {
+        std::vector<NoteStretch::Pair> pairs;
+        NoteStretch::Pair from = m_stretch.pairs.back();
+        for (std::size_t j = from.b + 1; j <= to; ++j)
+            if (const auto pair = next(from, j); pair.a > from.a)
+                pairs.push_back(from = pair);
+        return pairs;
+    }
+    // … before the first one, down to `to`; the last first.
+    std::vector<NoteStretch::Pair> before(std::size_t to) const {
+        std::vector<NoteStretch::Pair> pairs;
+        NoteStretch::Pair from = m_stretch.pairs.front();
+        for (std::size_t j = from.b; j-- > to;)
+            if (const auto pair = next(from, j); pair.a < from.a)
+                pairs.push_back(from = pair);
+        return pairs;
+    }
+
+  private:
+    // The moment of a that j would be; `from` itself where there is none like it.
+    NoteStretch::Pair next(const NoteStretch::Pair& from, std::size_t j) const {
+        constexpr double kOff_s = 0.1;
+        const double at_s = m_a[from.a].at_s + m_tempo * (m_b[j].at_s - m_b[from.b].at_s);
+        const auto later = std::ranges::lower_bound(m_a, at_s, {}, &PlayedMoment::at_s);
+        NoteStretch::Pair best = from;
+        double nearest = kOff_s;
+        for (auto at = later == m_a.begin() ? later : later - 1;
+             at != m_a.end() && at < later + 1;
+             ++at)
+            if (const double off = std::abs(at->at_s - at_s);
+                off < nearest && likeness(*at, m_b[j], m_stretch.semitones, 0.0) > kLeastLike) {
+                nearest = off;
+                best = {static_cast<std::size_t>(at - m_a.begin()), j};
+            }
+        return best;
+    }
+
+    Moments m_a;
+    Moments m_b;
+    const NoteStretch& m_stretch;
+    double m_tempo;
+};
+
+} // namespace
+
+void moveBorders(const std::vector<PlayedMoment>& a,
+                 const std::vector<PlayedMoment>& b,
+                 std::vector<NoteStretch>& stretches) {
+    const auto fill = [&](const NoteStretch& stretch,
+                          const std::vector<NoteStretch::Pair>& pairs,
+                          std::size_t from,
+                          std::vector<double>& like) {
+        for (const NoteStretch::Pair& pair : pairs)
+            like[pair.b - from] = likeness(a[pair.a], b[pair.b], stretch.semitones, 0.0);
+    };
+    for (std::size_t i = 0; i + 1 < stretches.size(); ++i) {
+        NoteStretch& one = stretches[i];
+        NoteStretch& other = stretches[i + 1];
+        const std::size_t from = one.pairs.front().b;
+        const std::size_t to = other.pairs.back().b;
+        auto ahead = GoingOn(a, b, one).after(to);
+        auto behind = GoingOn(a, b, other).before(from);
+        std::vector<double> first(to - from + 1, 0.0);
+        std::vector<double> second(to - from + 1, 0.0);
+        fill(one, one.pairs, from, first);
+        fill(one, ahead, from, first);
+        fill(other, other.pairs, from, second);
+        fill(other, behind, from, second);
+        // How much is gained by giving the moments before a border to the first.
+        double sum = 0.0;
+        double most = 0.0;
+        std::size_t border = from;
+        for (std::size_t j = 0; j < first.size(); ++j) {
+            sum += first[j] - second[j];
+            if (sum > most || (sum == most && from + j + 1 == other.pairs.front().b)) {
+                most = sum;
+                border = from + j + 1;
+            }
+        }
+        std::ranges::reverse(behind);
+        one.pairs.insert(one.pairs.end(), ahead.begin(), ahead.end());
+        other.pairs.insert(other.pairs.begin(), behind.begin(), behind.end());
+        const auto beyond = [border](const NoteStretch::Pair& pair) { return pair.b >= border; };
+        std::erase_if(one.pairs, beyond);
+        std::erase_if(other.pairs, std::not_fn(beyond));
+        if (one.pairs.size() < kFewest)
+            stretches.erase(stretches.begin() + static_cast<std::ptrdiff_t>(i--));
+        else if (other.pairs.size() < kFewest)
+            stretches.erase(stretches.begin() + static_cast<std::ptrdiff_t>(i-- + 1));
     }
 }
 

@@ -70,6 +70,12 @@ void putWhereTheyFit(const std::vector<PlayedMoment>& a,
                      std::vector<NoteStretch>& stretches,
                      const JobControl& job = {});
 
+// Moves the border between neighbouring stretches to where the moments of both fit best: what is
+// found first goes on into what the next one has better.
+void moveBorders(const std::vector<PlayedMoment>& a,
+                 const std::vector<PlayedMoment>& b,
+                 std::vector<NoteStretch>& stretches);
+
 // The score of the best stretch elsewhere: of all b against what `fit` leaves of a.
 double nextBestScore(const std::vector<PlayedMoment>& a,
                      const std::vector<PlayedMoment>& b,
