@@ -110,7 +110,8 @@ double denseIn(const Fit& fit) {
     std::size_t moments = 0;
     for (const NoteStretch& one : fit.stretches)
         moments += one.pairs.back().b - one.pairs.front().b + 1;
-    return static_cast<double>(pairsOf(fit)) / static_cast<double>(std::max<std::size_t>(1, moments));
+    return static_cast<double>(pairsOf(fit)) /
+           static_cast<double>(std::max<std::size_t>(1, moments));
 }
 
 // Beside what surely is of the piece, a short stretch that would fit nearly as well elsewhere is
@@ -138,9 +139,9 @@ void leaveOutChance(const std::vector<PlayedMoment>& piece, const Playing& playi
 Fit fitIn(const std::vector<PlayedMoment>& piece, const Playing& playing, const JobControl& job) {
     Fit best;
     best.stretches = matchNotes(piece, playing.moments, {}, job);
-    leaveOutOtherKeys(piece, playing.moments, best.stretches);
     putWhereTheyFit(piece, playing.moments, best.stretches, job);
     moveBorders(piece, playing.moments, best.stretches);
+    leaveOutStrangers(piece, playing.moments, best.stretches);
     leaveOutChance(piece, playing, best);
     best.share = shareOf(best.stretches, playing.moments.size());
     const double strong = kSurelyHere * static_cast<double>(playing.moments.size());
@@ -152,7 +153,6 @@ Fit fitIn(const std::vector<PlayedMoment>& piece, const Playing& playing, const 
         MatchParameters with;
         with.semitones = semitones;
         Fit fit{matchNotes(piece, playing.moments, with, job), 0.0};
-        leaveOutOtherKeys(piece, playing.moments, fit.stretches);
         fit.share = shareOf(fit.stretches, playing.moments.size());
         if (denseIn(fit) >= kSameInOtherKey && pairsOf(fit) >= kForOtherKey &&
             scoreOf(fit) > kOtherKeyBetter * scoreOf(best))
@@ -258,9 +258,8 @@ class Recognising {
     // What a stretch of playing shows: one demonstration, or several without a breath between.
     void show(const Playing& playing, std::vector<Demonstration>& out) const {
         const Fit fit = fitIn(m_piece, playing, m_job);
-        const bool figure =
-            isExercise(playing) &&
-            scoreOf(fit) < kFigure * static_cast<double>(playing.moments.size());
+        const bool figure = isExercise(playing) &&
+                            scoreOf(fit) < kFigure * static_cast<double>(playing.moments.size());
         if (!figure && isOfIt(fit, playing.moments.size()))
             inPiece(playing, fit, out);
         else

@@ -152,7 +152,8 @@ double tempoOf(const NoteStretch& s, Moments a, Moments b) {
 bool goesOn(const NoteStretch& one, const NoteStretch& next, Moments a, Moments b) {
     const double a_s = a[next.pairs.front().a].at_s - a[one.pairs.back().a].at_s;
     const double b_s = b[next.pairs.front().b].at_s - b[one.pairs.back().b].at_s;
-    if (a_s <= 0.0 || b_s <= 0.0)
+    constexpr std::size_t kMostBetween = 10; // moments
+    if (a_s <= 0.0 || b_s <= 0.0 || next.pairs.front().b - one.pairs.back().b > kMostBetween)
         return false;
     const double tempo = tempoOf(one, a, b);
     const auto off = [tempo](double other) { return std::abs(std::log(other / tempo)); };
@@ -285,65 +286,69 @@ std::vector<NoteStretch> matchNotes(const std::vector<PlayedMoment>& a,
     return joined;
 }
 
-void leaveOutOtherKeys(const std::vector<PlayedMoment>& a,
-                       const std::vector<PlayedMoment>& b,
-                       std::vector<NoteStretch>& stretches) {
-    constexpr double kBetter = 0.5; // more alike by so much, each
-    constexpr int kFarthest = 6;    // semitones
-    for (std::size_t i = 0; i < stretches.size();) {
-        const NoteStretch& whole = stretches[i];
-        PairRun best;
-        for (int s = -kFarthest; s <= kFarthest; ++s) {
-            if (s == whole.semitones)
-                continue;
-            const PairRun run = bestRun(whole, [&](const NoteStretch::Pair& pair) {
-                return likeness(a[pair.a], b[pair.b], s, 0.0) -
-                       likeness(a[pair.a], b[pair.b], whole.semitones, 0.0);
-            });
-            if (run.gain > best.gain)
-                best = run;
-        }
-        if (best.length() >= kPassage && best.gain >= kBetter * static_cast<double>(best.length()))
-            replace(stretches, i, best, {});
-        else
-            ++i;
-    }
-}
-
 void putWhereTheyFit(const std::vector<PlayedMoment>& a,
                      const std::vector<PlayedMoment>& b,
                      std::vector<NoteStretch>& stretches,
                      const JobControl& job) {
     constexpr double kPoor = 0.6; // likeness
     constexpr double kAllPoor = 1.5;
-    constexpr double kBetter = 1.5; // times the score
+    constexpr double kBetter = 1.5;   // times the score
+    constexpr double kOtherKey = 1.3; // … and again, in another key
+    constexpr int kFarthest = 6;      // semitones
     for (std::size_t i = 0; i < stretches.size() && !job.cancelRequested(); ++i) {
         const NoteStretch& whole = stretches[i];
         const auto like = [&](const NoteStretch::Pair& pair, double nearly) {
             return likeness(a[pair.a], b[pair.b], whole.semitones, nearly);
         };
-        const PairRun run = bestRun(
-            whole, [&](const NoteStretch::Pair& pair) { return kPoor - like(pair, 0.0); });
+        const PairRun run =
+            bestRun(whole, [&](const NoteStretch::Pair& pair) { return kPoor - like(pair, 0.0); });
         if (run.length() < kPassage || run.gain < kAllPoor)
             continue;
-        double here = 0.0;
+        double most = 0.0;
         for (std::size_t k = run.first; k < run.last; ++k)
-            here += like(whole.pairs[k], kNearly) - kChance;
-        MatchParameters with;
-        with.semitones = whole.semitones;
-        std::vector<NoteStretch> elsewhere;
-        matchWithin(a,
-                    b,
-                    whole.pairs[run.first].b,
-                    whole.pairs[run.last - 1].b + 1,
-                    with,
-                    job,
-                    elsewhere);
-        double there = 0.0;
-        for (const NoteStretch& one : elsewhere)
-            there += one.score;
-        if (there > kBetter * std::max(1.0, here))
-            i = replace(stretches, i, run, elsewhere) + elsewhere.size() - 1;
+            most += like(whole.pairs[k], kNearly) - kChance;
+        most = kBetter * std::max(1.0, most);
+        std::vector<NoteStretch> better;
+        for (int s = -kFarthest; s <= kFarthest; ++s) {
+            MatchParameters with;
+            with.semitones = s;
+            std::vector<NoteStretch> there;
+            const std::size_t first = whole.pairs[run.first].b;
+            const std::size_t last = whole.pairs[run.last - 1].b;
+            matchWithin(a, b, first, last + 1, with, job, there);
+            double score = 0.0;
+            for (const NoteStretch& one : there)
+                score += one.score;
+            score /= s == whole.semitones ? 1.0 : kOtherKey;
+            if (score > most) {
+                most = score;
+                better = std::move(there);
+            }
+        }
+        if (!better.empty())
+            i = replace(stretches, i, run, better) + better.size() - 1;
+    }
+}
+
+void leaveOutStrangers(const std::vector<PlayedMoment>& a,
+                       const std::vector<PlayedMoment>& b,
+                       std::vector<NoteStretch>& stretches) {
+    constexpr double kStrange = 0.35; // likeness
+    constexpr double kAllStrange = 5.0;
+    for (std::size_t i = 0; i < stretches.size();) {
+        const NoteStretch& whole = stretches[i];
+        // Moments of either without a counterpart belong to the pair behind them.
+        NoteStretch::Pair before = whole.pairs.front();
+        const PairRun run = bestRun(whole, [&](const NoteStretch::Pair& pair) {
+            const auto alone = static_cast<double>(std::max<std::size_t>(1, pair.a - before.a) - 1 +
+                                                   std::max<std::size_t>(1, pair.b - before.b) - 1);
+            before = pair;
+            return kStrange * (alone + 1.0) - likeness(a[pair.a], b[pair.b], whole.semitones, 0.0);
+        });
+        if (run.gain >= kAllStrange)
+            replace(stretches, i, run, {});
+        else
+            ++i;
     }
 }
 
@@ -382,8 +387,7 @@ class GoingOn {
         const auto later = std::ranges::lower_bound(m_a, at_s, {}, &PlayedMoment::at_s);
         NoteStretch::Pair best = from;
         double nearest = kOff_s;
-        for (auto at = later == m_a.begin() ? later : later - 1;
-             at != m_a.end() && at < later + 1;
+        for (auto at = later == m_a.begin() ? later : later - 1; at != m_a.end() && at < later + 1;
              ++at)
             if (const double off = std::abs(at->at_s - at_s);
                 off < nearest && likeness(*at, m_b[j], m_stretch.semitones, 0.0) > kLeastLike) {

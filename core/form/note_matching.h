@@ -57,14 +57,8 @@ std::vector<NoteStretch> matchNotes(const std::vector<PlayedMoment>& a,
                                     const MatchParameters& parameters,
                                     const JobControl& job = {});
 
-// Takes passages that fit much better in another key out of the stretches, which found them as if
-// their pitches were slips.
-void leaveOutOtherKeys(const std::vector<PlayedMoment>& a,
-                       const std::vector<PlayedMoment>& b,
-                       std::vector<NoteStretch>& stretches);
-
-// Passages that fit poorly where their stretch has them, and much better elsewhere, are put there: a
-// path that is good before and after a verse more goes through it as if it were the next one.
+// Passages that fit poorly where their stretch has them, and much better elsewhere, are put there:
+// a path that is good before and after a verse more goes through it as if it were the next one.
 void putWhereTheyFit(const std::vector<PlayedMoment>& a,
                      const std::vector<PlayedMoment>& b,
                      std::vector<NoteStretch>& stretches,
@@ -75,6 +69,12 @@ void putWhereTheyFit(const std::vector<PlayedMoment>& a,
 void moveBorders(const std::vector<PlayedMoment>& a,
                  const std::vector<PlayedMoment>& b,
                  std::vector<NoteStretch>& stretches);
+
+// Passages that are nearly nothing like what their stretch has there are taken out of it: it is
+// two.
+void leaveOutStrangers(const std::vector<PlayedMoment>& a,
+                       const std::vector<PlayedMoment>& b,
+                       std::vector<NoteStretch>& stretches);
 
 // The score of the best stretch elsewhere: of all b against what `fit` leaves of a.
 double nextBestScore(const std::vector<PlayedMoment>& a,
