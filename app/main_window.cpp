@@ -329,8 +329,10 @@ QWidget* MainWindow::buildListening() {
     tabs->setObjectName("takeTabs");
     tabs->setMaximumHeight(kTabsHeight);
     tabs->addTab(folded(row_holder), tr("Listening"));
-    for (const auto of :
-         {PlayedList::Of::Stretches, PlayedList::Of::Variants, PlayedList::Of::Bars})
+    for (const auto of : {PlayedList::Of::Stretches,
+                          PlayedList::Of::Forms,
+                          PlayedList::Of::Variants,
+                          PlayedList::Of::Bars})
         tabs->addTab(new PlayedList(of, m_document, m_derived, m_transport, m_playings),
                      PlayedList::nameOf(of));
     connect(&m_actions, &Actions::nextListWanted, tabs, [tabs] {

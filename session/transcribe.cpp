@@ -9,6 +9,7 @@
 #include "hearing/hearing.h"
 #include "hearing/slurs.h"
 #include "hearing/sound_spans.h"
+#include "hearing/span_kinds.h"
 #include "hearing/squeaks.h"
 #include "hearing/voice_notes.h"
 #include "media/checksum.h"
@@ -154,6 +155,8 @@ Status findPlaying(Work& work) {
     auto spans = soundSpans(work.decoded.mono.view(), work.job);
     if (!spans)
         return spans.error();
+    if (const Status named = nameTalk(work.decoded.mono.view(), *spans, work.job); !named)
+        return named;
     const double start_s = work.decoded.start_s;
     const double end_s = start_s + work.decoded.mono.length_s();
     for (SoundSpan one : work.options.said) { // in seconds of what was decoded

@@ -14,7 +14,7 @@ TIMES = ("onset_s", "offset_s", "start_s", "end_s")
 def speech(folder, seconds, chance, scratch):
     """Utterances one after the other, as loud as each other."""
     files = sorted(f for end in ("g722", "wav") for f in glob.glob(os.path.join(folder, "**", "*." + end), recursive=True)
-                   if os.path.getsize(f) > 12000)
+                   if os.path.getsize(f) > 12000 and os.sep + "silence" + os.sep not in f)
     if not files:
         raise SystemExit("evaluate: there is no speech (.g722 or .wav) in %s" % folder)
     said = []

@@ -57,6 +57,10 @@ const Demonstration* Playings::get(PlayingRef playing) const {
     return &takes[playing.take].demonstrations[playing.demonstration];
 }
 
+std::size_t Playings::comparedTake() const {
+    return std::max<std::size_t>(1, m_transport.take());
+}
+
 double Playings::placeInPiece(double piece_s) const {
     const Take* lead = m_document.piece().lead();
     if (lead)
@@ -120,6 +124,25 @@ void Playings::hear(PlayingRef playing) {
         m_transport.play();
     else // what follows it in its take is something else
         m_transport.playOnce({m_transport.playhead_s(), one->ofPiece().end_s});
+}
+
+void Playings::hearDifference(std::size_t take, const FormDifference& difference) {
+    m_transport.pause();
+    if (difference.in_take.empty()) {
+        m_transport.setTake(0);
+        m_transport.playOnce(difference.of_piece);
+        return;
+    }
+    const auto& shown = m_document.piece().takes[take].demonstrations;
+    const double middle_s = 0.5 * (difference.in_take.start_s + difference.in_take.end_s);
+    for (std::size_t d = 0; d < shown.size(); ++d)
+        if (shown[d].span.contains(middle_s)) {
+            if (shown[d].inPiece())
+                m_transport.seek(inPiece(
+                    shown[d].moments, std::max(difference.in_take.start_s, shown[d].span.start_s)));
+            hear({take, d});
+            return;
+        }
 }
 
 std::optional<PlayingRef> Playings::current() const {

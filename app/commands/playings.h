@@ -3,6 +3,8 @@
 #include "app/document/document.h"
 #include "app/document/job_runner.h"
 
+#include "form/form_comparison.h"
+
 #include <QObject>
 #include <optional>
 #include <vector>
@@ -30,7 +32,11 @@ class Playings : public QObject {
     // The playings of the place at the playhead, slow ones first, one after the other.
     void hearNext();
     void hear(PlayingRef playing);
+    // What a take has otherwise; what it lacks is heard in the piece.
+    void hearDifference(std::size_t take, const FormDifference& difference);
     std::vector<PlayingRef> playingsOf(double piece_s) const;
+    // The take whose form is held against the piece: the one that is heard, or the second.
+    std::size_t comparedTake() const;
     // Where the playhead stands in the piece, when it stands where the leading take shows
     // something once more.
     double placeInPiece(double piece_s) const;

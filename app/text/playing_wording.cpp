@@ -138,6 +138,35 @@ QString evidenceText(const BarEvidence& bar) {
     return words.join(QStringLiteral(", "));
 }
 
+QString formDifferenceText(const Piece& piece, const FormDifference& difference) {
+    const QString bars = placesText(piece, difference.of_piece);
+    switch (difference.kind) {
+    case FormDifferenceKind::Lacks:
+        return (difference.at_start ? tr("begins without %1")
+                : difference.at_end ? tr("ends without %1")
+                                    : tr("leaves out %1"))
+            .arg(bars);
+    case FormDifferenceKind::Adds:
+        return difference.at_start ? tr("something else in front")
+               : difference.at_end ? tr("goes on after the end with something else")
+                                   : tr("something else in between, before %1")
+                                         .arg(barsText(barAt(piece, difference.of_piece.start_s),
+                                                       barAt(piece, difference.of_piece.start_s)));
+    case FormDifferenceKind::Instead:
+        return (difference.at_start ? tr("begins with something else instead of %1")
+                : difference.at_end ? tr("ends with something else instead of %1")
+                                    : tr("something else instead of %1"))
+            .arg(bars);
+    case FormDifferenceKind::Again:
+        return tr("%1 once more").arg(bars);
+    case FormDifferenceKind::OtherKey:
+        return tr("%1: %2 than the rest").arg(bars, intervalText(difference.semitones));
+    case FormDifferenceKind::Earlier:
+        break;
+    }
+    return tr("%1 only now, after later ones").arg(bars);
+}
+
 QString copyText(const QString& name, const ClockChange& clock, int notes_gone) {
     constexpr double kSame_s = 0.005;
     constexpr double kSameSpeed = 1e-4;

@@ -2,6 +2,7 @@
 #pragma once
 
 #include "form/bar_evidence.h"
+#include "form/form_comparison.h"
 #include "form/variants.h"
 #include "piece/clock_change.h"
 #include "piece/piece.h"
@@ -33,6 +34,9 @@ QString variantText(const Piece& piece, const Variant& variant);
 
 // "2 takes, 4 playings; 3 of 8 notes set by you".
 QString evidenceText(const BarEvidence& bar);
+
+// "begins without bars 1–4", "bars 5–8 once more", "something else instead of bars 15–16".
+QString formDifferenceText(const Piece& piece, const FormDifference& difference);
 
 // "“x.flac” takes its place; it begins 1.20 s earlier …", and how many notes it does not hold.
 QString copyText(const QString& name, const ClockChange& clock, int notes_gone);

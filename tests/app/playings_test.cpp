@@ -2,6 +2,7 @@
 // slowly and wrongly afterwards.
 #include "app/bench_fixture.h"
 
+#include "app/benches/takes/forms_view.h"
 #include "app/commands/playings.h"
 #include "media/sound_file.h"
 #include "session/resolve.h"
@@ -147,6 +148,43 @@ TEST_F(PlayingsTest, TheTabIsDictatedByOneKey) {
     EXPECT_TRUE(window.transport().auditioned());
     press(Qt::Key_Space);
     EXPECT_FALSE(window.transport().auditioned()) << "stopped, all is as it was";
+}
+
+// A second take that leaves the first bar out and plays the second twice.
+TEST_F(PlayingsTest, TheFormsOfTwoTakesAreHeldAgainstEachOther) {
+    EXPECT_EQ(list("formRows").topLevelItemCount(), 0) << "there is one take only";
+    std::vector<Row> rows = barsRows(1, 2, 0.5);
+    for (const Row& row : barsRows(1, 3, rows.back().end_s + 0.05))
+        rows.push_back(row);
+    Piece played = test::pieceOf(rows);
+    placeAndStroke(played);
+    const auto sound = renderPiece(played, {}, {});
+    ASSERT_TRUE(sound.ok());
+    ASSERT_TRUE(writeWav(scratch / "version.wav", sound->view()).ok());
+    window.takes().add({QString::fromStdString((scratch / "version.wav").string())});
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] {
+            return piece().takes.size() == 2 && !piece().takes[1].demonstrations.empty() &&
+                   !window.jobs().running();
+        },
+        kPatience_ms));
+    QTreeWidget& differences = list("formRows");
+    ASSERT_TRUE(
+        QTest::qWaitFor([&] { return differences.topLevelItemCount() == 2; }, kPatience_ms));
+    EXPECT_TRUE(differences.topLevelItem(0)->text(1).startsWith("begins without bar"));
+    EXPECT_TRUE(differences.topLevelItem(1)->text(1).endsWith("once more"));
+    emit differences.itemActivated(differences.topLevelItem(1), 0);
+    EXPECT_EQ(window.transport().take(), 1U);
+    EXPECT_TRUE(window.transport().playing());
+    emit differences.itemActivated(differences.topLevelItem(0), 0);
+    EXPECT_EQ(window.transport().take(), 0U) << "what the take lacks is heard in the piece";
+    auto* forms = named<FormsView>("forms");
+    ASSERT_EQ(forms->shown().ties.size(), 2U);
+    // A click on the right half of the lower map goes to the second visit.
+    window.transport().pause();
+    QTest::mouseClick(forms, Qt::LeftButton, {}, {forms->width() * 3 / 4, 90});
+    EXPECT_EQ(window.transport().take(), 1U);
+    EXPECT_EQ(window.transport().demonstration(), std::optional<std::size_t>(1));
 }
 
 } // namespace

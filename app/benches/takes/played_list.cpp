@@ -1,5 +1,6 @@
 #include "app/benches/takes/played_list.h"
 
+#include "app/benches/takes/forms_view.h"
 #include "app/commands/playings.h"
 #include "app/document/derived.h"
 #include "app/document/document.h"
@@ -28,6 +29,7 @@ PlayedList::PlayedList(Of what,
       m_nothing(label({}, 9.0, false, theme().quiet)) {
     setAccessibleName(nameOf(what));
     m_rows->setObjectName(what == Of::Stretches  ? "playedRows"
+                          : what == Of::Forms    ? "formRows"
                           : what == Of::Variants ? "variantRows"
                                                  : "barRows");
     m_rows->setAccessibleName(nameOf(what));
@@ -35,6 +37,10 @@ PlayedList::PlayedList(Of what,
     m_rows->setUniformRowHeights(true);
     m_rows->setAllColumnsShowFocus(true);
     m_rows->setFrameShape(QFrame::NoFrame);
+    if (what == Of::Forms) {
+        column()->addWidget(new FormsView(document, derived, transport, playings));
+        connect(&transport, &Transport::changed, &m_soon, qOverload<>(&QTimer::start));
+    }
     column()->addWidget(m_nothing);
     column()->addWidget(m_rows, 1);
     m_soon.setSingleShot(true);
@@ -55,6 +61,8 @@ QString PlayedList::nameOf(Of what) {
     switch (what) {
     case Of::Stretches:
         return tr("What was played");
+    case Of::Forms:
+        return tr("Two forms");
     case Of::Variants:
         return tr("Played otherwise");
     case Of::Bars:
@@ -70,6 +78,9 @@ void PlayedList::rebuild() {
     switch (m_what) {
     case Of::Stretches:
         fillPlayed();
+        break;
+    case Of::Forms:
+        fillForms();
         break;
     case Of::Variants:
         fillOtherwise();
@@ -141,6 +152,28 @@ void PlayedList::fillPlayed() {
     say(tr(
         "What the takes show is not known yet. Takes, “Hear what every take shows”, finds what is "
         "played slowly, in pieces or once more."));
+}
+
+void PlayedList::fillForms() {
+    m_rows->setHeaderLabels({tr("In the take"), tr("What is otherwise")});
+    const std::size_t take = m_playings.comparedTake();
+    const Piece& piece = m_document.piece();
+    const FormComparison forms =
+        take < piece.takes.size() ? compareForms(piece, take) : FormComparison{};
+    for (const FormDifference& one : forms.differences) {
+        if (static_cast<int>(m_hear.size()) >= kMostRows)
+            break;
+        add({timeText(one.in_take.start_s), formDifferenceText(piece, one)},
+            [this, one, take] { m_playings.hearDifference(take, one); });
+    }
+    say(take >= piece.takes.size()
+            ? tr("Add another version of the piece (Ctrl+Shift+O): its form is held against that "
+                 "of the first.")
+        : piece.takes[take].demonstrations.empty()
+            ? tr("Nobody has listened to this take yet. Takes, “Hear what every take shows”, finds "
+                 "which of its parts are parts of the piece.")
+        : forms.ties.empty() ? tr("Take %1 plays nothing of the piece.").arg(take + 1)
+                             : tr("The form is the same from the first bar to the last."));
 }
 
 void PlayedList::fillOtherwise() {

@@ -14,12 +14,13 @@ class Document;
 class Playings;
 class Transport;
 
-// One of three lists: what each stretch of playing shows, how places were played otherwise and how
-// often, and what each bar rests on. Enter or a double click hears what a row tells of.
+// One of four lists: what each stretch of playing shows, how the form of another take differs, how
+// places were played otherwise and how often, and what each bar rests on. Enter or a double click
+// hears what a row tells of.
 class PlayedList : public Card {
     Q_OBJECT
   public:
-    enum class Of { Stretches, Variants, Bars };
+    enum class Of { Stretches, Forms, Variants, Bars };
     PlayedList(Of what,
                Document& document,
                Derived& derived,
@@ -31,6 +32,7 @@ class PlayedList : public Card {
   private:
     void rebuild();
     void fillPlayed();
+    void fillForms();
     void fillOtherwise();
     void fillBars();
     void add(const QStringList& cells, std::function<void()> hear, bool strong = false);
