@@ -72,7 +72,7 @@ TEST(SpanKinds, TalkStaysTalk) {
 }
 
 TEST(SpanKinds, EvenWordsThatLeadToTheFirstNoteAreACountIn) {
-    for (const double period_s : {0.5, 0.6, 0.8}) {
+    for (const double period_s : {0.6, 0.7, 0.9}) {
         Sound sound = test::silence(16.0, kAnalysisRateHz);
         test::addTalk(sound, 0.0, 3.0);
         const double first_s = 4.6;
