@@ -48,6 +48,8 @@ const char* doubtName(DoubtKind kind) {
         return "no place";
     case DoubtKind::Stroke:
         return "stroke";
+    case DoubtKind::OnlyHere:
+        return "only here";
     }
     return "";
 }

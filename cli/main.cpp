@@ -157,10 +157,11 @@ class Transcribe {
         if (!piece)
             return fail(piece.error());
         piece->lead()->path = std::filesystem::absolute(m_media.front()).string();
+        HeardByTake heard;
         for (std::size_t i = 1; i < m_media.size(); ++i)
-            if (const Status added = addTake(m_media[i], *piece, progress.job()); !added)
+            if (const Status added = addTake(m_media[i], *piece, heard, progress.job()); !added)
                 return fail(added.error());
-        if (const Status found = recogniseDemonstrations(*piece, progress.job()); !found)
+        if (const Status found = recogniseDemonstrations(*piece, progress.job(), heard); !found)
             return fail(found.error());
         for (const Take& take : piece->takes)
             sayCautions(take);
@@ -232,13 +233,15 @@ class Transcribe {
         return options;
     }
 
-    static Status addTake(const std::string& media, Piece& piece, const JobControl& job) {
+    static Status
+    addTake(const std::string& media, Piece& piece, HeardByTake& heard, const JobControl& job) {
         const auto info = readMediaInfo(media);
         if (!info)
             return info.error();
         auto other = hearOtherTake(piece, takeOf(media, *info), job);
         if (!other)
             return other.error();
+        heard[piece.takes.size()] = std::move(other->notes);
         piece.takes.push_back(std::move(other->take));
         return {};
     }

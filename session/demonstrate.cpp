@@ -2,6 +2,8 @@
 
 #include "form/agreement.h"
 #include "form/demonstrations.h"
+#include "form/lent_facts.h"
+#include "form/versions.h"
 #include "session/resolve.h"
 #include "session/transcribe.h"
 
@@ -66,16 +68,16 @@ Result<OtherTake> hearOtherTake(const Piece& piece, const Take& take, const JobC
     if (take.reference.basis != Basis::Set)
         other.take.reference = found.reference;
     other.take.notes.clear();
+    std::erase_if(other.notes, [](const Note& note) { return !note.pitched(); });
     for (const Note& note : other.notes)
-        if (note.pitched())
-            other.take.notes.push_back({note.time.value,
-                                        note.midi(),
-                                        note.existence.probability * note.pitch.probability,
-                                        note.techniques});
+        other.take.notes.push_back({note.time.value,
+                                    note.midi(),
+                                    note.existence.probability * note.pitch.probability,
+                                    note.techniques});
     return other;
 }
 
-Status recogniseDemonstrations(Piece& piece, const JobControl& job) {
+Status recogniseDemonstrations(Piece& piece, const JobControl& job, const HeardByTake& heard) {
     auto found = demonstrationsOf(piece, job);
     if (job.cancelRequested())
         return cancelled();
@@ -85,7 +87,12 @@ Status recogniseDemonstrations(Piece& piece, const JobControl& job) {
         if (i > 0)
             take.alignment = linedUpBy(take.demonstrations, take.alignment);
     }
-    weighVersions(piece);
+    const auto versions = versionsOf(piece);
+    int helped = 0;
+    for (const auto& [take, notes] : heard)
+        helped += lendStiffness(piece, take, notes, versions);
+    if (poolVersions(piece, versions) + helped > 0)
+        placeAndStroke(piece);
     return {};
 }
 
@@ -96,6 +103,7 @@ void weighVersions(Piece& piece) {
 
 Result<Piece> hearEveryTake(const Piece& piece, const JobControl& job) {
     Piece after = piece;
+    HeardByTake heard;
     for (std::size_t i = 1; i < after.takes.size(); ++i) {
         if (!after.takes[i].notes.empty() || after.takes[i].path.empty())
             continue;
@@ -103,8 +111,9 @@ Result<Piece> hearEveryTake(const Piece& piece, const JobControl& job) {
         if (!other)
             return other.error();
         after.takes[i] = std::move(other->take);
+        heard[i] = std::move(other->notes);
     }
-    if (const Status found = recogniseDemonstrations(after, job); !found)
+    if (const Status found = recogniseDemonstrations(after, job, heard); !found)
         return found.error();
     return after;
 }

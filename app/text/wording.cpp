@@ -275,6 +275,8 @@ QString doubtText(DoubtKind kind) {
         return tr("Is there a note?");
     case DoubtKind::Stroke:
         return tr("Downwards or upwards?");
+    case DoubtKind::OnlyHere:
+        return tr("A slip, or meant so?");
     case DoubtKind::NoPlace:
         return tr("No place on this neck");
     }

@@ -1,5 +1,6 @@
 #include "form/lent_facts.h"
 
+#include "base/median.h"
 #include "form/form.h"
 
 #include <algorithm>
@@ -44,14 +45,69 @@ TimeRange hullOf(const std::vector<std::size_t>& notes, const Piece& piece) {
     return hull;
 }
 
-void lend(const HeardStiffness& stiffness, TimeRange from, Note& note) {
+void lend(const HeardStiffness& stiffness, TimeRange from, Note& note, std::size_t take = 0) {
     NoteFacts lent;
+    lent.take = take;
     lent.span = from;
     lent.heard.stiffness = stiffness;
     note.facts.push_back(std::move(lent));
 }
 
+// The same note in the piece and in another take.
+struct Shared {
+    Note& ours;
+    const Note& theirs;
+};
+
+std::vector<Shared> sharedNotes(Piece& piece,
+                                std::size_t take,
+                                const std::vector<Note>& heard,
+                                const std::vector<Version>& versions) {
+    std::vector<Shared> shared;
+    for (const Version& version : versions)
+        if (version.take == take && version.demonstration && version.learn &&
+            version.semitones == 0)
+            for (const Version::Same& same : version.same)
+                if (same.played < heard.size())
+                    shared.push_back({piece.notes[same.note], heard[same.played]});
+    return shared;
+}
+
+// Whether what both takes tell of their strings is the same.
+bool soundAlike(const std::vector<Shared>& shared) {
+    constexpr std::size_t kFewest = 6;
+    std::vector<double> apart;
+    for (const Shared& note : shared) {
+        const HeardStiffness ours = note.ours.heard().stiffness;
+        const HeardStiffness theirs = note.theirs.heard().stiffness;
+        if (ours.told() && !ours.borrowed && theirs.told())
+            apart.push_back(std::abs(ours.log_b - theirs.log_b));
+    }
+    return apart.size() >= kFewest && *median(apart) <= kAgree_nepers;
+}
+
 } // namespace
+
+int lendStiffness(Piece& piece,
+                  std::size_t take,
+                  const std::vector<Note>& heard,
+                  const std::vector<Version>& versions) {
+    for (Note& note : piece.notes)
+        std::erase_if(note.facts, [take](const NoteFacts& f) { return f.take == take; });
+    const std::vector<Shared> shared = sharedNotes(piece, take, heard, versions);
+    if (take == 0 || !soundAlike(shared))
+        return 0;
+    int helped = 0;
+    for (const Shared& note : shared) {
+        const HeardStiffness theirs = note.theirs.heard().stiffness;
+        if (note.ours.heard().stiffness.told() || !theirs.told() ||
+            note.ours.facts.size() >= kMaxFactsOfNote)
+            continue;
+        lend({theirs.log_b, kLessSure * theirs.sd, true}, note.theirs.time.value, note.ours, take);
+        ++helped;
+    }
+    return helped;
+}
 
 int poolStiffness(Piece& piece, const JobControl& job) {
     const auto bars = contentsOf(piece, quantise(piece));

@@ -60,6 +60,15 @@ class ShownAgain {
     std::size_t m_next = 0;
 };
 
+// In the leading take and in none of several others, and nobody has said anything of it.
+bool isOnlyHere(const Note& note) {
+    constexpr int kPlayings = 3; // with the leading one
+    return !note.existence.isSet() && !note.slip &&
+           std::ranges::any_of(note.existence.reasons, [](const Reason& r) {
+               return r.kind == ReasonKind::PlayedInOthers && r.a == 1 && r.b >= kPlayings;
+           });
+}
+
 // Once a stroke: on its first note that is in no doubt itself.
 void addStrokes(const Piece& piece, const DoubtParameters& parameters, std::vector<Doubt>& doubts) {
     std::unordered_set<NoteId> doubtful;
@@ -105,6 +114,8 @@ std::vector<Doubt> openDoubts(const Piece& piece, const DoubtParameters& paramet
         // Who has decided its string or its pitch has said that it was played.
         if (!note.existence.isSet() && !note.pitch.isSet() && !plan.position.isSet())
             consider(DoubtKind::Existence, 1.0 - note.existence.probability);
+        if (isOnlyHere(note))
+            consider(DoubtKind::OnlyHere, parameters.only_here);
         if (worst.urgency >= parameters.least_urgency)
             doubts.push_back(worst);
     }

@@ -6,7 +6,8 @@
 
 namespace wirenote {
 
-enum class DoubtKind { Place, Pitch, Existence, NoPlace, Stroke };
+// OnlyHere: a note that none of two or more other playings of its place has.
+enum class DoubtKind { Place, Pitch, Existence, NoPlace, Stroke, OnlyHere };
 
 // A decision a person should look at.
 struct Doubt {
@@ -19,6 +20,7 @@ struct Doubt {
 struct DoubtParameters {
     double least_urgency = 0.22; // below this nobody is asked
     double sure_stroke = 0.8;    // … nor about strokes that are believed more than this
+    double only_here = 0.3;      // urgency of a sure note that is in one playing only
 };
 
 // The open doubts, most urgent first. Set decisions are never among them. Of strokes only what ear

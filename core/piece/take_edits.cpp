@@ -191,6 +191,11 @@ Status PieceEditor::setLearn(std::size_t index, std::size_t demonstration, bool 
     if (index == 0 && one.isItself() && !learn)
         return badCall("this is what is written down; choose another playing of it");
     one.learn.set(learn);
+    if (!learn) // what it told of strings goes too
+        for (Note& note : m_piece.notes)
+            std::erase_if(note.facts, [&](const NoteFacts& f) {
+                return index > 0 && f.take == index && one.span.contains(f.span.start_s);
+            });
     log(learn ? "a playing counts" : "a playing does not count", 0);
     return {};
 }

@@ -84,5 +84,37 @@ TEST(Doubts, AnEmptyPieceHasNone) {
     EXPECT_TRUE(openDoubts(Piece{}).empty());
 }
 
+// A sure note that none of the other playings of its place has: a slip, or meant so?
+TEST(Doubts, ANoteThatIsInOnePlayingOnlyIsAskedAbout) {
+    Piece piece = test::pieceOf({{0.0, 0.4, 64, {1, 0}},
+                                 {0.5, 0.9, 59, {2, 0}},
+                                 {1.0, 1.4, 67, {1, 3}},
+                                 {1.5, 1.9, 69, {1, 5}}});
+    for (std::size_t i = 0; i < 4; ++i) {
+        piece.notes[i].existence.probability = 0.99;
+        piece.notes[i].pitch.probability = 0.99;
+        piece.asPlayed().plans[i].position.probability = 0.99;
+    }
+    const auto played = [&piece](std::size_t i, int times, int of) {
+        piece.notes[i].existence.reasons = {
+            {ReasonKind::PlayedInOthers, Basis::Heard, times, of, 0.0}};
+    };
+    played(0, 1, 2); // one other playing says little
+    played(1, 1, 4);
+    played(2, 3, 4);
+    played(3, 1, 3);
+    piece.notes[3].slip = Slip{}; // a person has said so
+    const auto onlyHere = [&piece] {
+        std::vector<NoteId> notes;
+        for (const Doubt& doubt : openDoubts(piece))
+            if (doubt.kind == DoubtKind::OnlyHere)
+                notes.push_back(doubt.note);
+        return notes;
+    };
+    EXPECT_EQ(onlyHere(), std::vector<NoteId>{piece.notes[1].id});
+    ASSERT_TRUE(PieceEditor(piece, "").accept(piece.notes[1].id).ok());
+    EXPECT_TRUE(onlyHere().empty());
+}
+
 } // namespace
 } // namespace wirenote

@@ -258,6 +258,10 @@ void WhyCard::showOtherPlayings(const Note& note) {
                          .arg(one.times)
                          .arg(one.of)
                          .arg(variantWords(m_document.piece(), one));
+    const Doubt* doubt = m_derived.doubtOf(note.id);
+    if (doubt && doubt->kind == DoubtKind::OnlyHere)
+        words << tr("Enter: it is meant so, and stays; F: the performer slipped; Delete: it is no "
+                    "note");
     addReason(Basis::Heard, tr("Heard: %1").arg(reasonTitle(*told)), words.join("; "));
 }
 
