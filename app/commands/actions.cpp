@@ -474,6 +474,9 @@ void Actions::fillTakes(QMenu& menu) {
     menu.addAction(make(tr("This playing counts, or not"),
                         QKeySequence(Qt::CTRL | Qt::Key_D),
                         [&playings] { playings.toggleLearn(); }));
+    menu.addAction(make(tr("Write the bar or the loop down as this playing has it"),
+                        QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_D),
+                        [&playings] { playings.followHere(); }));
     menu.addAction(make(tr("Loop what is played, without the talk"),
                         QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_L),
                         [&playings] { playings.loopPlaying(); }));

@@ -3,6 +3,7 @@
 #include "app/playing/transport.h"
 #include "app/text/playing_wording.h"
 #include "app/text/wording.h"
+#include "form/versions.h"
 #include "session/demonstrate.h"
 
 #include <algorithm>
@@ -180,6 +181,42 @@ void Playings::setLearn(PlayingRef playing, bool learn) {
     if (changed)
         emit said(learn ? tr("What is played here counts.")
                         : tr("What is played here stays to be heard, and counts for nothing."));
+}
+
+TimeRange Playings::barHere() const {
+    const double at_s = placeInPiece(m_transport.playhead_s());
+    const std::vector<double> downbeats = m_document.piece().timeline.downbeats_s();
+    const auto next = std::ranges::upper_bound(downbeats, at_s);
+    return {next == downbeats.begin() ? 0.0 : *(next - 1),
+            next == downbeats.end() ? m_document.length_s() : *next};
+}
+
+void Playings::followHere() {
+    const Piece& piece = m_document.piece();
+    const auto playing = current();
+    const Demonstration* shown = playing ? get(*playing) : nullptr;
+    if (!shown || !shown->inPiece()) {
+        emit said(tr("Hear another playing of the bar first (Shift+X); then it can be followed."));
+        return;
+    }
+    constexpr double kEdge_s = 0.05; // what begins with the bar is of it, early or late
+    TimeRange span = m_transport.loop().value_or(barHere()).clippedTo(shown->ofPiece());
+    span = {span.start_s - kEdge_s, span.end_s - kEdge_s};
+    if (span.empty()) {
+        emit said(tr("This playing does not have the bar."));
+        return;
+    }
+    const auto take = shown->isItself() ? std::nullopt : std::optional(playing->take);
+    const auto played = playedThere(piece, playing->take, *shown, span);
+    const QString places = placesText(piece, span);
+    const bool done = m_document.edit(
+        tr("follow another take"),
+        span.start_s,
+        [&](PieceEditor& e) { return e.follow(span, take, played); },
+        take ? Resolve::AroundWhatIsSure : Resolve::Nothing);
+    if (done)
+        emit said(take ? tr("%1: written down as take %2 plays it.").arg(places).arg(*take + 1)
+                       : tr("%1: take 1 leads again; what was written down stays.").arg(places));
 }
 
 void Playings::loopPlaying() {

@@ -45,6 +45,8 @@ class Playings : public QObject {
     void toggleLearn();
     void setLearn(PlayingRef playing, bool learn);
     const Demonstration* get(PlayingRef playing) const;
+    // The loop, or the bar at the playhead, is written down as the playing that is heard has it.
+    void followHere();
     // The loop is all that is played, without the talk before and after it.
     void loopPlaying();
 
@@ -54,6 +56,7 @@ class Playings : public QObject {
 
   private:
     std::optional<PlayingRef> current() const;
+    TimeRange barHere() const;
     void adopt(const Piece& before, const Result<Piece>& heard, int revision);
 
     Document& m_document;

@@ -58,6 +58,14 @@ void paintPart(
     painter.drawText(seen.adjusted(6, 0, -2, 0), Qt::AlignVCenter | Qt::AlignLeft, label);
 }
 
+// Of a bar that is written down as another take plays it.
+QString followedText(const Piece& piece, double bar_s) {
+    for (const FollowedTake& one : piece.followed)
+        if (one.span.contains(bar_s))
+            return QObject::tr(" as in take %1").arg(one.take + 1);
+    return {};
+}
+
 } // namespace
 
 void FormLane::paint(QPainter& painter, const LaneArea& area) const {
@@ -107,9 +115,9 @@ void FormLane::paintBarNumbers(QPainter& painter, const LaneArea& area, bool sho
                              Qt::AlignVCenter | Qt::AlignRight,
                              QString::number(bar));
         else
-            painter.drawText(QRectF(x + 4, area.rect.top(), 60, area.rect.height()),
+            painter.drawText(QRectF(x + 4, area.rect.top(), 110, area.rect.height()),
                              Qt::AlignVCenter | Qt::AlignLeft,
-                             QObject::tr("bar %1").arg(bar));
+                             QObject::tr("bar %1").arg(bar) + followedText(m_document.piece(), t));
     });
 }
 

@@ -129,6 +129,8 @@ QString evidenceText(const BarEvidence& bar) {
         words << (bar.takes == 1
                       ? tr("played %1 times").arg(bar.playings)
                       : tr("played %1 times in %2 takes").arg(bar.playings).arg(bar.takes));
+    if (bar.follows)
+        words << tr("as take %1 plays it, by you").arg(*bar.follows + 1);
     if (bar.in_film)
         words << tr("in a film");
     if (bar.talked_over)

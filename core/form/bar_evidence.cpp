@@ -87,6 +87,9 @@ std::vector<BarEvidence> barEvidence(const Piece& piece,
             }
         }
         evidence.takes = static_cast<int>(takes.size());
+        for (const FollowedTake& one : piece.followed)
+            if (one.span.clippedTo(bar.span).length_s() > 0.5 * bar.span.length_s())
+                evidence.follows = one.take;
         all.push_back(evidence);
     }
     std::ranges::stable_sort(all, std::greater{}, &BarEvidence::doubt);

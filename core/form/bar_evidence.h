@@ -19,7 +19,8 @@ struct BarEvidence {
     int playings = 1;   // of it, in all takes; the leading one among them
     int takes = 1;      // … in so many takes
     bool talked_over = false;
-    bool in_film = false; // a take with a picture shows it
+    bool in_film = false;    // a take with a picture shows it
+    std::optional<std::size_t> follows; // a playing in that take, as a person chose
     // The playing of it that tells most: a demonstration, or the leading take itself.
     std::size_t best_take = 0;
     std::optional<std::size_t> best_demonstration;

@@ -46,7 +46,6 @@ std::vector<Playing> playingOf(const Piece& piece, std::size_t take) {
 // Where a stretch lies in the piece.
 struct Fit {
     std::vector<NoteStretch> stretches;
-    double share = 0.0; // of its moments, that have a counterpart
 };
 
 double shareOf(const std::vector<NoteStretch>& stretches, std::size_t moments) {
@@ -136,14 +135,11 @@ void leaveOutChance(const std::vector<PlayedMoment>& piece, const Playing& playi
     });
 }
 
-Fit fitIn(const std::vector<PlayedMoment>& piece, const Playing& playing, const JobControl& job) {
-    Fit best;
-    best.stretches = matchNotes(piece, playing.moments, {}, job);
-    putWhereTheyFit(piece, playing.moments, best.stretches, job);
-    moveBorders(piece, playing.moments, best.stretches);
-    leaveOutStrangers(piece, playing.moments, best.stretches);
-    leaveOutChance(piece, playing, best);
-    best.share = shareOf(best.stretches, playing.moments.size());
+// In the key of the piece, or in the one that fits far better.
+Fit inBestKey(const std::vector<PlayedMoment>& piece,
+              const Playing& playing,
+              const JobControl& job) {
+    Fit best{matchNotes(piece, playing.moments, {}, job)};
     const double strong = kSurelyHere * static_cast<double>(playing.moments.size());
     if (scoreOf(best) >= strong || playing.moments.size() < kForOtherKey)
         return best;
@@ -152,13 +148,21 @@ Fit fitIn(const std::vector<PlayedMoment>& piece, const Playing& playing, const 
             continue;
         MatchParameters with;
         with.semitones = semitones;
-        Fit fit{matchNotes(piece, playing.moments, with, job), 0.0};
-        fit.share = shareOf(fit.stretches, playing.moments.size());
+        Fit fit{matchNotes(piece, playing.moments, with, job)};
         if (denseIn(fit) >= kSameInOtherKey && pairsOf(fit) >= kForOtherKey &&
             scoreOf(fit) > kOtherKeyBetter * scoreOf(best))
             best = std::move(fit);
     }
     return best;
+}
+
+Fit fitIn(const std::vector<PlayedMoment>& piece, const Playing& playing, const JobControl& job) {
+    Fit fit = inBestKey(piece, playing, job);
+    putWhereTheyFit(piece, playing.moments, fit.stretches, job);
+    moveBorders(piece, playing.moments, fit.stretches);
+    leaveOutStrangers(piece, playing.moments, fit.stretches);
+    leaveOutChance(piece, playing, fit);
+    return fit;
 }
 
 // A figure that is played over and over.
@@ -371,7 +375,7 @@ void markRepeated(const std::vector<Playing>& playing, std::vector<Demonstration
             const Playing* before = at(found[k]);
             if (found[k].inPiece() || !before)
                 continue;
-            Fit fit{matchNotes(before->moments, here->moments, {}), 0.0};
+            const Fit fit{matchNotes(before->moments, here->moments, {})};
             if (isOfIt(fit, here->moments.size())) {
                 found[i].kind = DemonstrationKind::Again;
                 found[i].probability = shareOf(fit.stretches, here->moments.size());

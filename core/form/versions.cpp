@@ -143,6 +143,23 @@ agreementOn(const VersionDifference& one, const Version& of, const std::vector<V
 
 } // namespace
 
+std::vector<TakeNote>
+playedThere(const Piece& piece, std::size_t take, const Demonstration& shown, TimeRange of_piece) {
+    std::vector<TakeNote> there;
+    for (const PlayedNote& note : playedIn(piece, take)) {
+        const double at_s = inPiece(shown.moments, note.at_s);
+        if (!shown.span.contains(note.at_s) || !of_piece.contains(at_s))
+            continue;
+        const auto& techniques = take == 0 ? piece.notes[note.index].techniques
+                                           : piece.takes[take].notes[note.index].techniques;
+        there.push_back({{at_s, inPiece(shown.moments, note.end_s)},
+                         note.midi - shown.semitones,
+                         note.belief,
+                         techniques});
+    }
+    return there;
+}
+
 std::vector<Version> versionsOf(const Piece& piece,
                                 const std::vector<std::vector<Demonstration>>& found) {
     std::vector<Version> versions;

@@ -55,6 +55,10 @@ std::vector<Version> versionsOf(const Piece& piece,
                                 const std::vector<std::vector<Demonstration>>& found);
 // Those the takes of the piece hold.
 std::vector<Version> versionsOf(const Piece& piece);
+// What a demonstration of a take plays of a stretch of the piece, in seconds and at the pitch of
+// the piece.
+std::vector<TakeNote>
+playedThere(const Piece& piece, std::size_t take, const Demonstration& shown, TimeRange of_piece);
 // Every repeat of a phrase at its pitch, compared with the first time it is played.
 std::vector<Version> repeatsOf(const Piece& piece,
                                const std::vector<BarContent>& bars,

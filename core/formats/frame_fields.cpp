@@ -53,6 +53,26 @@ std::vector<NamedChord> chordNamesFrom(const Json& json, Fields& fields) {
     return names;
 }
 
+Json followedToJson(const std::vector<FollowedTake>& followed) {
+    Json all = Json::array();
+    for (const FollowedTake& one : followed)
+        all.push_back(
+            {{"start_s", one.span.start_s}, {"end_s", one.span.end_s}, {"take", one.take}});
+    return all;
+}
+
+std::vector<FollowedTake> followedFrom(const Json& json, Fields& fields) {
+    std::vector<FollowedTake> followed;
+    const std::string where = "followed";
+    constexpr auto kLast = static_cast<int>(kMaxTakes) - 1;
+    for (const Json& one : fields.array(json, "followed", "the file", kMaxFollowed))
+        followed.push_back(
+            {{fields.number(one, "start_s", 0, -kLongest_s, kLongest_s, where),
+              fields.number(one, "end_s", 0, -kLongest_s, kLongest_s, where)},
+             static_cast<std::size_t>(fields.integer(one, "take", 0, 0, kLast, where))});
+    return followed;
+}
+
 // The questions that a person answered, by name.
 const std::array<std::pair<const char*, bool Settled::*>, 4> kSettled = {
     {{"instrument", &Settled::instrument},
@@ -95,6 +115,8 @@ void frameToJson(const PieceDelta::Frame& frame, Json& json) {
     json["misses"] = missesToJson(frame.misses);
     if (!frame.chord_names.empty())
         json["chord_names"] = chordNamesToJson(frame.chord_names);
+    if (!frame.followed.empty())
+        json["followed"] = followedToJson(frame.followed);
     json["readings"] = Json::array();
     for (const ReadingHead& head : frame.readings)
         json["readings"].push_back(readingHeadToJson(head));
@@ -124,6 +146,7 @@ PieceDelta::Frame frameFrom(const Json& json, Fields& fields) {
     frame.string_traits = traitsFrom(json, fields);
     frame.misses = missesFrom(json, fields);
     frame.chord_names = chordNamesFrom(json, fields);
+    frame.followed = followedFrom(json, fields);
     if (const Json* reading = Fields::find(json, "reading")) // earlier files had one
         frame.readings.push_back(readingHeadFrom(*reading, fields, "reading"));
     const Json& readings = fields.array(json, "readings", "the file", kMaxReadings);

@@ -166,6 +166,21 @@ Status checkShown(const Take& take) {
     return {};
 }
 
+Status checkFollowed(const Piece& piece) {
+    if (piece.followed.size() > kMaxFollowed)
+        return wrong("it follows other takes in more than " + std::to_string(kMaxFollowed) +
+                     " places");
+    double end_s = -kLongestPiece_s;
+    for (const FollowedTake& one : piece.followed) {
+        if (!isTime(one.span.start_s) || !isTime(one.span.end_s) || one.span.empty() ||
+            one.span.start_s < end_s || one.take >= piece.takes.size())
+            return wrong("a stretch that follows a take does not follow the one before it, or its "
+                         "take is not there");
+        end_s = one.span.end_s;
+    }
+    return {};
+}
+
 Status checkAlignment(const Take& take, const std::string& where) {
     if (!take.alignment.valid())
         return wrong(where + " is not lined up forward in time");
@@ -280,6 +295,7 @@ Status checkPiece(const Piece& piece) {
                                checkNotes(piece),
                                checkMisses(piece),
                                checkTakes(piece),
+                               checkFollowed(piece),
                                checkTimeline(piece.timeline)})
         if (!part)
             return part;

@@ -41,6 +41,8 @@ void changeNotes(Piece& piece, const ClockChange& clock) {
         miss.time = clock.of(miss.time);
     for (NamedChord& chord : piece.chord_names)
         chord.at_s = clock.of(chord.at_s);
+    for (FollowedTake& one : piece.followed)
+        one.span = clock.of(one.span);
 }
 
 void changeTimeline(Timeline& timeline, const ClockChange& clock) {

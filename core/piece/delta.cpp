@@ -170,6 +170,7 @@ PieceDelta::Frame frameOf(const Piece& piece) {
             piece.string_traits,
             piece.misses,
             piece.chord_names,
+            piece.followed,
             headsOf(piece),
             piece.next_id};
 }
@@ -185,6 +186,7 @@ void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
     piece.string_traits = frame.string_traits;
     piece.misses = frame.misses;
     piece.chord_names = frame.chord_names;
+    piece.followed = frame.followed;
     piece.readings.resize(std::max<std::size_t>(1, frame.readings.size()));
     for (std::size_t r = 0; r < frame.readings.size(); ++r)
         piece.readings[r].head = frame.readings[r];
@@ -195,7 +197,7 @@ bool sameFrame(const Piece& a, const Piece& b) {
     return a.title == b.title && a.about == b.about && a.settled == b.settled &&
            a.instrument == b.instrument && a.takes == b.takes && a.timeline == b.timeline &&
            a.key == b.key && a.string_traits == b.string_traits && a.misses == b.misses &&
-           a.chord_names == b.chord_names &&
+           a.chord_names == b.chord_names && a.followed == b.followed &&
            std::ranges::equal(a.readings, b.readings, {}, &Reading::head, &Reading::head) &&
            a.next_id == b.next_id;
 }
@@ -239,7 +241,8 @@ Changes changesOf(const PieceDelta& delta) {
         return (*delta.before).*member != (*delta.after).*member;
     };
     what.timeline = differs(&PieceDelta::Frame::timeline) || differs(&PieceDelta::Frame::key) ||
-                    differs(&PieceDelta::Frame::chord_names);
+                    differs(&PieceDelta::Frame::chord_names) ||
+                    differs(&PieceDelta::Frame::followed);
     what.takes = differs(&PieceDelta::Frame::takes);
     what.instrument =
         differs(&PieceDelta::Frame::instrument) || differs(&PieceDelta::Frame::string_traits);

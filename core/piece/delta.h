@@ -27,6 +27,7 @@ struct PieceDelta {
         std::vector<StringTrait> string_traits;
         std::vector<NearMiss> misses;
         std::vector<NamedChord> chord_names;
+        std::vector<FollowedTake> followed;
         std::vector<ReadingHead> readings;
         NoteId next_id = 1;
         bool operator==(const Frame&) const = default;

@@ -59,6 +59,12 @@ class PieceEditor {
     Status setSoundKind(std::size_t index, TimeRange span, SoundKind kind);
     // Whether what a demonstration of a take shows counts for the piece.
     Status setLearn(std::size_t index, std::size_t demonstration, bool learn);
+    // This stretch of the piece is as that take plays it: `played`, in seconds of the piece. Notes
+    // that it has too stay, others that nobody has decided anything of go, and what it has more is
+    // added; all of it is set by a person. No take: it follows the leading one again, and what was
+    // written down stays.
+    Status
+    follow(TimeRange span, std::optional<std::size_t> take, const std::vector<TakeNote>& played);
     // What was heard in the takes, and what they show, as another state of this piece has it: take
     // by take of the same recording.
     Status adoptShown(const std::vector<Take>& takes);
@@ -107,6 +113,8 @@ class PieceEditor {
     void insertNote(std::size_t at, Note note, const std::vector<NotePlan>& plans);
     void eraseNote(std::size_t i);
     void keepNotes(TimeRange span); // those that begin in it
+    void forgetFollowed(TimeRange span);
+    void addPlayed(const TakeNote& played);
     // `kept`: how many notes of before stayed.
     Status adoptNotes(const Piece& heard, TimeRange span, std::size_t& kept);
 

@@ -93,6 +93,14 @@ struct NamedChord {
 };
 constexpr std::size_t kMaxNamedChords = 20000;
 
+// A stretch of the piece that is written down as another take plays it, as a person chose.
+struct FollowedTake {
+    TimeRange span;       // seconds
+    std::size_t take = 0; // index into Piece::takes
+    bool operator==(const FollowedTake&) const = default;
+};
+constexpr std::size_t kMaxFollowed = 20000;
+
 struct Piece {
     std::string title;
     About about;
@@ -104,6 +112,7 @@ struct Piece {
     std::vector<StringTrait> string_traits; // one a string, the thinnest first; empty: not known
     std::vector<NearMiss> misses;           // by onset
     std::vector<NamedChord> chord_names;    // by time
+    std::vector<FollowedTake> followed;     // by time, apart
     std::vector<Note> notes;                // by onset, then by id
     std::vector<Reading> readings = {Reading{}}; // "as played" first; never none
     std::vector<LogEntry> log;

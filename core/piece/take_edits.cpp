@@ -10,6 +10,7 @@ namespace wirenote {
 namespace {
 
 constexpr double kSameNote_s = 0.05;
+constexpr double kSamePlaying_s = 0.09; // between two playings of a note, in the time of one
 constexpr double kMostGain_db = 24.0;
 
 bool anythingSet(const Note& note, const NotePlan& plan) {
@@ -56,6 +57,9 @@ Status PieceEditor::removeTake(std::size_t index) {
         for (NoteFacts& from : note.facts)
             from.take -= from.take > index ? 1 : 0;
     }
+    std::erase_if(m_piece.followed, [index](const FollowedTake& f) { return f.take == index; });
+    for (FollowedTake& one : m_piece.followed)
+        one.take -= one.take > index ? 1 : 0;
     log("take removed", 0);
     return {};
 }
@@ -197,6 +201,73 @@ Status PieceEditor::setLearn(std::size_t index, std::size_t demonstration, bool 
                 return index > 0 && f.take == index && one.span.contains(f.span.start_s);
             });
     log(learn ? "a playing counts" : "a playing does not count", 0);
+    return {};
+}
+
+void PieceEditor::forgetFollowed(TimeRange span) {
+    std::vector<FollowedTake> left;
+    for (const FollowedTake& one : m_piece.followed)
+        for (const TimeRange part :
+             {TimeRange{one.span.start_s, std::min(one.span.end_s, span.start_s)},
+              TimeRange{std::max(one.span.start_s, span.end_s), one.span.end_s}})
+            if (!part.empty())
+                left.push_back({part, one.take});
+    m_piece.followed = std::move(left);
+}
+
+void PieceEditor::addPlayed(const TakeNote& played) {
+    Note note;
+    note.id = m_piece.next_id++;
+    note.time.set(played.time);
+    note.pitch.set(played.midi);
+    note.existence.set(true);
+    note.techniques = played.techniques;
+    NotePlan open;
+    open.position.value = {0, 0};
+    const std::vector<NotePlan> plans(m_piece.readings.size(), open);
+    insertNote(m_piece.notes.size(), std::move(note), plans);
+}
+
+Status PieceEditor::follow(TimeRange span,
+                           std::optional<std::size_t> take,
+                           const std::vector<TakeNote>& played) {
+    if ((take && *take >= m_piece.takes.size()) || span.empty())
+        return badCall("choose bars, and a playing of them in another take");
+    if (m_piece.followed.size() + 2 > kMaxFollowed ||
+        m_piece.notes.size() + played.size() > kMaxNotes)
+        return badCall("the piece is full");
+    forgetFollowed(span);
+    if (!take) {
+        log("a stretch follows the leading take", 0);
+        return {};
+    }
+    log("a stretch follows take " + std::to_string(*take + 1), 0);
+    m_piece.followed.push_back({span, *take});
+    std::ranges::sort(m_piece.followed, {}, [](const FollowedTake& f) { return f.span.start_s; });
+    std::vector<bool> there(played.size(), false);
+    for (std::size_t i = m_piece.notes.size(); i-- > 0;) {
+        Note& note = m_piece.notes[i];
+        if (!span.contains(note.onset_s()))
+            continue;
+        const auto same = std::ranges::find_if(played, [&](const TakeNote& p) {
+            return !there[static_cast<std::size_t>(&p - played.data())] && p.midi == note.midi() &&
+                   std::abs(p.time.start_s - note.onset_s()) <= kSamePlaying_s;
+        });
+        if (same != played.end()) {
+            there[static_cast<std::size_t>(same - played.begin())] = true;
+            note.existence.set(true);
+            note.pitch.set(note.midi());
+        } else if (std::ranges::none_of(m_piece.readings, [&](const Reading& each) {
+                       return anythingSet(note, each.plans[i]);
+                   })) {
+            eraseNote(i);
+        }
+    }
+    for (std::size_t k = 0; k < played.size(); ++k)
+        if (!there[k] && span.contains(played[k].time.start_s) && played[k].time.start_s >= 0.0 &&
+            !played[k].time.empty())
+            addPlayed(played[k]);
+    keepOrder();
     return {};
 }
 

@@ -122,6 +122,32 @@ TEST_F(PlayingsTest, DifferencesAndBarsAreListed) {
     EXPECT_TRUE(slow);
 }
 
+TEST_F(PlayingsTest, ABarIsWrittenDownAsAnotherPlayingHasIt) {
+    const auto before = piece().notes.size();
+    window.transport().seek(0.5 + 1.3 * kBar_s);
+    press(Qt::Key_D, Qt::ControlModifier | Qt::ShiftModifier);
+    EXPECT_TRUE(piece().followed.empty() || piece().notes.size() == before)
+        << "as the leading take plays it: nothing changes";
+    window.playings().hear({0, 2}); // with two other notes, one a bar
+    window.transport().pause();
+    window.transport().setLoop(TimeRange{0.5 + 1.0 * kBar_s, 0.5 + 3.0 * kBar_s});
+    press(Qt::Key_D, Qt::ControlModifier | Qt::ShiftModifier);
+    ASSERT_EQ(piece().followed.size(), 1U);
+    const auto right = barsRows(1, 2, 0.5 + kBar_s);
+    const auto midiAt = [&](double at_s) {
+        for (const Note& note : piece().notes)
+            if (std::abs(note.onset_s() - at_s) < 0.1)
+                return note.midi();
+        return 0;
+    };
+    EXPECT_EQ(midiAt(right[3].start_s), right[3].midi + 1);
+    EXPECT_EQ(midiAt(right[10].start_s), right[10].midi + 2);
+    EXPECT_EQ(midiAt(right[5].start_s), right[5].midi);
+    undo();
+    EXPECT_TRUE(piece().followed.empty());
+    EXPECT_EQ(midiAt(right[3].start_s), right[3].midi);
+}
+
 TEST_F(PlayingsTest, OnlyWhatIsPlayedIsLooped) {
     window.transport().seek(shown()[1].span.start_s + 1.0);
     press(Qt::Key_L, Qt::ControlModifier | Qt::ShiftModifier);

@@ -15,6 +15,17 @@ namespace {
 
 using ::testing::HasSubstr;
 
+TEST(PieceJson, KeepsWhichTakeAStretchFollows) {
+    Piece piece = test::richPiece();
+    piece.takes.resize(2);
+    piece.followed = {{{0.5, 1.5}, 1}, {{2.0, 3.0}, 0}};
+    const auto again = readPieceJson(writePieceJson(piece));
+    ASSERT_TRUE(again.ok()) << again.error().message;
+    EXPECT_EQ(again->followed, piece.followed);
+    piece.followed[1].take = 2;
+    EXPECT_FALSE(readPieceJson(writePieceJson(piece)).ok()) << "there is no such take";
+}
+
 TEST(PieceJson, KeepsWhatWasSaidOfThePulse) {
     Piece piece = test::richPiece();
     piece.timeline.changes = {{2, {3, 4}}, {4, {7, 8}}};

@@ -156,5 +156,52 @@ TEST(AdoptHearing, TheToolOfAWholeHearingIsTakenUnlessAPersonSaidIt) {
     EXPECT_EQ(piece.asPlayed().head.tool.value, PluckingTool::Pick);
 }
 
+// A bar written down as another take plays it.
+struct Followed : public ::testing::Test {
+    Followed() {
+        piece = test::pieceOf(
+            {{0.0, 0.4, 64}, {0.5, 0.9, 59}, {1.0, 1.4, 67}, {1.5, 1.9, 62}, {2.0, 2.4, 64}});
+        piece.takes.resize(3);
+        piece.notes[2].pitch.set(67);
+    }
+    std::vector<int> pitches() const {
+        std::vector<int> all;
+        for (const Note& note : piece.notes)
+            all.push_back(note.midi());
+        return all;
+    }
+    Piece piece;
+    // Half a second on: one the same, one other, two more; what the third note is, a person said.
+    std::vector<TakeNote> played{{{0.52, 0.9}, 59, 0.9, {}},
+                                 {{1.25, 1.4}, 65, 0.9, {Technique::HammerOn}},
+                                 {{1.51, 1.9}, 60, 0.9, {}},
+                                 {{2.2, 2.4}, 40, 0.9, {}}};
+};
+
+TEST_F(Followed, HasTheNotesOfTheTakeAndKeepsWhatAPersonDecided) {
+    ASSERT_TRUE(PieceEditor(piece, "").follow({0.45, 1.95}, 1, played).ok());
+    ASSERT_TRUE(checkPiece(piece).ok());
+    EXPECT_EQ(pitches(), (std::vector<int>{64, 59, 67, 65, 60, 64}));
+    EXPECT_TRUE(piece.notes[1].existence.isSet());
+    EXPECT_DOUBLE_EQ(piece.notes[1].onset_s(), 0.5) << "where the leading take has it";
+    EXPECT_TRUE(piece.notes[3].has(Technique::HammerOn));
+    EXPECT_EQ(piece.followed, (std::vector<FollowedTake>{{{0.45, 1.95}, 1}}));
+}
+
+TEST_F(Followed, IsForgottenInPartsAndWithTheTake) {
+    ASSERT_TRUE(PieceEditor(piece, "").follow({0.0, 4.0}, 2, played).ok());
+    ASSERT_TRUE(PieceEditor(piece, "").follow({1.0, 2.0}, 1, {}).ok());
+    ASSERT_TRUE(PieceEditor(piece, "").follow({3.0, 3.5}, {}, {}).ok());
+    ASSERT_TRUE(checkPiece(piece).ok());
+    EXPECT_EQ(piece.followed,
+              (std::vector<FollowedTake>{
+                  {{0.0, 1.0}, 2}, {{1.0, 2.0}, 1}, {{2.0, 3.0}, 2}, {{3.5, 4.0}, 2}}));
+    ASSERT_TRUE(PieceEditor(piece, "").removeTake(1).ok());
+    EXPECT_EQ(piece.followed,
+              (std::vector<FollowedTake>{{{0.0, 1.0}, 1}, {{2.0, 3.0}, 1}, {{3.5, 4.0}, 1}}));
+    EXPECT_FALSE(PieceEditor(piece, "").follow({0.0, 1.0}, 7, {}).ok());
+    EXPECT_FALSE(PieceEditor(piece, "").follow({1.0, 1.0}, 1, {}).ok());
+}
+
 } // namespace
 } // namespace wirenote
