@@ -4,6 +4,8 @@
 
 #include <algorithm>
 #include <cmath>
+#include <map>
+#include <utility>
 
 namespace wirenote {
 namespace {
@@ -299,21 +301,48 @@ std::vector<Version> repeatsOf(const Piece& piece,
     return repeats;
 }
 
+std::optional<std::size_t> nextOfSameBars(const std::vector<Demonstration>& shown,
+                                          std::size_t demonstration) {
+    constexpr double kSoon_s = 40.0;
+    constexpr double kSameBars = 0.6; // of the shorter of both
+    const Demonstration& one = shown[demonstration];
+    for (std::size_t next = demonstration + 1; one.inPiece() && next < shown.size(); ++next) {
+        const Demonstration& other = shown[next];
+        if (other.span.start_s - one.span.end_s > kSoon_s)
+            break;
+        const double both_s = one.ofPiece().clippedTo(other.ofPiece()).length_s();
+        if (other.inPiece() &&
+            both_s >= kSameBars * std::min(one.ofPiece().length_s(), other.ofPiece().length_s()))
+            return next;
+    }
+    return {};
+}
+
 void doubtWhatDiffers(const Piece& piece, std::vector<std::vector<Demonstration>>& found) {
     constexpr double kMost = 0.9; // as many notes, surely heard, that the others have otherwise
+    constexpr double kMostOfPair = 0.5; // … where the same bars are played again right after it …
+    constexpr double kLeastOfPair = 0.25; // … without them
     const auto versions = versionsOf(piece, found);
     const std::vector<PlayedNote> notes = playedIn(piece, 0);
+    std::map<std::pair<std::size_t, std::size_t>, double> differs;
     for (const Version& version : versions) {
-        double differs = 0.0;
+        double& sum = differs[{version.take, *version.demonstration}];
         for (const VersionDifference& one : version.differences) {
             const Agreement agree = agreementOn(one, version, versions);
             if (agree.with_it < agree.with_piece)
-                differs += surelyAnother(one, piece.notes[one.note].midi(), notes);
+                sum += surelyAnother(one, piece.notes[one.note].midi(), notes);
         }
-        Demonstration& shown = found[version.take][*version.demonstration];
-        shown.learn.value = differs < kMost;
+    }
+    for (const auto& [which, sum] : differs) {
+        const auto& [take, demonstration] = which;
+        const auto right = nextOfSameBars(found[take], demonstration);
+        const bool in_pair =
+            right && differs.contains({take, *right}) && differs.at({take, *right}) < kLeastOfPair;
+        const double most = in_pair ? kMostOfPair : kMost;
+        Demonstration& shown = found[take][demonstration];
+        shown.learn.value = sum < most;
         shown.learn.basis = Basis::Heard;
-        shown.learn.probability = std::min(1.0, 0.5 + 0.5 * std::abs(differs - kMost));
+        shown.learn.probability = std::min(1.0, 0.5 + 0.5 * std::abs(sum - most));
     }
 }
 

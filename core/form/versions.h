@@ -64,8 +64,12 @@ std::vector<Version> repeatsOf(const Piece& piece,
                                const std::vector<BarContent>& bars,
                                const std::vector<Phrase>& phrases);
 
-// What differs in what the other versions agree on is not to be learned from: sets `learn` of those
-// about which nobody has said anything.
+// The next playing of the same bars, where one follows soon.
+std::optional<std::size_t> nextOfSameBars(const std::vector<Demonstration>& shown,
+                                          std::size_t demonstration);
+
+// What differs in what the other versions agree on is not to be learned from, less of it where the
+// same bars follow as the others have them: sets `learn`.
 void doubtWhatDiffers(const Piece& piece, std::vector<std::vector<Demonstration>>& found);
 
 } // namespace wirenote

@@ -5,6 +5,7 @@
 #include "form/agreement.h"
 #include "form/bar_evidence.h"
 #include "form/variants.h"
+#include "form/versions.h"
 #include "support/shown_piece.h"
 
 #include <gmock/gmock.h>
@@ -153,6 +154,22 @@ TEST(Demonstrations, WhatDiffersIsNotLearnedFromUntilAPersonSaysSo) {
 }
 
 // Two later playings agree on what the first one has otherwise: then it is the first that differs.
+// Wrong, then right: a teacher shows both, and both are offered as a pair.
+TEST(Demonstrations, AWrongAndARightOneAfterTheOtherAreAPair) {
+    Recorded recorded = piecePlayed();
+    std::vector<Row> wrong = barsRows(2, 2, recorded.end_s() + 2.0, 0.5);
+    wrong[3].midi += 1;
+    recorded.play(wrong);
+    showBars(recorded, 2, 2, 0.5);
+    showBars(recorded, 5, 2, 0.5);
+    const auto found = demonstrationsOf(recorded.lead()).front();
+    ASSERT_EQ(found.size(), 4U);
+    EXPECT_FALSE(found[1].learn.value);
+    EXPECT_EQ(nextOfSameBars(found, 1), std::optional<std::size_t>(2));
+    EXPECT_TRUE(found[2].learn.value);
+    EXPECT_EQ(nextOfSameBars(found, 2), std::nullopt);
+}
+
 TEST(Demonstrations, WhatMostPlayIsNotWrong) {
     Recorded recorded = piecePlayed();
     for (int k = 0; k < 3; ++k) {

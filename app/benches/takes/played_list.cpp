@@ -135,7 +135,12 @@ void PlayedList::fillPlayed() {
         if (static_cast<int>(m_hear.size()) >= kMostRows)
             break;
         const Demonstration& one = *m_playings.get(playing);
-        const QString counts = isAsked(playing)
+        const auto& shown = piece.takes[playing.take].demonstrations;
+        const auto next = nextOfSameBars(shown, playing.demonstration);
+        const QString counts = isAsked(playing) && next && shown[*next].learn.value
+                                   ? tr("not yet: wrong, and right at %1? Ctrl+D if it counts")
+                                         .arg(timeText(shown[*next].span.start_s))
+                               : isAsked(playing)
                                    ? tr("not yet: it differs from the others – Ctrl+D if it counts")
                                : one.learn.value ? tr("yes")
                                                  : tr("no, you said so");
