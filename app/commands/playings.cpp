@@ -207,6 +207,13 @@ void Playings::followHere() {
         return;
     }
     const auto take = shown->isItself() ? std::nullopt : std::optional(playing->take);
+    const bool follows = std::ranges::any_of(
+        piece.followed, [span](const FollowedTake& f) { return f.span.overlaps(span); });
+    if (!take && !follows) {
+        emit said(tr("It is written down as this take plays it. Hear another playing of it first "
+                     "(Shift+X)."));
+        return;
+    }
     const auto played = playedThere(piece, playing->take, *shown, span);
     const QString places = placesText(piece, span);
     const bool done = m_document.edit(
