@@ -1,6 +1,7 @@
 #include "session/transcribe.h"
 
 #include "base/text.h"
+#include "form/beat_levels.h"
 #include "form/downbeats.h"
 #include "form/lent_facts.h"
 #include "form/metre_guess.h"
@@ -48,6 +49,34 @@ void moveBy(double seconds, Piece& piece) {
         beat += seconds;
 }
 
+// The beats at the level and phase that the notes speak for, where they speak against the one that
+// was heard; the metre follows where it must.
+std::vector<double> feltBeats(const std::vector<Note>& notes,
+                              const std::vector<double>& beats_s,
+                              bool metre_is_said,
+                              Metre& metre) {
+    constexpr double kBeyondDoubt = 1.8; // a logarithm; what is likelier by less is asked about
+    const BeatLevel* best = nullptr;
+    const auto worth = [&](const BeatLevel& level) {
+        const bool now = level.isPresent() && level.compound() == metre.compound();
+        return level.score + (now ? kLevelAsHeard + kBeyondDoubt : 0.0);
+    };
+    const std::vector<BeatLevel> levels = beatLevels(notes, beats_s);
+    for (const BeatLevel& level : levels)
+        if ((!metre_is_said || level.compound() == metre.compound()) &&
+            (!best || worth(level) > worth(*best)))
+            best = &level;
+    if (!best || (best->isPresent() && best->compound() == metre.compound()))
+        return beats_s;
+    std::vector<double> felt = beatsAt(beats_s, *best);
+    if (best->compound() != metre.compound())
+        metre = best->compound() ? Metre{6, 8} : Metre{4, 4};
+    if (!metre_is_said && !metre.compound())
+        if (const MetreGuess again = guessMetre(notes, felt); !again.metre.compound())
+            metre = again.metre;
+    return felt;
+}
+
 Timeline timelineOf(const FluxTrack& flux,
                     const std::vector<Note>& notes,
                     const TranscribeOptions& options,
@@ -69,6 +98,13 @@ Timeline timelineOf(const FluxTrack& flux,
         }
     }
     pulse.beats_s = beatsOnStress(notes, pulse.beats_s, timeline.metre.compound());
+    if (!options.tempo_bpm) {
+        pulse.beats_s = feltBeats(notes, pulse.beats_s, options.metre.has_value(), timeline.metre);
+        Timeline felt;
+        felt.beats_s = pulse.beats_s;
+        felt.tempo_bpm = pulse.tempo_bpm;
+        pulse.tempo_bpm = middleTempo(felt);
+    }
     timeline.tempo_bpm = pulse.tempo_bpm;
     timeline.beats_s = pulse.beats_s;
     // Beats before the first note belong to no bar a player counts, save the one it may start just

@@ -17,11 +17,7 @@ struct PulseChoice {
 // Empty where there is nothing to choose: too few beats or notes, or changes of metre that a person
 // made.
 
-// Levels of the beat: the present one, and those at 1/2, 2/3, 3/4, 4/3, 3/2 and twice its tempo,
-// felt in halves or in thirds. Attacks fall on beats most, on halves less, on quarters and thirds
-// least – in compound metres on thirds – and a level that explains them with fewer beats is
-// likelier; felt beats lie about 115 a minute (after Moelants, "Preferred tempo reconsidered",
-// ICMPC 2002, cited from memory: about 120; the rest are working figures, decision 0031).
+// Levels of the beat (form/beat_levels): the present one, and others with their likeliest phase.
 std::vector<PulseChoice> tempoChoices(const std::vector<Note>& notes, const Timeline& timeline);
 
 // 3/4 or 4/4, by how accents return (form/metre_guess). Compound metres come with the level.
