@@ -2,6 +2,7 @@
 
 #include "base/atomic_file.h"
 #include "base/text.h"
+#include "form/pulse_choices.h"
 #include "formats/ascii_tab.h"
 #include "formats/jams.h"
 #include "formats/midi_file.h"
@@ -13,6 +14,7 @@
 
 #include <algorithm>
 #include <chrono>
+#include <cmath>
 #include <ctime>
 #include <new>
 
@@ -80,12 +82,34 @@ Result<FileFormat> formatOf(const fs::path& path) {
 
 namespace {
 
+// Other tempi at which the beat may be felt, unless a person has said it.
+std::vector<TempoAlternative> alternativesOf(const Piece& piece) {
+    constexpr double kSame = 0.03;
+    constexpr double kLeast = 0.01; // less likely ones are not worth a word
+    constexpr std::size_t kMost = 4;
+    std::vector<TempoAlternative> others;
+    if (piece.settled.tempo || piece.timeline.basis == Basis::Set)
+        return others;
+    const auto isNear = [](double bpm) {
+        return [bpm](double other) { return std::abs(other / bpm - 1.0) < kSame; };
+    };
+    for (const PulseChoice& choice : tempoChoices(piece.notes, piece.timeline)) {
+        const double bpm = choice.timeline.tempo_bpm;
+        if (choice.now || choice.probability < kLeast || others.size() >= kMost ||
+            isNear(piece.timeline.tempo_bpm)(bpm) ||
+            std::ranges::any_of(others, isNear(bpm), &TempoAlternative::bpm))
+            continue;
+        others.push_back({bpm, choice.probability});
+    }
+    return others;
+}
+
 std::string written(const Piece& piece, FileFormat format) {
     switch (format) {
     case FileFormat::Piece:
         return writePieceJson(piece);
     case FileFormat::Notes:
-        return writeNotesJson(piece);
+        return writeNotesJson(piece, alternativesOf(piece));
     case FileFormat::Midi:
         return writeMidi(piece);
     case FileFormat::MusicXml:

@@ -229,13 +229,16 @@ Both readNote(const Json& json,
 
 } // namespace
 
-std::string writeNotesJson(const Piece& piece) {
+std::string writeNotesJson(const Piece& piece, const std::vector<TempoAlternative>& alternatives) {
     Json json = {{"format", "wirenote-notes/1"},
                  {"instrument", json_fields::instrumentToJson(piece.instrument)}};
     json["instrument"]["a4_hz"] =
         rounded(piece.takes.empty() ? kStandardA4Hz : piece.takes.front().reference.a4_hz, 1e3);
     if (piece.timeline.tempo_bpm > 0.0)
         json["tempo_bpm"] = rounded(piece.timeline.tempo_bpm, 1e3);
+    for (const TempoAlternative& other : alternatives)
+        json["tempo_alternatives"].push_back(
+            {{"bpm", rounded(other.bpm, 1e3)}, {"probability", rounded(other.probability, 1e3)}});
     json["meter"] = piece.timeline.metre.text();
     const auto times = [](const std::vector<double>& values) {
         Json list = Json::array();
