@@ -3,6 +3,7 @@
 #include "form/agreement.h"
 #include "form/demonstrations.h"
 #include "form/lent_facts.h"
+#include "form/other_tone.h"
 #include "form/versions.h"
 #include "session/resolve.h"
 #include "session/transcribe.h"
@@ -87,6 +88,7 @@ Status recogniseDemonstrations(Piece& piece, const JobControl& job, const HeardB
         if (i > 0)
             take.alignment = linedUpBy(take.demonstrations, take.alignment);
     }
+    doubtOtherTone(piece, heard, versionsOf(piece));
     const auto versions = versionsOf(piece);
     int helped = 0;
     for (const auto& [take, notes] : heard)

@@ -123,6 +123,8 @@ Result<Sound> renderPiece(const Piece& piece, const RenderOptions& options, cons
         if (!piece.asPlayed().plans[i].placed() || (i > 0 && slidesOn(piece, i - 1)))
             continue;
         StringNote out = stringNote(piece, i);
+        if (options.pluck_share > 0.0)
+            out.pluck_share = options.pluck_share;
         addVibrato(note, out);
         addBend(note, out);
         addSlides(piece, i, out);

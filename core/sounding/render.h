@@ -14,6 +14,7 @@ struct RenderOptions {
     double a4_hz = kStandardA4Hz;
     double tail_s = 0.5;      // after the last note
     double noise_db = -200.0; // RMS of background noise re full scale; below −150 none
+    double pluck_share = 0.0; // of the scale from the bridge where strings are plucked; 0: as usual
 };
 
 // Every placed note of the piece at its own time. Unplaced notes are silent. Errors: Cancelled.

@@ -26,10 +26,14 @@ using test::Row;
 
 constexpr double kPause_s = 4.0; // between what is played: longer than a rest
 
-void record(const std::vector<Row>& rows, const std::filesystem::path& file) {
+void record(const std::vector<Row>& rows,
+            const std::filesystem::path& file,
+            double pluck_share = 0.0) {
     Piece piece = test::pieceOf(rows);
     placeAndStroke(piece);
-    const auto sound = renderPiece(piece, {}, {});
+    RenderOptions options;
+    options.pluck_share = pluck_share;
+    const auto sound = renderPiece(piece, options, {});
     ASSERT_TRUE(sound.ok());
     ASSERT_TRUE(writeWav(file, sound->view()).ok());
 }
@@ -74,6 +78,31 @@ void expectShown(const Take& take, const Fragments& f) {
     EXPECT_TRUE(slow->learn.value);
     EXPECT_NEAR(wrong->ofPiece().start_s, 0.5 + kBar_s, 0.1);
     EXPECT_FALSE(wrong->learn.value);
+}
+
+// Plucked near the neck, for the lens: the same notes, and another sound.
+TEST(Demonstrate, WhatIsPluckedElsewhereIsOfferedForTheMark) {
+    const test::Scratch scratch;
+    record(barsRows(0, 4, 0.5), scratch / "lead.wav");
+    record(barsRows(0, 4, 0.5, 0.8), scratch / "alike.wav");
+    record(barsRows(0, 4, 0.5, 0.8), scratch / "elsewhere.wav", 0.36);
+    auto piece = transcribe(scratch / "lead.wav", {}, {});
+    ASSERT_TRUE(piece.ok());
+    piece->lead()->path = (scratch / "lead.wav").string();
+    for (const char* name : {"alike.wav", "elsewhere.wav"}) {
+        Take take;
+        take.name = name;
+        take.path = (scratch / name).string();
+        take.length_s = 12.0;
+        piece->takes.push_back(take);
+    }
+    const auto heard = hearEveryTake(*piece, {});
+    ASSERT_TRUE(heard.ok()) << heard.error().sentence();
+    for (const std::size_t take : {1U, 2U})
+        ASSERT_EQ(heard->takes[take].demonstrations.size(), 1U);
+    EXPECT_TRUE(heard->takes[1].demonstrations.front().learn.value);
+    EXPECT_FALSE(heard->takes[2].demonstrations.front().learn.value);
+    EXPECT_FALSE(heard->takes[2].demonstrations.front().learn.isSet()) << "a person may say so";
 }
 
 TEST(Demonstrate, OneRecordingShowsItsPieceInParts) {
