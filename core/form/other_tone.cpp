@@ -33,12 +33,21 @@ double otherwise(const std::vector<double>& differences, double most) {
     return std::abs(middle) > most && std::abs(middle) > kSurely * error ? middle : 0.0;
 }
 
+// In a chord the partials of other strings are taken for its own.
+bool isAlone(const std::vector<Note>& notes, std::size_t i) {
+    constexpr double kTogether_s = 0.05;
+    const double at_s = notes[i].onset_s();
+    return (i == 0 || at_s - notes[i - 1].onset_s() > kTogether_s) &&
+           (i + 1 == notes.size() || notes[i + 1].onset_s() - at_s > kTogether_s);
+}
+
 bool soundsOtherwise(const Piece& piece, const std::vector<Note>& played, const Version& version) {
     return std::ranges::any_of(kLimits, [&](const Limit& limit) {
         const auto figure = static_cast<std::size_t>(limit.figure);
         std::vector<double> differences;
         for (const Version::Same& same : version.same) {
-            if (same.played >= played.size())
+            if (same.played >= played.size() || !isAlone(piece.notes, same.note) ||
+                !isAlone(played, same.played))
                 continue;
             const Measure ours = piece.notes[same.note].heard().tone[figure];
             const Measure theirs = played[same.played].heard().tone[figure];
