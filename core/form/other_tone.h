@@ -12,9 +12,8 @@ namespace wirenote {
 
 // Demonstrations whose strings are plucked elsewhere along their length, or sound much duller or
 // brighter, than the same notes of the piece are not to be learned from: sets `learn` of those that
-// nobody has said anything of. Eight notes that are plucked alone
-// must tell. `heard`: the pitched notes of takes,
-// as Take::notes has them; of takes that are not there, but the leading one, nothing is known.
+// nobody has said anything of. Eight notes that are plucked alone must tell. `heard`: the pitched
+// notes of takes, as Take::notes has them; without them only the leading take is asked.
 void doubtOtherTone(Piece& piece,
                     const std::map<std::size_t, std::vector<Note>>& heard,
                     const std::vector<Version>& versions);

@@ -320,7 +320,7 @@ std::optional<std::size_t> nextOfSameBars(const std::vector<Demonstration>& show
 
 void doubtWhatDiffers(const Piece& piece, std::vector<std::vector<Demonstration>>& found) {
     constexpr double kMost = 0.9; // as many notes, surely heard, that the others have otherwise
-    constexpr double kMostOfPair = 0.5; // … where the same bars are played again right after it …
+    constexpr double kMostOfPair = 0.75; // … where the same bars are played again right after it …
     constexpr double kLeastOfPair = 0.25; // … without them
     const auto versions = versionsOf(piece, found);
     const std::vector<PlayedNote> notes = playedIn(piece, 0);
