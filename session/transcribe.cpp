@@ -49,6 +49,21 @@ void moveBy(double seconds, Piece& piece) {
         beat += seconds;
 }
 
+// What is played after a pause may be another piece, with a beat of its own: the notes between
+// pauses.
+std::vector<std::vector<Note>> playedInOneGo(const std::vector<Note>& notes) {
+    constexpr double kPause_s = 3.0;
+    std::vector<std::vector<Note>> stretches;
+    double sounds_until_s = 0.0;
+    for (const Note& note : notes) {
+        if (stretches.empty() || note.onset_s() - sounds_until_s > kPause_s)
+            stretches.emplace_back();
+        stretches.back().push_back(note);
+        sounds_until_s = std::max(sounds_until_s, note.offset_s());
+    }
+    return stretches;
+}
+
 // The beats at the level and phase that the notes speak for, where they speak against the one that
 // was heard; the metre follows where it must.
 std::vector<double> feltBeats(const std::vector<Note>& notes,
@@ -77,6 +92,33 @@ std::vector<double> feltBeats(const std::vector<Note>& notes,
     return felt;
 }
 
+// The same for each stretch of playing by itself; where there are several, they keep the metre.
+std::vector<double> feltInStretches(const std::vector<Note>& notes,
+                                    const std::vector<double>& beats_s,
+                                    bool metre_is_said,
+                                    Metre& metre) {
+    const auto stretches = playedInOneGo(notes);
+    if (stretches.size() < 2)
+        return feltBeats(notes, beats_s, metre_is_said, metre);
+    std::vector<double> all;
+    std::size_t next = 0; // beat that belongs to no stretch yet
+    for (std::size_t i = 0; i < stretches.size(); ++i) {
+        const bool last = i + 1 == stretches.size();
+        const double until_s =
+            last ? 0.0
+                 : 0.5 * (stretches[i].back().offset_s() + stretches[i + 1].front().onset_s());
+        std::vector<double> here;
+        for (; next < beats_s.size() && (last || beats_s[next] < until_s); ++next)
+            here.push_back(beats_s[next]);
+        if (here.size() >= 2)
+            here = feltBeats(stretches[i], here, true, metre);
+        constexpr double kLeast_s = 0.1; // between the beats of two stretches
+        std::erase_if(here, [&all](double b) { return !all.empty() && b < all.back() + kLeast_s; });
+        all.insert(all.end(), here.begin(), here.end());
+    }
+    return all;
+}
+
 Timeline timelineOf(const FluxTrack& flux,
                     const std::vector<Note>& notes,
                     const TranscribeOptions& options,
@@ -99,7 +141,8 @@ Timeline timelineOf(const FluxTrack& flux,
     }
     pulse.beats_s = beatsOnStress(notes, pulse.beats_s, timeline.metre.compound());
     if (!options.tempo_bpm) {
-        pulse.beats_s = feltBeats(notes, pulse.beats_s, options.metre.has_value(), timeline.metre);
+        pulse.beats_s =
+            feltInStretches(notes, pulse.beats_s, options.metre.has_value(), timeline.metre);
         Timeline felt;
         felt.beats_s = pulse.beats_s;
         felt.tempo_bpm = pulse.tempo_bpm;
