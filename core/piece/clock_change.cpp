@@ -56,6 +56,9 @@ void changeTimeline(Timeline& timeline, const ClockChange& clock) {
 } // namespace
 
 void changeClock(Piece& piece, std::size_t take, const ClockChange& clock) {
+    // A take with the clock of the piece has one of its own from now on.
+    if (auto& alignment = piece.takes[take].alignment; take > 0 && alignment.sameClock())
+        alignment.stretches.push_back({{0.0, 0.0}, {1.0, 1.0}});
     changeTake(piece.takes[take], clock);
     for (Note& note : piece.notes)
         for (NoteFacts& from : note.facts)

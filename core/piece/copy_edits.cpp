@@ -6,6 +6,7 @@
 namespace wirenote {
 namespace {
 
+constexpr double kShortest_s = 0.01;  // of what is left of a note that the copy cuts
 constexpr double kCutAttack_s = 0.02; // a note that begins so little before the copy is in it
 
 // What lies outside of its recording is cut off, or goes.
@@ -89,8 +90,10 @@ Status PieceEditor::useCopy(std::size_t index,
     if (index == 0) {
         makeLouder(m_piece, louder_db);
         keepNotes({-kCutAttack_s, copy.length_s});
-        for (Note& note : m_piece.notes)
+        for (Note& note : m_piece.notes) {
             note.time.value.start_s = std::max(0.0, note.onset_s());
+            note.time.value.end_s = std::max(note.offset_s(), note.onset_s() + kShortest_s);
+        }
         std::erase_if(m_piece.chord_names, [](const NamedChord& c) { return c.at_s < 0.0; });
         std::erase_if(m_piece.misses, [&copy](const NearMiss& miss) {
             return miss.time.start_s < 0.0 || miss.time.start_s >= copy.length_s;

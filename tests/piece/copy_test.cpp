@@ -73,6 +73,22 @@ TEST(AnotherCopy, OfAnotherTakeLeavesTheNotesAlone) {
     EXPECT_DOUBLE_EQ(piece.takes[1].alignment.toTake({2.5}).s, 4.5);
 }
 
+// A take that ran on the clock of the piece lies where it lay.
+TEST(AnotherCopy, OfATakeWithTheClockOfThePieceGivesItOneOfItsOwn) {
+    Piece piece = twoTakes();
+    piece.takes[1].alignment = {};
+    ASSERT_TRUE(PieceEditor(piece, "").useCopy(1, copyOf(piece.takes[1], 30.0), {2.0, 1.0}, 0.0));
+    EXPECT_DOUBLE_EQ(piece.takes[1].alignment.toTake({3.0}).s, 5.0);
+    EXPECT_TRUE(checkPiece(piece).ok());
+}
+
+TEST(AnotherCopy, ThatCutsAllOfAShortNoteLeavesAPieceThatCanBeWritten) {
+    Piece piece = twoTakes();
+    piece.notes[0].time.value = {0.5, 0.505};
+    ASSERT_TRUE(PieceEditor(piece, "").useCopy(0, copyOf(piece.takes[0], 20.0), {-0.51, 1.0}, 0.0));
+    EXPECT_TRUE(checkPiece(piece).ok());
+}
+
 TEST(AnotherCopy, LosesWhatLiesOutsideOfIt) {
     Piece piece = twoTakes();
     const std::size_t before = piece.notes.size();
