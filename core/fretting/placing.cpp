@@ -148,6 +148,18 @@ std::vector<NotePlan> solvePart(const Instrument& instrument,
     return plans;
 }
 
+// Which string each note is expected on before its stiffness is looked at: what the hand prefers,
+// levelled, as it may be wrong of whole passages; what a person set is certain.
+std::vector<std::vector<double>> expectedStrings(const Rows& rows, int strings) {
+    constexpr double kLevelled = 0.4;
+    auto shares = stringProbabilities(rows, strings);
+    for (std::size_t i = 0; i < rows.size(); ++i)
+        for (double& share : shares[i])
+            if (!rows[i].plan.position.isSet())
+                share = kLevelled + (1.0 - kLevelled) * share;
+    return shares;
+}
+
 } // namespace
 
 Placing place(const Instrument& instrument,
@@ -176,11 +188,20 @@ Placing place(const Instrument& instrument,
     const bool learned = std::ranges::any_of(
         placing.traits, [](const StringTrait& t) { return t.basis == Basis::Heard; });
     const int rounds = learned ? 1 : TraitModel{}.rounds;
+    if (!learned)
+        placing.plans = solvePart(instrument, now(), {}, {0, rows.size()}, model, false);
+    const auto expected = setTraits(
+        instrument, rows.notes(), placing.traits, expectedStrings(now(), instrument.stringCount()));
+    if (!learned)
+        for (std::size_t s = 0; s < expected.size(); ++s)
+            if (placing.traits[s].basis != Basis::Set)
+                placing.traits[s].log_factor = expected[s].log_factor;
     for (int round = 0; round < rounds; ++round) {
         solve(false);
         placing.traits = learnedTraits(instrument,
                                        rows.notes(),
                                        placing.traits,
+                                       expected,
                                        stringProbabilities(now(), instrument.stringCount()));
     }
     // The tone is learned once the stiffness has placed what it can, so that it cannot talk itself

@@ -3,8 +3,8 @@
 #include "base/job.h"
 #include "base/result.h"
 #include "base/sound.h"
+#include "hearing/attack_network.h"
 #include "hearing/local_tuning.h"
-#include "hearing/pitch_evidence.h"
 #include "music/instrument.h"
 #include "signal/spectral_flux.h"
 
@@ -14,9 +14,8 @@
 namespace wirenote {
 
 struct ChordParameters {
+    double least_attack = 0.09; // PeakParameters::threshold: the network tells when nothing begins
     double event_s = 0.065; // attacks closer than this are one strum
-    double window_s = 0.15; // longest stretch that is looked at after an attack
-    double least_window_s = 0.07;
     double least_belief = 0.5; // in a note; what is believed less is a near miss, down to …
     double least_miss = 0.15;
     double least_of_all = 0.2; // the best explanation of a clear attack is believed from here on
@@ -44,29 +43,12 @@ struct ChordEvent {
     bool upward = false;            // of several notes: the thin strings first …
     double order_probability = 0.5; // … as sure as this
     std::vector<ChordNote> notes;   // lowest first; at most one a string, within a hand's reach
+    std::array<float, kNetworkPitches> sounds{}; // PitchBelief::sounds of each pitch
     std::vector<ChordNote> misses;  // what might have begun too, the likeliest first
 };
 
-// All that might begin at an attack, before anything is chosen.
-struct AttackCandidates {
-    double onset_s = 0.0;
-    double clear_s = 0.0; // the last clear attack in it
-    double strength = 0.0;
-    double flatness = 0.0;
-    std::vector<AttackPitch> pitches;
-};
-// Errors: Cancelled.
-Result<std::vector<AttackCandidates>> attackCandidates(SoundView sound,
-                                                       const Instrument& instrument,
-                                                       const LocalTuning& tuning,
-                                                       const std::vector<OnsetPeak>& onsets,
-                                                       const ChordParameters& parameters,
-                                                       const JobControl& job);
-
-// What begins at each attack: the growth of the spectrum there is explained by partial combs of
-// stiff strings (Combs::explain), each pitch is weighed by all that speaks for and against it
-// (beliefIn), and the believable ones are taken, at most one note a string and within the reach of
-// a hand. Errors: Cancelled.
+// What begins at each attack: a learned network weighs every pitch (believe), and the believable
+// ones are taken, at most one note a string and within the reach of a hand. Errors: Cancelled.
 Result<std::vector<ChordEvent>>
 hearChords(SoundView sound,
            const Instrument& instrument,

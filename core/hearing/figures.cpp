@@ -170,6 +170,66 @@ void markAccents(std::vector<Note>& notes, const FigureParameters& p) {
     }
 }
 
+namespace {
+
+// Whether a note sounds on past the next strokes, or at least until its own pitch is struck again.
+bool ringsPast(const std::vector<std::vector<std::size_t>>& strokes,
+               const std::vector<Note>& notes,
+               std::size_t s,
+               const Note& note,
+               const FigureParameters& p) {
+    constexpr double kClearly_s = 0.04;
+    const auto past = static_cast<std::size_t>(p.ring_past);
+    for (std::size_t k = s + 1; k <= s + past && k < strokes.size(); ++k) {
+        const double at_s = notes[strokes[k].front()].onset_s();
+        const bool again = std::ranges::any_of(
+            strokes[k], [&](std::size_t i) { return notes[i].midi() == note.midi(); });
+        if (again)
+            return note.offset_s() > at_s - kClearly_s;
+        if (note.offset_s() < at_s + kClearly_s)
+            return false;
+    }
+    return true;
+}
+
+// From stroke `first` on, the strokes that follow each other as an arpeggio's do.
+std::size_t passageEnd(const std::vector<std::vector<std::size_t>>& strokes,
+                       const std::vector<Note>& notes,
+                       std::size_t first,
+                       const FigureParameters& p) {
+    std::size_t end = first;
+    while (end < strokes.size() && strokes[end].size() <= static_cast<std::size_t>(p.ring_notes) &&
+           notes[strokes[end].front()].pitched() &&
+           (end == first ||
+            notes[strokes[end].front()].onset_s() - notes[strokes[end - 1].front()].onset_s() <=
+                p.ring_pause_s))
+        ++end;
+    return end;
+}
+
+} // namespace
+
+// Strings that are plucked one after the other and left to sound.
+void markLetRing(std::vector<Note>& notes, const FigureParameters& p) {
+    const auto strokes = strokesOf(notes);
+    for (std::size_t first = 0; first < strokes.size();) {
+        const std::size_t end = passageEnd(strokes, notes, first, p);
+        std::vector<std::size_t> ringing;
+        double all = 0.0;
+        for (std::size_t s = first; s < end; ++s)
+            for (const std::size_t i : strokes[s]) {
+                all += 1.0;
+                if (ringsPast(strokes, notes, s, notes[i], p))
+                    ringing.push_back(i);
+            }
+        if (end - first >= static_cast<std::size_t>(p.ring_strokes) &&
+            static_cast<double>(ringing.size()) >= p.ring_share * all)
+            for (const std::size_t i : ringing)
+                notes[i].add(Technique::LetRing);
+        first = std::max(end, first + 1);
+    }
+}
+
 void markFigures(std::vector<Note>& notes, const FigureParameters& parameters) {
     markTrills(notes, parameters);
     markGraces(notes, parameters);
@@ -177,6 +237,7 @@ void markFigures(std::vector<Note>& notes, const FigureParameters& parameters) {
     markRakes(notes, parameters);
     markRolls(notes, parameters);
     markAccents(notes, parameters);
+    markLetRing(notes, parameters);
 }
 
 } // namespace wirenote

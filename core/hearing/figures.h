@@ -1,4 +1,5 @@
-// Figures that several notes make together: graces, trills, tremolos, rakes, rolls, accents.
+// Figures that several notes make together: graces, trills, tremolos, rakes, rolls, accents,
+// strings left to ring.
 #pragma once
 
 #include "piece/note.h"
@@ -24,6 +25,11 @@ struct FigureParameters {
     int accent_around = 8;      // strokes each way that tell what is usual
     double accent_db = 4.5;     // louder than the usual stroke, and …
     double accent_spread = 2.2; // … than it by so many median deviations
+    int ring_strokes = 6;       // plucked one after the other, at least …
+    int ring_notes = 2;         // … of no more notes each than this …
+    double ring_share = 0.8;    // … most of which sound on …
+    int ring_past = 2;          // … past so many later strokes
+    double ring_pause_s = 1.0;  // a longer wait ends the passage
 };
 
 // Each marks what it finds; notes are in order of onset.
@@ -33,6 +39,7 @@ void markTremolos(std::vector<Note>& notes, const FigureParameters& parameters =
 void markRakes(std::vector<Note>& notes, const FigureParameters& parameters = {});
 void markRolls(std::vector<Note>& notes, const FigureParameters& parameters = {});
 void markAccents(std::vector<Note>& notes, const FigureParameters& parameters = {});
+void markLetRing(std::vector<Note>& notes, const FigureParameters& parameters = {});
 void markFigures(std::vector<Note>& notes, const FigureParameters& parameters = {});
 
 } // namespace wirenote

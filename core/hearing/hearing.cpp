@@ -274,7 +274,7 @@ Result<Hearing> hearTake(SoundView sound,
         JobControl quiet;
         quiet.cancel = job.cancel;
         PeakParameters peaks;
-        peaks.threshold = parameters.onset_threshold;
+        peaks.threshold = ChordParameters{}.least_attack;
         const auto onsets = pickOnsets(hearing->flux, peaks);
         const double a4 = hearing->reference.a4_hz;
         const auto chords = [&](const std::vector<OnsetPeak>& at) {

@@ -13,8 +13,10 @@ constexpr double kOfItsOwn = 0.13; // of its odds a frame says so much that its 
 constexpr double kChange = 4.0;
 constexpr double kOverOfItsOwn = 0.1;
 constexpr double kOverChange = 6.0;
-constexpr double kOverDoubt = 0.5; // odds from which on it is said
-constexpr double kBreath_s = 0.8;  // a pause in talk or playing is no longer
+constexpr double kOverDoubt = 0.5; // odds from which on it is said …
+constexpr double kUnheardDoubt = 3.0; // … where nobody talks by themselves anywhere in the sound, …
+constexpr double kSomeTalk_s = 1.0; // … for so long altogether
+constexpr double kBreath_s = 0.8;   // a pause in talk or playing is no longer
 constexpr double kFade_s = 0.03;
 
 // Frame by frame.
@@ -32,13 +34,16 @@ std::vector<std::size_t> statesOf(const TalkFrames& frames) {
 }
 
 // Within what is not talk: whether somebody talks over it. The likeliest way through, where a
-// change costs more than a syllable tells.
+// change costs more than a syllable tells. Whoever talks over playing talks between it too; where
+// nobody does, it is rather a sound the network does not know.
 std::vector<std::size_t> overStates(const TalkFrames& frames,
                                     const std::vector<std::size_t>& states) {
+    const auto talking = static_cast<double>(std::ranges::count(states, std::size_t{Talking}));
+    const double doubt = talking * frames.hop_s >= kSomeTalk_s ? kOverDoubt : kUnheardDoubt;
     const auto own = [&](std::size_t i) {
         const bool counts = frames.sounds[i] && states[i] == Playing;
         const double odds =
-            counts ? kOverOfItsOwn * (talkOverOdds(frames.figures[i]) - kOverDoubt) : 0.0;
+            counts ? kOverOfItsOwn * (talkOverOdds(frames.figures[i]) - doubt) : 0.0;
         return std::vector<double>{0.5 * odds, -0.5 * odds};
     };
     const auto steps = [](std::size_t, StepCosts& costs) {

@@ -10,6 +10,12 @@ namespace {
 
 constexpr double kForever_s = std::numeric_limits<double>::max();
 
+// True when every partial of the higher pitch is near one of the lower pitch's.
+bool sharesPartials(int low_midi, int high_midi) {
+    const int d = high_midi - low_midi;
+    return d == 12 || d == 19 || d == 24 || d == 28 || d == 31 || d == 34 || d == 36;
+}
+
 // A knock, a click or a shout says nothing.
 bool speaks(const ChordEvent& event, const VoiceParameters& p) {
     return !event.notes.empty() && event.flatness < p.noisy;

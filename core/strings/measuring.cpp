@@ -1,5 +1,6 @@
 #include "strings/measuring.h"
 
+#include "base/parallel.h"
 #include "music/pitch.h"
 #include "signal/stiffness_meter.h"
 #include "signal/tone_meter.h"
@@ -70,34 +71,56 @@ othersIn(TimeRange span, double a4_hz, const std::vector<Note>& notes, std::size
 
 } // namespace
 
+namespace {
+
+// One thread's meters.
+struct Meters {
+    explicit Meters(SoundView sound) : stiffness(sound), tone(sound) {}
+    StiffnessMeter stiffness;
+    ToneMeter tone;
+};
+
+void measure(Meters& meters, double a4_hz, std::vector<Note>& notes, std::size_t i) {
+    Note& note = notes[i];
+    note.forgetString();
+    const TimeRange span = tellingStretch(notes, i);
+    if (!worthMeasuring(note, span))
+        return;
+    const auto others_hz = othersIn(span, a4_hz, notes, i);
+    const StiffnessFit fit =
+        meters.stiffness.measure(span, hzFromMidi(note.pitch.value, a4_hz), others_hz);
+    // With other strings sounding, partials are taken for each other now and then.
+    if (fit.told())
+        note.ownSound().stiffness = {fit.log_b,
+                                     std::hypot(fit.sd, others_hz.empty() ? 0.0 : kAmong_sd),
+                                     false,
+                                     !others_hz.empty()};
+    if (note.has(Technique::Vibrato) || note.bendSemitones() > 0.0)
+        return; // its partials move through the windows: levels would mean nothing
+    const ToneFit tone = meters.tone.measure({span.start_s, toneEnd(notes, i)},
+                                             fit.f0_hz,
+                                             fit.told() ? std::exp(fit.log_b) : kUsualB,
+                                             others_hz);
+    note.ownSound().tone = {tone.decay_low, tone.decay_high, tone.comb, tone.tilt};
+}
+
+} // namespace
+
 Status
 measureStrings(SoundView sound, double a4_hz, std::vector<Note>& notes, const JobControl& job) {
-    StiffnessMeter meter(sound);
-    ToneMeter tone_meter(sound);
-    for (std::size_t i = 0; i < notes.size(); ++i) {
+    constexpr std::size_t kBatch = 64; // notes, between two looks at `job`
+    std::vector<Meters> meters;
+    for (std::size_t w = 0; w < workerCount(); ++w)
+        meters.emplace_back(sound);
+    for (std::size_t first = 0; first < notes.size(); first += kBatch) {
         if (job.cancelRequested())
             return cancelled();
-        Note& note = notes[i];
-        note.forgetString();
-        const TimeRange span = tellingStretch(notes, i);
-        if (!worthMeasuring(note, span))
-            continue;
-        const auto others_hz = othersIn(span, a4_hz, notes, i);
-        const StiffnessFit fit =
-            meter.measure(span, hzFromMidi(note.pitch.value, a4_hz), others_hz);
-        // With other strings sounding, partials are taken for each other now and then.
-        if (fit.told())
-            note.ownSound().stiffness = {fit.log_b,
-                                         std::hypot(fit.sd, others_hz.empty() ? 0.0 : kAmong_sd),
-                                         false,
-                                         !others_hz.empty()};
-        if (note.has(Technique::Vibrato) || note.bendSemitones() > 0.0)
-            continue; // its partials move through the windows: levels would mean nothing
-        const ToneFit tone = tone_meter.measure({span.start_s, toneEnd(notes, i)},
-                                                fit.f0_hz,
-                                                fit.told() ? std::exp(fit.log_b) : kUsualB,
-                                                others_hz);
-        note.ownSound().tone = {tone.decay_low, tone.decay_high, tone.comb, tone.tilt};
+        const std::size_t count = std::min(kBatch, notes.size() - first);
+        // What is written is the note's own; what is read of the others is not written here.
+        inParallel(count, meters.size(), [&](std::size_t worker, std::size_t from, std::size_t to) {
+            for (std::size_t i = first + from; i < first + to; ++i)
+                measure(meters[worker], a4_hz, notes, i);
+        });
     }
     return {};
 }

@@ -14,8 +14,16 @@ struct TraitModel {
     double plain_sd = 0.12;
     double wound_sd = 0.45;
     double wound_nylon_sd = 0.8;
-    double note_sd = 0.06; // from note to note of one string
-    double tails = 4.0;    // degrees of freedom of Student's t when traits are learned
+    // Strings of one set are made alike: how far one of them differs from what the set does.
+    double within_set_sd = 0.12;
+    // What it costs to believe that a whole set is otherwise than stated, at most, and the nepers
+    // over which that grows.
+    double odd_set_nepers = 8.0;
+    double odd_set = 0.6;
+    double widest_set = 1.6; // how far whole sets are looked for, nepers either way …
+    double set_step = 0.1;   // … in these steps
+    double note_sd = 0.06;   // from note to note of one string
+    double tails = 4.0;      // degrees of freedom of Student's t when traits are learned
     // A measure may be of something else altogether: how often when it is sharp, how much more
     // often for each neper of its deviation, and within how many nepers it then lies.
     double astray = 0.02;
@@ -54,13 +62,26 @@ std::vector<double> stiffnessCosts(const Instrument& instrument,
                                    int midi,
                                    const TraitModel& model = {});
 
+// What is known once the notes were heard, before any of them is placed: how much stiffer the wound
+// strings of the set are than stated, all together and each a little by itself, whichever explains
+// the stiffness of all notes best. `shares[i][string − 1]`: how far each string is expected before
+// its stiffness is looked at. Strings a fourth apart whose set is stiffer sound as the next lower
+// ones of another set would, and a search that begins at the stated gauges can end there. What was
+// set stays.
+std::vector<StringTrait> setTraits(const Instrument& instrument,
+                                   std::span<const Note> notes,
+                                   const std::vector<StringTrait>& known,
+                                   const std::vector<std::vector<double>>& shares,
+                                   const TraitModel& model = {});
+
 // The traits that agree best with the notes, when each note is on its strings with these
 // probabilities (one expectation-maximisation step: Dempster, Laird & Rubin, J. R. Stat. Soc. B 39,
-// 1977): the stated gauges count as observations too. `probabilities[i][string − 1]`. Of what was
-// known, traits that were set stay.
+// 1977): what was expected (statedTraits or setTraits) counts as an observation too.
+// `probabilities[i][string − 1]`. Of what was known, traits that were set stay.
 std::vector<StringTrait> learnedTraits(const Instrument& instrument,
                                        std::span<const Note> notes,
                                        const std::vector<StringTrait>& known,
+                                       const std::vector<StringTrait>& expected,
                                        const std::vector<std::vector<double>>& probabilities,
                                        const TraitModel& model = {});
 

@@ -242,9 +242,9 @@ TEST_P(RingEnds, AreWhereTheStringIsStoppedNotWhereItGrowsQuiet) {
 
 TEST(Hearing, ProgressRisesToTheWholeWhereSeveralVoicesSound) {
     Sound sound = test::silence(6.0, kRate);
-    for (int k = 0; k < 10; ++k)
+    for (int k = 0; k < 40; ++k)
         for (const int midi : {48, 55, 60, 64})
-            test::addTone(sound, {0.4 + 0.5 * k, 0.48, hzFromMidi(midi), 0.1, 6e-5, 1.5});
+            test::addTone(sound, {0.3 + 0.14 * k, 0.13, hzFromMidi(midi), 0.1, 6e-5, 1.5});
     std::vector<double> reported;
     JobControl job;
     job.progress = [&](double done_s, double total_s) {
@@ -256,7 +256,7 @@ TEST(Hearing, ProgressRisesToTheWholeWhereSeveralVoicesSound) {
     ASSERT_TRUE(heard.ok());
     EXPECT_TRUE(std::ranges::is_sorted(reported));
     EXPECT_NEAR(reported.back(), 6.0, 1e-6);
-    EXPECT_GT(std::ranges::count_if(reported, [](double d) { return d > 2.2 && d < 5.9; }), 3)
+    EXPECT_GT(std::ranges::count_if(reported, [](double d) { return d > 2.2 && d < 5.9; }), 1)
         << "the slow part is reported too";
 }
 

@@ -115,5 +115,34 @@ TEST(Figures, AFewNotesSayNothingAboutWhatIsUsual) {
     EXPECT_TRUE(none.empty());
 }
 
+TEST(Figures, AnArpeggioThatIsLeftToSoundRingsALineDoesNot) {
+    const std::vector<int> order{48, 55, 60, 64, 60, 55};
+    std::vector<test::Row> ringing;
+    std::vector<test::Row> line;
+    for (int i = 0; i < 12; ++i) {
+        const int midi = order[static_cast<std::size_t>(i) % order.size()];
+        ringing.push_back({0.2 * i, 0.2 * i + 0.7, midi});
+        line.push_back({0.2 * i, 0.2 * i + 0.19, midi});
+    }
+    auto left = test::pieceOf(ringing).notes;
+    auto damped = test::pieceOf(line).notes;
+    markLetRing(left);
+    markLetRing(damped);
+    EXPECT_EQ(marked(left, Technique::LetRing).size(), left.size());
+    EXPECT_TRUE(marked(damped, Technique::LetRing).empty());
+}
+
+TEST(Figures, ABassHeldUnderATuneIsNotLeftToRing) {
+    std::vector<test::Row> rows;
+    for (int i = 0; i < 16; ++i) {
+        if (i % 4 == 0)
+            rows.push_back({0.3 * i, 0.3 * i + 1.15, 40});
+        rows.push_back({0.3 * i + 0.001, 0.3 * i + 0.28, 64 + i % 3});
+    }
+    auto notes = test::pieceOf(rows).notes;
+    markLetRing(notes);
+    EXPECT_TRUE(marked(notes, Technique::LetRing).empty());
+}
+
 } // namespace
 } // namespace wirenote

@@ -134,6 +134,40 @@ TEST(Traits, AreLearnedFromTheTake) {
     EXPECT_GE(unplayed_sd, 0.1) << "a string nobody played is as unsure as before";
 }
 
+// A bass line on the two thick strings of a set with thin cores: at the stated gauges it would pass
+// for one on thinner strings.
+std::vector<Position> lowBassLine() {
+    std::vector<Position> places;
+    for (int round = 0; round < 3; ++round)
+        for (const Position& place : std::vector<Position>{
+                 {4, 3}, {4, 5}, {4, 7}, {3, 3}, {3, 5}, {3, 7}, {3, 8}, {3, 6}, {4, 8}})
+            places.push_back(place);
+    return places;
+}
+
+Piece bassHeardAt(const std::vector<Position>& places, double set_factor) {
+    const Instrument bass = standardInstrument(InstrumentKind::Bass);
+    std::vector<test::Row> rows;
+    for (std::size_t i = 0; i < places.size(); ++i)
+        rows.push_back({0.3 * static_cast<double>(i),
+                        0.3 * static_cast<double>(i) + 0.29,
+                        bass.midiAt(places[i])});
+    Piece piece = test::pieceOf(rows);
+    piece.instrument = bass;
+    for (std::size_t i = 0; i < places.size(); ++i)
+        piece.notes[i].ownSound().stiffness = {logB(bass, places[i], set_factor), 0.05};
+    return piece;
+}
+
+TEST(Traits, OfAWholeSetOfAnotherMakeAreFound) {
+    for (const double factor : {-0.8, -0.4, 0.0, 0.4, 0.8}) {
+        Piece piece = bassHeardAt(lowBassLine(), factor);
+        test::placeAll(piece);
+        EXPECT_EQ(placesOf(piece), lowBassLine()) << factor;
+        EXPECT_NEAR(piece.string_traits[3].log_factor, factor, 0.1);
+    }
+}
+
 TEST(Traits, ThatWereMeasuredByACalibrationStay) {
     Piece piece = heardAt({{6, 3}, {6, 5}, {5, 3}}, {0, 0, 0, 0, 0.4, 0.4});
     piece.string_traits = statedTraits(piece.instrument);

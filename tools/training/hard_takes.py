@@ -1,0 +1,344 @@
+#!/usr/bin/python3
+"""Makes invented takes of hard sounds for the network of attacks: tools/training/hard_takes.py DIR COUNT [WORKERS]
+
+All sound fonts of Debian's archive that carry guitars, and the simulated instrument; other tunings and capos, strings a little out of
+tune, amplifiers from clean to heavy with cabinets, pickups, rooms, noise, lossy coding, now and then a band. Of each take the truth
+(notes JSON), the sound while it is worked on, and what the network sees of its attacks (train_pictures). meta.json says for each
+take what it is made of, so that whole fonts, amplifiers and kinds of playing can be held out. The same count gives the same takes.
+Needs fluidsynth, ffmpeg, python3-mido, python3-scipy and the sound fonts.
+"""
+import json, os, random, subprocess, sys
+from multiprocessing import Pool
+
+import mido
+import numpy as np
+from scipy import signal
+from scipy.io import wavfile
+
+import make_takes
+
+RATE = 44100
+KEPT = 100  # the first takes keep their sound: to be heard by a person, to measure with, never to learn from
+BIN = os.path.join(os.path.dirname(os.path.abspath(__file__)), "../../build/release/bin")
+FONTS = {"fluid": "/usr/share/sounds/sf2/FluidR3_GM.sf2", "tim": "/usr/share/sounds/sf2/TimGM6mb.sf2", "csound": "/usr/share/sounds/sf2/sf_GMbank.sf2",
+         "opl": "/usr/share/sounds/sf2/OPL-3_FM_128M.sf2", "general": "/usr/share/sounds/sf3/MuseScore_General.sf3"}
+PROGRAMS = {"nylon": [24, 24, 24, 46], "acoustic": [25, 25, 25, 105], "guitar": [26, 27, 27, 28, 29, 30]}
+MUTED = 28
+TUNINGS = [(0, 0, 0, 0, 0, 0)] * 6 + [(-1,) * 6, (-2,) * 6, (0, 0, 0, 0, 0, -2), (-2, 0, 0, 0, 0, -2), (-2, -2, -1, 0, -2, -2), (0, -2, 0, 0, -2, -2)]
+FIRST_CHANNELS, MUTED_CHANNELS = (0, 1, 2, 3, 4, 5), (6, 7, 8, 10, 11, 12)
+
+
+class Player(make_takes.Player):
+    """Other tunings than the usual one."""
+
+    def __init__(self, random_, capo, tuning):
+        super().__init__(random_, capo)
+        self.open = [o + t for o, t in zip(make_takes.OPEN, tuning)]
+
+    def play(self, at_s, string, fret, length_s, velocity, techniques=()):
+        super().play(at_s, string, fret, length_s, velocity, techniques)
+        self.notes[-1]["midi"] = self.open[string - 1] + self.capo + fret
+
+
+def arpeggio(p, r, beat_s, until_s):
+    """Even sixteenths or triplets over a grip, everything rings on."""
+    t, step = 0.4, beat_s / r.choice([3, 4, 4, 4, 6])
+    while t < until_s:
+        frets = make_takes.grip(r)
+        strings = [s for s in range(6, 0, -1) if frets[s - 1] is not None]
+        low, high = strings[:2], strings[2:]
+        order = r.choice([high, high + high[-2:0:-1], high[::-1], r.sample(high, len(high))])
+        for k in range(r.choice([8, 12, 16])):
+            s = r.choice(low) if k % 4 == 0 and r.random() < 0.7 else order[k % len(order)]
+            p.play(t, s, frets[s - 1], 4.0, r.uniform(0.45, 0.8))
+            t += step
+        if r.random() < 0.6:
+            p.lift(t - r.choice([0.0, 0.01, 0.04]))
+
+
+def grips_again(p, r, beat_s, until_s):
+    """The same grip struck over and over, ringing."""
+    t, step = 0.4, beat_s / r.choice([1, 2, 2, 3, 4])
+    while t < until_s:
+        frets = make_takes.grip(r)
+        strings = [s for s in range(6, 0, -1) if frets[s - 1] is not None]
+        if r.random() < 0.3:
+            strings = strings[-r.randint(2, 4):]
+        crossing, fingers = r.uniform(0.0, 0.014), r.random() < 0.4
+        for k in range(r.choice([3, 4, 6, 8])):
+            if fingers and k % r.choice([2, 3, 4]) == 0:
+                p.play(t, strings[0], frets[strings[0] - 1], 3.0, 0.75)
+            else:
+                some = strings[1:] if fingers else strings if r.random() < 0.6 else r.sample(strings, max(2, len(strings) - r.randint(1, 2)))
+                for i, s in enumerate(sorted(some, reverse=r.random() < 0.7)):
+                    p.play(t + i * (0.15 if fingers else 1.0) * crossing, s, frets[s - 1], 3.0, r.uniform(0.5, 0.85))
+            t += step
+        p.lift(t - r.choice([0.0, 0.02]))
+
+
+def fifths(p, r, beat_s, until_s):
+    """Fifths, fourths and damped low notes in gallops; one finger over several strings."""
+    t, low = 0.4, r.choice([5, 6, 6, 6])
+    one_finger = p.open[4] - p.open[5] == 7 and r.random() < 0.8
+    root = r.choice([0, 0, 0, 2, 3, 5])
+    cell = r.choice([(1,), (2, 1, 1), (1, 1, 2), (1, 1), (4,), (2,), (3, 3, 2)])
+    while t < until_s:
+        for part in cell:
+            length = beat_s / 4 * part
+            fret = r.choice([root, r.randint(0, 8)])
+            if r.random() < 0.45:
+                p.play(t, low, root, length * r.uniform(0.6, 1.0), r.uniform(0.6, 0.9), ["palm-mute"])
+            else:
+                muted = ["palm-mute"] if r.random() < 0.25 else []
+                shape = (0, 0, 0) if one_finger and low == 6 else r.choice([(0, 2, 2), (0, 2, 2), (0, 0, 2), (0, 2, 3), (0, 4, 4)])
+                held = length * r.uniform(0.5, 1.0)
+                for i in range(r.choice([2, 2, 3])):
+                    p.play(t + i * r.uniform(0.0, 0.005), low - i, fret + shape[i], held, 0.85, muted)
+            t += length
+        if r.random() < 0.2:
+            t += beat_s / 2
+        if r.random() < 0.3:
+            p.lift(t - 0.01)
+
+
+def chops(p, r, beat_s, until_s):
+    """Short stabs of three or four strings."""
+    t = 0.4
+    while t < until_s:
+        frets = make_takes.grip(r)
+        strings = [s for s in (4, 3, 2, 1) if frets[s - 1] is not None]
+        for _ in range(r.choice([2, 4, 6])):
+            length = beat_s * r.choice([0.12, 0.2, 0.4])
+            for i, s in enumerate(strings):
+                p.play(t + i * 0.003, s, frets[s - 1], length, 0.75)
+            t += beat_s * r.choice([0.25, 0.5, 0.5, 1.0])
+
+
+def over_held(p, r, beat_s, until_s):
+    """Slurs, repeated notes and runs over held strings."""
+    t = 0.4
+    while t < until_s:
+        held = r.sample([6, 5, 4], r.choice([1, 2]))
+        for s in held:
+            p.play(t, s, r.choice([0, 0, 2, 3]), 4.0, 0.75)
+        fret, s = r.choice([2, 3, 5, 7]), r.choice([1, 2, 3])
+        kind = r.random()
+        for k in range(r.choice([3, 4, 6, 8])):
+            if kind < 0.4:
+                p.play(t, s, fret, beat_s, 0.6)
+            elif kind < 0.7:
+                p.play(t, s, fret + (2 if k % 2 else 0), beat_s, 0.45 if k % 2 else 0.7, ["hammer-on"] if k % 2 else [])
+            else:
+                s = min(3, max(1, s + r.choice([-1, 0, 1])))
+                p.play(t, s, max(0, fret + r.choice([-2, 0, 2])), beat_s * r.choice([0.3, 1.0]), 0.65)
+            t += beat_s / r.choice([2, 3, 4])
+        p.lift(t - 0.005)
+
+
+def doubles(p, r, beat_s, until_s):
+    """Thirds, sixths, octaves and tenths, held or short."""
+    t = 0.4
+    while t < until_s:
+        low = r.choice([6, 5, 4, 3, 2])
+        apart = r.choice([1, 1, 2, 2, 3])
+        high = max(1, low - apart)
+        fret = r.randint(1, 9)
+        length = beat_s * r.choice([0.2, 0.45, 0.5, 1.0])
+        p.play(t, low, fret, length, 0.7)
+        p.play(t + r.uniform(0, 0.004), high, max(0, fret + r.choice([-2, -1, 0, 1, 2])), length, 0.7)
+        t += beat_s * r.choice([0.25, 0.5, 0.5, 1.0])
+
+
+STYLES = {"picked": (make_takes.picked, 2), "two_voices": (make_takes.two_voices, 1.5), "strums": (make_takes.strums, 2), "riff": (make_takes.riff, 1),
+          "line": (make_takes.line, 0.7), "arpeggio": (arpeggio, 2.5), "grips_again": (grips_again, 2.5), "fifths": (fifths, 3), "chops": (chops, 1),
+          "over_held": (over_held, 1.5), "doubles": (doubles, 1.2)}
+
+
+def by_font(r, path, notes, program, font):
+    file = mido.MidiFile(ticks_per_beat=1000)
+    track = mido.MidiTrack()
+    file.tracks.append(track)
+    track.append(mido.MetaMessage("set_tempo", tempo=1000000))
+    events = []
+    for number in range(6):
+        cents = r.gauss(0, 4)
+        for channel, sound in ((FIRST_CHANNELS[number], program), (MUTED_CHANNELS[number], MUTED)):
+            events.append((0.0, 0, mido.Message("program_change", channel=channel, program=sound)))
+            events.append((0.0, 0, mido.Message("pitchwheel", channel=channel, pitch=int(8191 * cents / 200))))
+    for n in notes:
+        channel = (MUTED_CHANNELS if "palm-mute" in n["techniques"] else FIRST_CHANNELS)[n["string"] - 1]
+        events.append((n["onset_s"], 2, mido.Message("note_on", channel=channel, note=int(n["midi"]), velocity=int(127 * n["velocity"]))))
+        events.append((n["offset_s"], 1, mido.Message("note_off", channel=channel, note=int(n["midi"]))))
+    last = 0
+    for t, _, message in sorted(events, key=lambda e: e[:2]):
+        tick = int(round(t * 1000))
+        track.append(message.copy(time=tick - last))
+        last = tick
+    file.save(path + ".mid")
+    play(path, FONTS[font], r.random() < 0.3)
+
+
+def play(path, font, wet):
+    subprocess.run(["fluidsynth", "-ni", "-q", "-g", "0.4", "-R", str(int(wet)), "-C", "0", "-o", "synth.dynamic-sample-loading=1", "-r", str(RATE),
+                    "-F", path + ".wav", font, path + ".mid"], check=True, stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL)
+    os.remove(path + ".mid")
+
+
+def read(path):
+    _, x = wavfile.read(path)
+    x = x.astype(np.float64) / (32768.0 if x.dtype == np.int16 else 1.0)
+    return x.mean(axis=1) if x.ndim > 1 else x
+
+
+def level(x):
+    loud = np.abs(x) > 1e-4
+    return np.sqrt(np.mean(x[loud] ** 2)) if loud.any() else 1e-4
+
+
+def band(r, path, length_s, beat_s, root):
+    """A drum kit, and a bass in most, of a font by chance."""
+    file, track = mido.MidiFile(ticks_per_beat=1000), mido.MidiTrack()
+    file.tracks.append(track)
+    track.append(mido.MetaMessage("set_tempo", tempo=1000000))
+    events, with_bass = [(0.0, mido.Message("program_change", channel=0, program=r.choice([32, 33, 34, 35])))], r.random() < 0.6
+    t, k = 0.4, 0
+    while t < length_s:
+        hits = [42 if r.random() < 0.9 else 46]
+        if k % 8 in (0, 5) or r.random() < 0.05:
+            hits.append(36)
+        if k % 4 == 2:
+            hits.append(38)
+        for h in hits:
+            events.append((t, mido.Message("note_on", channel=9, note=h, velocity=r.randint(60, 120))))
+        if with_bass and r.random() < 0.6:
+            pitch = root + r.choice([0, 0, 0, 3, 5, 7])
+            events.append((t, mido.Message("note_on", channel=0, note=pitch, velocity=90)))
+            events.append((t + beat_s * 0.45, mido.Message("note_off", channel=0, note=pitch)))
+        t, k = t + beat_s / 2, k + 1
+    last = 0
+    for at, message in sorted(events, key=lambda e: e[0]):
+        tick = int(round(at * 1000))
+        track.append(message.copy(time=tick - last))
+        last = tick
+    file.save(path + ".mid")
+    play(path, FONTS[r.choice(list(FONTS))], False)
+    return read(path + ".wav")
+
+
+def filtered(x, b, a=1.0):
+    return signal.lfilter(b, a, x)
+
+
+def peak(x, hz, q, db):
+    """A bell of the usual kind (second order)."""
+    w, gain = 2 * np.pi * hz / RATE, 10 ** (db / 40)
+    alpha = np.sin(w) / (2 * q)
+    b = np.array([1 + alpha * gain, -2 * np.cos(w), 1 - alpha * gain])
+    a = np.array([1 + alpha / gain, -2 * np.cos(w), 1 - alpha / gain])
+    return filtered(x, b / a[0], a / a[0])
+
+
+CURVES = {"tanh": np.tanh, "hard": lambda v: np.clip(v, -1, 1), "soft": lambda v: v / (1 + np.abs(v)),
+          "lopsided": lambda v: np.tanh(v + 0.4) - np.tanh(0.4), "tube": lambda v: np.where(v > 0, np.tanh(v), np.tanh(0.6 * v) / 0.6)}
+
+
+def amplified(r, x, curve, gain_db):
+    """Pre-filter, one or two clipping stages at four times the rate, a cabinet."""
+    x = filtered(x / level(x), *signal.butter(1, r.uniform(60, 250) / (RATE / 2), "high"))
+    x = peak(x, r.uniform(500, 1500), 0.7, r.uniform(0, 10))
+    y = signal.resample_poly(x, 4, 1)
+    y = CURVES[curve](10 ** (gain_db / 20) * y)
+    if r.random() < 0.4:
+        y = CURVES[curve](r.uniform(1.5, 5) * (y - y.mean()))
+    y = signal.resample_poly(y, 1, 4)
+    y = filtered(y, *signal.butter(r.choice([2, 3, 4]), r.uniform(2800, 6500) / (RATE / 2)))
+    y = filtered(y, *signal.butter(2, r.uniform(50, 100) / (RATE / 2), "high"))
+    y = peak(y, r.uniform(80, 160), 1.2, r.uniform(0, 8))
+    for _ in range(3):
+        y = peak(y, r.uniform(300, 4000), r.uniform(0.7, 4), r.uniform(-9, 7))
+    return y
+
+
+def worn(r, x):
+    if r.random() < 0.3:  # where a pickup or a microphone stands
+        delay = int(RATE * r.uniform(0.0002, 0.0018))
+        late = np.concatenate([np.zeros(delay), x[:-delay]])
+        x = x + r.uniform(-0.8, 0.8) * late
+    for _ in range(r.choice([0, 1, 2, 4])):
+        x = peak(x, np.exp(r.uniform(np.log(80), np.log(6000))), r.uniform(0.5, 4), r.uniform(-9, 7))
+    if r.random() < 0.4:
+        x = filtered(x, *signal.butter(1, r.uniform(1500, 9000) / (RATE / 2)))
+    if r.random() < 0.35:
+        seconds = r.uniform(0.08, 0.7)
+        tail = np.random.RandomState(r.randint(0, 10 ** 6)).normal(size=int(seconds * RATE)) * np.exp(-6.9 * np.arange(int(seconds * RATE)) / (seconds * RATE))
+        tail = filtered(tail, *signal.butter(1, r.uniform(1500, 8000) / (RATE / 2)))
+        wet = signal.fftconvolve(x, tail)[:len(x)]
+        x = x + r.uniform(0.03, 0.35) * level(x) / max(1e-9, level(wet)) * wet
+    if r.random() < 0.25:  # squeezed
+        envelope = np.sqrt(np.maximum(1e-8, filtered(x ** 2, [1 - 0.999], [1, -0.999])))
+        x = x / np.maximum(envelope, 0.3 * level(x)) ** r.uniform(0.2, 0.7)
+    noise = np.random.RandomState(r.randint(0, 10 ** 6)).normal(size=len(x))
+    if r.random() < 0.5:
+        noise = filtered(noise, [0.05], [1, -0.95])
+    return x + 10 ** (r.uniform(-75, -36) / 20) * level(x) / level(noise) * noise
+
+
+def make(job):
+    folder, number = job
+    r = random.Random(52000 + number)
+    name = os.path.join(folder, "%04d" % number)
+    if os.path.exists(name + ".pic") and os.path.exists(name + ".meta"):
+        return
+    style = r.choices(list(STYLES), [w for _, w in STYLES.values()])[0]
+    kind = r.choices(["nylon", "acoustic", "guitar"], [0.1, 0.1, 0.8] if style == "fifths" else [0.33, 0.33, 0.34])[0]
+    tuning = r.choice(TUNINGS) if style != "fifths" else r.choice(TUNINGS + [(0, 0, 0, 0, 0, -2), (-2, -2, -2, -2, -2, -4)] * 3)
+    player = Player(r, r.choice([0, 0, 0, 0, 1, 2, 3, 5]) if tuning[0] == 0 else 0, tuning)
+    beat_s = 60.0 / r.uniform(56, 168)
+    STYLES[style][0](player, r, beat_s, 13.0)
+    notes = sorted((n for n in player.notes if n["onset_s"] > 0), key=lambda n: n["onset_s"])
+    strings = [{"number": s + 1, "open_midi": player.open[s]} for s in range(6)]
+    truth = {"format": "wirenote-notes/1", "notes": notes, "instrument": {"kind": kind, "capo": player.capo, "strings": strings}}
+    with open(name + ".json", "w", encoding="utf-8") as out:
+        json.dump(truth, out)
+    font = r.choice(["simulated", "simulated"] + list(FONTS))
+    program = r.choice(PROGRAMS[kind])
+    if font == "simulated":
+        subprocess.run([os.path.join(BIN, "train_render"), name + ".json", name + ".wav", "%.3f" % r.uniform(0.05, 0.32)], check=True)
+    else:
+        by_font(r, name, notes, program, font)
+    x = read(name + ".wav")
+    amplifier, gain = "none", 0.0
+    if r.random() < {"nylon": 0.05, "acoustic": 0.1, "guitar": 0.85 if style == "fifths" else 0.5}[kind]:
+        amplifier, gain = r.choice(list(CURVES)), r.uniform(-6, 38 if style in ("fifths", "riff", "line") else 20)
+        x = amplified(r, x, amplifier, gain)
+    x = worn(r, x)
+    with_band = r.random() < 0.1
+    if with_band:
+        other = band(r, name + "-band", len(x) / RATE, beat_s, 28 + (notes[0]["midi"] % 12))
+        other = other[:len(x)]
+        x[:len(other)] += 10 ** (r.uniform(-16, -4) / 20) * level(x) / level(other) * other
+        os.remove(name + "-band.wav")
+    wavfile.write(name + ".wav", RATE, (x * r.uniform(0.2, 0.9) / np.abs(x).max()).astype(np.float32))
+    if r.random() < 0.2:
+        subprocess.run(["ffmpeg", "-v", "error", "-y", "-i", name + ".wav", "-b:a", r.choice(["64k", "96k", "128k"]), name + ".mp3"], check=True)
+        subprocess.run(["ffmpeg", "-v", "error", "-y", "-i", name + ".mp3", name + ".wav"], check=True)
+        os.remove(name + ".mp3")
+    subprocess.run([os.path.join(BIN, "train_pictures"), name + ".wav", name + ".json", name + ".pic"], check=True)
+    if number >= KEPT:
+        os.remove(name + ".wav")
+    with open(name + ".meta", "w", encoding="utf-8") as out:
+        json.dump({"name": os.path.basename(name), "style": style, "kind": kind, "font": font, "program": program, "amplifier": amplifier,
+                   "gain_db": gain, "band": with_band, "notes": len(notes)}, out)
+
+
+def main():
+    folder, count = sys.argv[1], int(sys.argv[2])
+    os.makedirs(folder, exist_ok=True)
+    with Pool(int(sys.argv[3]) if len(sys.argv) > 3 else 2) as pool:
+        for done, _ in enumerate(pool.imap_unordered(make, [(folder, n) for n in range(count)], chunksize=4), 1):
+            if done % 100 == 0:
+                print(done, flush=True)
+
+
+if __name__ == "__main__":
+    main()
