@@ -5,6 +5,7 @@
 #include "form/downbeats.h"
 #include "form/lent_facts.h"
 #include "form/metre_guess.h"
+#include "form/steady_beats.h"
 #include "fretting/placing.h"
 #include "hand/candidates.h"
 #include "hearing/hearing.h"
@@ -141,8 +142,11 @@ Timeline timelineOf(const FluxTrack& flux,
     }
     pulse.beats_s = beatsOnStress(notes, pulse.beats_s, timeline.metre.compound());
     if (!options.tempo_bpm) {
-        pulse.beats_s =
-            feltInStretches(notes, pulse.beats_s, options.metre.has_value(), timeline.metre);
+        const bool metre_is_said = options.metre.has_value();
+        if (std::vector<double> steady = steadyBeats(notes, pulse.beats_s); !steady.empty())
+            pulse.beats_s = feltBeats(notes, steady, metre_is_said, timeline.metre);
+        else
+            pulse.beats_s = feltInStretches(notes, pulse.beats_s, metre_is_said, timeline.metre);
         Timeline felt;
         felt.beats_s = pulse.beats_s;
         felt.tempo_bpm = pulse.tempo_bpm;

@@ -17,8 +17,8 @@ struct ChordParameters {
     double least_attack = 0.09; // PeakParameters::threshold: the network tells when nothing begins
     double event_s = 0.065; // attacks closer than this are one strum
     double least_belief = 0.5; // in a note; what is believed less is a near miss, down to …
-    double least_miss = 0.15;
-    double least_of_all = 0.2; // the best explanation of a clear attack is believed from here on
+    double least_miss = 0.10;
+    double least_of_all = 0.12; // the best explanation of a clear attack is believed from here on
     double late_s = 0.080;     // from the last clear attack of a stroke to its last string
     double end_drop_db = 14.0; // a note has ended this far below its peak
     // Of noise no note is believed. The spectrum of white noise has a flatness of e^-γ = 0.56, that

@@ -149,10 +149,10 @@ std::vector<OnsetPeak> sampleOf(const std::vector<OnsetPeak>& onsets) {
 }
 
 // True when it is worth looking for several voices: something in the sample speaks for them.
-bool perhapsSeveral(const std::vector<ChordEvent>& sample) {
+bool perhapsSeveral(const std::vector<ChordEvent>& sample, const std::vector<Note>& line) {
     const auto several = std::ranges::count_if(
         sample, [](const ChordEvent& e) { return beginsUnrelated(e, VoiceParameters{}.believed); });
-    const auto spans = voiceSpans(sample, standardInstrument(InstrumentKind::Guitar));
+    const auto spans = voiceSpans(sample, line, standardInstrument(InstrumentKind::Guitar));
     return several > 1 || std::ranges::any_of(spans, [](const VoiceSpan& span) {
                return span.voices == Voices::Several;
            });
@@ -281,7 +281,7 @@ Result<Hearing> hearTake(SoundView sound,
             return hearChords(sound, instrument, hearing->tuning, at, ChordParameters{}, quiet);
         };
         auto events = chords(sampleOf(onsets));
-        if (events && perhapsSeveral(*events)) {
+        if (events && perhapsSeveral(*events, hearing->notes)) {
             quiet.progress = [&job, length_s](double done_s, double) {
                 job.report(kLinePart * length_s + (1.0 - kLinePart) * done_s, length_s);
             };
@@ -295,7 +295,7 @@ Result<Hearing> hearTake(SoundView sound,
         }
         if (!events)
             return events.error();
-        const auto spans = voiceSpans(*events, instrument);
+        const auto spans = voiceSpans(*events, hearing->notes, instrument);
         hearing->notes = together(std::move(hearing->notes),
                                   notesOf(*events, instrument, hearing->flux, GhostParameters{}),
                                   spans);

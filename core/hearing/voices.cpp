@@ -21,8 +21,15 @@ bool speaks(const ChordEvent& event, const VoiceParameters& p) {
     return !event.notes.empty() && event.flatness < p.noisy;
 }
 
+bool heardInLine(const std::vector<Note>& line, double at_s, double together_s) {
+    const auto next = std::ranges::lower_bound(line, at_s - together_s, {}, &Note::onset_s);
+    return next != line.end() && next->onset_s() <= at_s + together_s;
+}
+
 // What each attack says for several voices.
-std::vector<double> witnesses(const std::vector<ChordEvent>& events, const VoiceParameters& p) {
+std::vector<double> witnesses(const std::vector<ChordEvent>& events,
+                              const std::vector<Note>& line,
+                              const VoiceParameters& p) {
     std::vector<double> said;
     std::vector<const ChordNote*> before;
     for (const ChordEvent& event : events) {
@@ -38,9 +45,10 @@ std::vector<double> witnesses(const std::vector<ChordEvent>& events, const Voice
         });
         for (const ChordNote& note : event.notes)
             before.push_back(&note);
-        said.push_back(beginsUnrelated(event, p.believed) ? p.unrelated
-                       : over_ringing                     ? p.over_ringing
-                                                          : p.alone);
+        said.push_back(beginsUnrelated(event, p.believed)                ? p.unrelated
+                       : !heardInLine(line, event.onset_s, p.together_s) ? p.unheard
+                       : over_ringing                                    ? p.over_ringing
+                                                                         : p.alone);
     }
     return said;
 }
@@ -61,11 +69,12 @@ bool beginsUnrelated(const ChordEvent& event, double least_probability) {
 }
 
 std::vector<VoiceSpan> voiceSpans(const std::vector<ChordEvent>& events,
+                                  const std::vector<Note>& line,
                                   const Instrument& instrument,
                                   const VoiceParameters& p) {
     if (instrument.isBass() || events.empty())
         return {{{0.0, kForever_s}, Voices::Line}};
-    const auto said = witnesses(events, p);
+    const auto said = witnesses(events, line, p);
     std::vector<double> change(events.size(), p.change);
     double last_s = events.front().onset_s; // what spoke
     for (std::size_t i = 0; i < events.size(); ++i) {

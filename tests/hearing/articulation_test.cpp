@@ -279,13 +279,33 @@ TEST(RingEnds, ANoteStruckAgainEndsThereAndSilenceHasNone) {
               ErrorKind::Cancelled);
 }
 
+// One note for each attack, as a line would be heard.
+std::vector<Note> lineOf(const std::vector<ChordEvent>& events) {
+    std::vector<Note> line;
+    for (const ChordEvent& e : events) {
+        line.emplace_back();
+        line.back().time.value = {e.onset_s, e.onset_s + 0.2};
+    }
+    return line;
+}
+
+TEST(VoiceSpans, WhereALineHearsNothingThereAreVoices) {
+    std::vector<ChordEvent> events;
+    for (int k = 0; k < 20; ++k)
+        events.push_back(event(0.25 * k, {40}));
+    const Instrument guitar = standardInstrument(InstrumentKind::Guitar);
+    EXPECT_EQ(voiceSpans(events, lineOf(events), guitar)[0].voices, Voices::Line);
+    EXPECT_EQ(voiceSpans(events, {}, guitar)[0].voices, Voices::Several);
+}
+
 TEST(VoiceSpans, ARiffOfChordsAndALineAreToldApart) {
     std::vector<ChordEvent> events;
     for (int k = 0; k < 12; ++k)
         events.push_back(event(0.25 * k, k % 3 == 0 ? std::vector{40, 47, 52} : std::vector{40}));
     for (int k = 12; k < 32; ++k)
         events.push_back(event(0.25 * k, {60 + k % 5}));
-    const auto spans = voiceSpans(events, standardInstrument(InstrumentKind::Guitar));
+    const auto spans =
+        voiceSpans(events, lineOf(events), standardInstrument(InstrumentKind::Guitar));
     ASSERT_EQ(spans.size(), 2U);
     EXPECT_EQ(spans[0].voices, Voices::Several);
     EXPECT_EQ(spans[0].span.start_s, 0.0);
@@ -299,14 +319,16 @@ TEST(VoiceSpans, OneDoubtfulChordMakesNoVoicesAndABassPlaysALine) {
     std::vector<ChordEvent> events;
     for (int k = 0; k < 30; ++k)
         events.push_back(event(0.25 * k, k == 14 ? std::vector{60, 64} : std::vector{60 + k % 4}));
-    EXPECT_EQ(voiceSpans(events, standardInstrument(InstrumentKind::Guitar)).size(), 1U);
+    EXPECT_EQ(voiceSpans(events, lineOf(events), standardInstrument(InstrumentKind::Guitar)).size(),
+              1U);
     std::vector<ChordEvent> chords(8, event(0.0, {33, 38}));
-    const auto bass = voiceSpans(chords, standardInstrument(InstrumentKind::Bass));
+    const auto bass = voiceSpans(chords, lineOf(chords), standardInstrument(InstrumentKind::Bass));
     ASSERT_EQ(bass.size(), 1U);
     EXPECT_EQ(bass[0].voices, Voices::Line);
-    EXPECT_EQ(voiceSpans(chords, standardInstrument(InstrumentKind::Guitar))[0].voices,
-              Voices::Several);
-    EXPECT_EQ(voiceSpans({}, standardInstrument(InstrumentKind::Guitar)).size(), 1U);
+    EXPECT_EQ(
+        voiceSpans(chords, lineOf(chords), standardInstrument(InstrumentKind::Guitar))[0].voices,
+        Voices::Several);
+    EXPECT_EQ(voiceSpans({}, {}, standardInstrument(InstrumentKind::Guitar)).size(), 1U);
 }
 
 } // namespace

@@ -24,6 +24,13 @@ void pluck(Sound& sound, double at_s, int midi, double length_s, double level = 
     test::addTone(sound, {at_s, length_s, hzFromMidi(midi), level, 6e-5, 1.5, 0.0, 12});
 }
 
+Note noteWith(double start_s, double end_s) {
+    Note note;
+    note.id = 1;
+    note.time.value = {start_s, end_s};
+    return note;
+}
+
 std::vector<ChordEvent> heardIn(const Sound& sound) {
     const FluxTrack flux = *spectralFlux(sound.view(), {}, {});
     return *hearChords(sound.view(), guitar(), 440.0, pickOnsets(flux, PeakParameters{}), {}, {});
@@ -75,7 +82,7 @@ TEST(Chords, ANoteThatRingsOnIsNotStruckAgain) {
     for (std::size_t k = 0; k < 5; ++k)
         EXPECT_THAT(midisOf(events[k]), ElementsAre(arpeggio[k])) << k;
     EXPECT_GT(events[0].notes[0].offset_s, 1.5) << "and it does ring on";
-    EXPECT_EQ(voiceSpans(events, guitar()).front().voices, Voices::Several);
+    EXPECT_EQ(voiceSpans(events, {}, guitar()).front().voices, Voices::Several);
 }
 
 TEST(Chords, ALineIsALine) {
@@ -83,7 +90,10 @@ TEST(Chords, ALineIsALine) {
     for (int k = 0; k < 8; ++k)
         pluck(sound, 0.4 + 0.4 * k, 52 + 2 * k, 0.36);
     const auto events = heardIn(sound);
-    const auto spans = voiceSpans(events, guitar());
+    std::vector<Note> line;
+    for (const ChordEvent& event : events)
+        line.push_back(noteWith(event.onset_s, event.onset_s + 0.3));
+    const auto spans = voiceSpans(events, line, guitar());
     ASSERT_EQ(spans.size(), 1U);
     EXPECT_EQ(spans.front().voices, Voices::Line);
 }
@@ -112,13 +122,6 @@ TEST(Chords, AStrokeOverDampedStringsIsAGhost) {
                                       [](const Note& n) { return n.has(Technique::GhostStroke); });
     EXPECT_EQ(ghosts, 4);
     EXPECT_EQ(hearing->notes.size(), 4U * 3U + 4U);
-}
-
-Note noteWith(double start_s, double end_s) {
-    Note note;
-    note.id = 1;
-    note.time.value = {start_s, end_s};
-    return note;
 }
 
 TEST(Techniques, VibratoIsMeasuredAndASteadyNoteHasNone) {

@@ -101,11 +101,8 @@ TEST(Isolation, ThePartHoldsItsOwnNoteOnly) {
     const auto both = powerOf({low, high});
     const auto alone = powerOf({low});
     const auto other = powerOf({high});
-    const NoteMask mask({noteAt(1, 0.1, 1.0, 45), noteAt(2, 0.1, 1.0, 54)},
-                        {true, false},
-                        440.0,
-                        kRate,
-                        kSize);
+    const NoteMask mask(
+        {noteAt(1, 0.1, 1.0, 45), noteAt(2, 0.1, 1.0, 54)}, {true, false}, 440.0, kRate, kSize);
     std::vector<float> share(both.size());
     mask.shares(0.5 + 0.5 * kSize / kRate, both, share);
     double kept = 0.0;
