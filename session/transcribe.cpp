@@ -66,11 +66,12 @@ std::vector<std::vector<Note>> playedInOneGo(const std::vector<Note>& notes) {
 }
 
 // The beats at the level and phase that the notes speak for, where they speak against the one that
-// was heard; the metre follows where it must.
+// was heard; the metre follows where it must. A steady grid over minutes is halved or doubled only.
 std::vector<double> feltBeats(const std::vector<Note>& notes,
                               const std::vector<double>& beats_s,
                               bool metre_is_said,
-                              Metre& metre) {
+                              Metre& metre,
+                              bool steady = false) {
     constexpr double kBeyondDoubt = 1.8; // a logarithm; what is likelier by less is asked about
     const BeatLevel* best = nullptr;
     const auto worth = [&](const BeatLevel& level) {
@@ -80,7 +81,7 @@ std::vector<double> feltBeats(const std::vector<Note>& notes,
     const std::vector<BeatLevel> levels = beatLevels(notes, beats_s);
     for (const BeatLevel& level : levels)
         if ((!metre_is_said || level.compound() == metre.compound()) &&
-            (!best || worth(level) > worth(*best)))
+            !(steady && level.ofThree()) && (!best || worth(level) > worth(*best)))
             best = &level;
     if (!best || (best->isPresent() && best->compound() == metre.compound()))
         return beats_s;
@@ -144,7 +145,7 @@ Timeline timelineOf(const FluxTrack& flux,
     if (!options.tempo_bpm) {
         const bool metre_is_said = options.metre.has_value();
         if (std::vector<double> steady = steadyBeats(notes, pulse.beats_s); !steady.empty())
-            pulse.beats_s = feltBeats(notes, steady, metre_is_said, timeline.metre);
+            pulse.beats_s = feltBeats(notes, steady, metre_is_said, timeline.metre, true);
         else
             pulse.beats_s = feltInStretches(notes, pulse.beats_s, metre_is_said, timeline.metre);
         Timeline felt;

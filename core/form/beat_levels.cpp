@@ -1,6 +1,7 @@
 #include "form/beat_levels.h"
 
 #include "base/interpolate.h"
+#include "base/small_network.h"
 #include "form/beat_weights.h"
 #include "form/note_matching.h"
 
@@ -302,11 +303,19 @@ const std::vector<Candidate>& candidates() {
     return all;
 }
 
+// Invented rhythms are of fewer kinds than what people play: what they teach is believed less.
+constexpr double kTemper = 0.5;
+
 double scoreOf(const std::array<double, kBeatFigures>& figures) {
-    double score = 0.0;
-    for (std::size_t i = 0; i < kBeatFigures; ++i)
-        score += kBeatWeights[i] * (figures[i] - kBeatMeans[i]) / kBeatSpreads[i];
-    return score;
+    std::array<float, kBeatFigures> seen{};
+    std::ranges::transform(figures, seen.begin(), [](double f) { return static_cast<float>(f); });
+    return kTemper * networkOdds(seen,
+                                 kBeatMeans,
+                                 kBeatScatter,
+                                 kBeatFirst,
+                                 kBeatFirstBias,
+                                 kBeatLast,
+                                 kBeatLastBias);
 }
 
 } // namespace

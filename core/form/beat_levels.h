@@ -27,6 +27,8 @@ struct BeatLevel {
         0.0; // logarithm, up to what is common to all; learned (tools/training/learn_beats.py)
     bool isPresent() const { return per_beat == 1.0 && phase == 0.0; }
     bool compound() const { return feel == BeatFeel::Thirds; }
+    // Its beats are not the present ones halved, doubled or as they are.
+    bool ofThree() const { return per_beat != 0.5 && per_beat != 1.0 && per_beat != 2.0; }
 };
 
 // What the sound that the present beats were heard in says for them, beside the notes: to be added

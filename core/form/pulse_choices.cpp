@@ -3,6 +3,7 @@
 #include "form/beat_levels.h"
 #include "form/downbeats.h"
 #include "form/metre_guess.h"
+#include "form/steady_beats.h"
 #include "piece/timeline_edits.h"
 
 #include <algorithm>
@@ -79,8 +80,12 @@ std::vector<PulseChoice> tempoChoices(const std::vector<Note>& notes, const Time
     const auto isNow = [compound](const BeatLevel& level) {
         return level.isPresent() && level.compound() == compound;
     };
+    // An even grid of halves over minutes leaves no room for one of thirds.
+    const bool steady = !steadyBeats(notes, timeline.beats_s).empty();
     std::map<std::tuple<double, bool, bool>, BeatLevel> best;
     for (const BeatLevel& level : beatLevels(notes, timeline.beats_s)) {
+        if (steady && level.ofThree())
+            continue;
         const auto [at, first] =
             best.try_emplace({level.per_beat, level.compound(), isNow(level)}, level);
         if (!first && level.score > at->second.score)

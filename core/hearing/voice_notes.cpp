@@ -5,7 +5,7 @@
 #include "music/pitch.h"
 #include "signal/fft.h"
 #include "signal/hann.h"
-#include "signal/small_network.h"
+#include "base/small_network.h"
 
 #include <algorithm>
 #include <cmath>

@@ -3,7 +3,7 @@
 #include "signal/fft.h"
 #include "signal/hann.h"
 #include "signal/over_weights.h"
-#include "signal/small_network.h"
+#include "base/small_network.h"
 #include "signal/talk_weights.h"
 
 #include <algorithm>

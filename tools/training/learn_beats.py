@@ -3,21 +3,23 @@
 
   tools/training/learn_beats.py [--count N] [--hold-out]
 
-Of each rhythm every level and phase that form/beat_levels considers is measured by train_beats; a multinomial logistic regression learns which is the right one.
+Of each rhythm every level and phase that form/beat_levels considers is measured by train_beats; a small network learns which is the right one.
 Writes core/form/beat_weights.h. With --hold-out nothing is written: each kind of rhythm is left out of learning in turn, and what is
-said of it is printed. Needs python3-numpy, python3-scipy and train_beats.
+said of it is printed. Needs python3-torch, python3-sklearn and train_beats.
 """
 import argparse, os, subprocess, sys
 
 import numpy as np
-from scipy.optimize import minimize
+import torch
 
 HERE = os.path.dirname(os.path.abspath(__file__))
 ROOT = os.path.dirname(os.path.dirname(HERE))
 sys.path.insert(0, HERE)
-import rhythms
+import learn_talk, rhythms
 
-DECAY = 0.01
+HIDDEN = 16
+DECAY = 0.1
+FURTHEST = learn_talk.FURTHEST
 
 
 def measured(count):
@@ -41,45 +43,54 @@ def measured(count):
     return examples
 
 
+def tables(examples, means, spreads):
+    """Figures (rhythm, level, figure), nought or far below it where there is no such level, and the right level."""
+    most = max(len(e[1]) for e in examples)
+    figures = torch.zeros(len(examples), most, len(means))
+    missing = torch.full((len(examples), most), -1e9)
+    for i, e in enumerate(examples):
+        figures[i, :len(e[1])] = torch.tensor(np.clip((e[1] - means) / spreads, -FURTHEST, FURTHEST))
+        missing[i, :len(e[1])] = 0.0
+    return figures, missing, torch.tensor([e[2] for e in examples])
+
+
 def learn(examples, means, spreads):
-    figures = [(e[1] - means) / spreads for e in examples]
-    right = [e[2] for e in examples]
-
-    def loss(weights):
-        total, slope = 0.0, np.zeros_like(weights)
-        for x, y in zip(figures, right):
-            scores = x @ weights
-            odds = np.exp(scores - scores.max())
-            odds /= odds.sum()
-            total -= np.log(odds[y] + 1e-12)
-            slope -= x[y] - odds @ x
-        n = len(figures)
-        return total / n + DECAY * weights @ weights, slope / n + 2 * DECAY * weights
-
-    return minimize(loss, np.zeros(len(means)), jac=True, method="L-BFGS-B", options={"maxiter": 300}).x
+    """One hidden layer gives each level of a rhythm a score; their softmax is the probability (cross entropy)."""
+    torch.manual_seed(0)
+    figures, missing, right = tables(examples, means, spreads)
+    network = torch.nn.Sequential(torch.nn.Linear(len(means), HIDDEN), torch.nn.ReLU(), torch.nn.Linear(HIDDEN, 1))
+    optimizer = torch.optim.AdamW(network.parameters(), lr=5e-3, weight_decay=DECAY)
+    size, rounds = 128, 30
+    schedule = torch.optim.lr_scheduler.OneCycleLR(optimizer, 1e-2, total_steps=rounds * (len(examples) // size) + 1)
+    for _ in range(rounds):
+        order = torch.randperm(len(examples))
+        for i in range(0, len(order) - size + 1, size):
+            some = order[i:i + size]
+            loss = torch.nn.functional.cross_entropy(network(figures[some]).squeeze(-1) + missing[some], right[some])
+            optimizer.zero_grad()
+            loss.backward()
+            optimizer.step()
+            schedule.step()
+    first, last = network[0], network[2]
+    return [w.detach().numpy() for w in (first.weight.T, first.bias, last.weight[0], last.bias[0])]
 
 
 def judge(examples, weights, means, spreads):
     """The shares with the right level and phase, the right level, and a level wrong by a factor with three."""
     told = []
     for _, figures, right, which in examples:
-        best = which[int(np.argmax((figures - means) / spreads @ weights))]
+        first, first_bias, last, _ = weights
+        seen = np.clip((figures - means) / spreads, -FURTHEST, FURTHEST)
+        best = which[int(np.argmax(np.maximum(0, seen @ first + first_bias) @ last))]
         of_three = best[0] not in (0.5, 1.0, 2.0)
         same = best[0] == 1.0 and (best[2] == 1) == (which[right][2] == 1)
         told.append((same and best[1] == 0.0, same, of_three))
     return np.mean(np.array(told, float), axis=0)
 
 
-def header(means, spreads, weights):
-    def array(name, values):
-        return "inline constexpr std::array<double, %d> %s = {%s};" % (len(values), name, ",\n    ".join("%.6g" % v for v in values))
-    return "\n".join(["// Written by tools/training/learn_beats.py; not to be edited.", "#pragma once", "", "#include <array>", "", "namespace wirenote {", "",
-                      array("kBeatMeans", means), array("kBeatSpreads", spreads), array("kBeatWeights", weights), "", "} // namespace wirenote", ""])
-
-
 def main():
     parser = argparse.ArgumentParser(description=__doc__, formatter_class=argparse.RawDescriptionHelpFormatter)
-    parser.add_argument("--count", type=int, default=4000)
+    parser.add_argument("--count", type=int, default=16000)
     parser.add_argument("--hold-out", action="store_true")
     args = parser.parse_args()
     examples = measured(args.count)
@@ -93,10 +104,7 @@ def main():
         weights = learn(examples[:half], means, spreads)
         print("%-16s right %.2f  level %.2f  wrong by three %.2f" % ("other half", *judge(examples[half:], weights, means, spreads)))
         return 0
-    path = os.path.join(ROOT, "core/form/beat_weights.h")
-    with open(path, "w", encoding="utf-8") as out:
-        out.write(header(means, spreads, learn(examples, means, spreads)))
-    subprocess.run(["clang-format", "-i", path], check=True)
+    learn_talk.write((means, spreads, *learn(examples, means, spreads)), "core/form/beat_weights.h", "Beat", "learn_beats.py")
     return 0
 
 

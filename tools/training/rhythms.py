@@ -65,10 +65,19 @@ def picked(chance, bars, beats):
 
 
 def in_thirds(chance, bars, beats):
-    cell = [0, 2, 3, 4, 3, 2] if chance.random() < 0.5 else [0, 3, 4, 5, 4, 3]
-    for bar, grip in enumerate(grips(chance, bars)):
-        for s in range(6):
-            yield bar * beats + s / 3, [grip[min(cell[s], len(grip) - 1)]]
+    """Picked or strummed in six eight and twelve eight: a bass on the beats or on every second, thirds between, some of them left out."""
+    cell = chance.choice([[0, 2, 3, 4, 3, 2], [0, 3, 4, 5, 4, 3], [0, 2, 3], [0, 3, 4, 1, 3, 4], [0] + [chance.choice([2, 3, 4, 5]) for _ in range(5)]])
+    left_out = [0.0] + [chance.choice([0.0, 0.0, 0.0, 0.5]) for _ in range(2)]
+    strum, both = chance.random() < 0.25, chance.random() < 0.3
+    parts = chance.choice([3, 3, 3, 6])
+    for bar, grip in enumerate(grips(chance, bars, chance.choice([1, 1, 2]))):
+        for s in range(parts * beats):
+            if chance.random() < left_out[s % 3]:
+                continue
+            strings = grip[-4:] if strum and s % parts else grip if strum else [grip[min(cell[s % len(cell)], len(grip) - 1)]]
+            if both and not strum and s % parts == 0:
+                strings = strings + [grip[-1]]
+            yield bar * beats + s / parts, strings
 
 
 def line(chance, bars, beats):
@@ -143,8 +152,8 @@ def in_half_beats(strokes):
 
 
 # How often, slowest and fastest tempo, beats of a bar.
-KINDS = {strummed: (10, 50, 170, (4, 3)), off_beats: (5, 60, 170, (4,)), picked: (10, 50, 170, (4, 4, 3)), in_thirds: (4, 40, 110, (2,)),
-         line: (10, 50, 170, (4, 4, 3)), bass: (10, 50, 170, (4,)), thumb_and_tune: (10, 50, 170, (4, 3)), riff: (10, 50, 170, (4,))}
+KINDS = {strummed: (10, 50, 190, (4, 3)), off_beats: (5, 60, 180, (4,)), picked: (10, 50, 180, (4, 4, 3)), in_thirds: (6, 40, 120, (2, 2, 4)),
+         line: (10, 50, 190, (4, 4, 3)), bass: (10, 50, 190, (4,)), thumb_and_tune: (10, 50, 180, (4, 3)), riff: (10, 50, 200, (4,))}
 FASTEST_S = 0.085  # between two strokes
 # Felt beats lie about 110 to 120 a minute (after Moelants, "Preferred tempo reconsidered", ICMPC 2002, from memory), widely.
 USUAL_BPM, SPREAD_OCTAVES = 110.0, 0.6
