@@ -17,7 +17,7 @@ ROOT = os.path.dirname(os.path.dirname(HERE))
 sys.path.insert(0, HERE)
 import learn_talk, rhythms
 
-HIDDEN = 16
+HIDDEN, NETWORKS = 16, 4
 DECAY = 0.1
 FURTHEST = learn_talk.FURTHEST
 
@@ -55,8 +55,15 @@ def tables(examples, means, spreads):
 
 
 def learn(examples, means, spreads):
+    """The mean of several networks is one with as many times the units: what one seed makes of a close call is chance."""
+    several = [learn_one(examples, means, spreads, seed) for seed in range(NETWORKS)]
+    first, first_bias, last, last_bias = zip(*several)
+    return [np.concatenate(first, 1), np.concatenate(first_bias), np.concatenate(last) / NETWORKS, np.mean(last_bias)]
+
+
+def learn_one(examples, means, spreads, seed):
     """One hidden layer gives each level of a rhythm a score; their softmax is the probability (cross entropy)."""
-    torch.manual_seed(0)
+    torch.manual_seed(seed)
     figures, missing, right = tables(examples, means, spreads)
     network = torch.nn.Sequential(torch.nn.Linear(len(means), HIDDEN), torch.nn.ReLU(), torch.nn.Linear(HIDDEN, 1))
     optimizer = torch.optim.AdamW(network.parameters(), lr=5e-3, weight_decay=DECAY)

@@ -99,7 +99,9 @@ def line(chance, bars, beats):
 
 
 def bass(chance, bars, beats):
-    kind = chance.choice(["eighths", "syncopated", "walking", "sixteenths"])
+    kind = chance.choice(["eighths", "syncopated", "walking", "walking", "sixteenths"])
+    steps = [0] + [chance.choice([0, 3, 4, 7, 5, -1, 2]) for _ in range(beats - 1)]
+    same, passing = chance.random() < 0.5, chance.choice([None, beats - 0.4, chance.randrange(beats) + 0.5])
     cell = [(0, 0)] + [(s / 4, chance.choice([0, 0, 7, 12, 10, 5])) for s in range(1, beats * 4)
                        if chance.random() < (0.35 if kind == "syncopated" else 0.6)]
     for bar, grip in enumerate(grips(chance, bars)):
@@ -110,9 +112,9 @@ def bass(chance, bars, beats):
                     yield bar * beats + s / 2, [root + (12 if chance.random() < 0.08 else 0)]
         elif kind == "walking":
             for s in range(beats):
-                yield bar * beats + s, [root + chance.choice([0, 3, 4, 7, 5, -1, 2]) if s else root]
-            if chance.random() < 0.4:
-                yield bar * beats + beats - 0.4, [root]
+                yield bar * beats + s, [root + (steps[s] if same or not s else chance.choice([0, 3, 4, 7, 5, -1, 2]))]
+            if passing is not None and (same or chance.random() < 0.6):
+                yield bar * beats + passing, [root + chance.choice([0, 2, 5])]
         else:
             for at, interval in cell:
                 if chance.random() > 0.07:
@@ -153,7 +155,7 @@ def in_half_beats(strokes):
 
 # How often, slowest and fastest tempo, beats of a bar.
 KINDS = {strummed: (10, 50, 190, (4, 3)), off_beats: (5, 60, 180, (4,)), picked: (10, 50, 180, (4, 4, 3)), in_thirds: (6, 40, 120, (2, 2, 4)),
-         line: (10, 50, 190, (4, 4, 3)), bass: (10, 50, 190, (4,)), thumb_and_tune: (10, 50, 180, (4, 3)), riff: (10, 50, 200, (4,))}
+         line: (10, 50, 190, (4, 4, 3)), bass: (13, 50, 190, (4,)), thumb_and_tune: (10, 50, 180, (4, 3)), riff: (10, 50, 200, (4,))}
 FASTEST_S = 0.085  # between two strokes
 # Felt beats lie about 110 to 120 a minute (after Moelants, "Preferred tempo reconsidered", ICMPC 2002, from memory), widely.
 USUAL_BPM, SPREAD_OCTAVES = 110.0, 0.6
