@@ -11,10 +11,14 @@
 namespace wirenote {
 namespace {
 
-// Rows from a pitch's own to those of its harmonics: a third, a half, two thirds, … ten times it.
-constexpr std::array kHarmonicRows = {-57, -36, -21, 0, 21, 36, 57, 72, 84, 93, 101, 108, 114, 120};
-// Semitones to the pitches that are looked at beside each.
-constexpr std::array kAround = {-24, -19, -12, -7, -5, -4, -3, -1, 0, 1, 3, 4, 5, 7, 12, 19, 24};
+// Rows from a pitch's own to those of its harmonics: a third, a half, two thirds, … ten, 12, 14 and
+// 16 times it.
+constexpr std::array kHarmonicRows = {
+    -57, -36, -21, 0, 21, 36, 57, 72, 84, 93, 101, 108, 114, 120, 129, 137, 144};
+// Semitones to the pitches that are looked at beside each: its own harmonics, those whose harmonic
+// it is, and the intervals of chords.
+constexpr std::array kAround = {-28, -24, -19, -16, -15, -12, -9, -8, -7, -5, -4, -3, -2, -1, 0,
+                                1,   2,   3,   4,   5,   7,   8,  9,  12, 15, 16, 19, 24, 28};
 constexpr std::size_t kSeen = kPictureSpectra * kHarmonicRows.size() + kPictureFacts + 1;
 constexpr std::size_t kFirst = 64;
 constexpr std::size_t kSecond = 32;

@@ -132,6 +132,73 @@ class ChordHearing {
     const ChordParameters& m_p;
 };
 
+int sureNotes(const ChordEvent& event, const ChordParameters& p) {
+    return static_cast<int>(std::ranges::count_if(
+        event.notes, [&p](const ChordNote& n) { return n.probability >= p.sure; }));
+}
+
+// How many sure notes the other attacks thereabouts have, on average.
+double usualCount(const std::vector<ChordEvent>& events, std::size_t at, const ChordParameters& p) {
+    double sum = 0.0;
+    double count = 0.0;
+    const auto add = [&](std::size_t i) {
+        const bool near = std::abs(events[i].onset_s - events[at].onset_s) < p.thereabouts_s;
+        if (near) {
+            sum += sureNotes(events[i], p);
+            count += 1.0;
+        }
+        return near;
+    };
+    for (std::size_t i = at; i > 0 && add(i - 1); --i) {
+    }
+    for (std::size_t i = at + 1; i < events.size() && add(i); ++i) {
+    }
+    return count > 0.0 ? sum / count : p.one_at_a_time;
+}
+
+// Whether this pitch was struck before and nothing since says that it stopped.
+bool ringsAlready(const std::vector<ChordEvent>& events,
+                  std::size_t at,
+                  int midi,
+                  const ChordParameters& p) {
+    for (std::size_t i = at; i > 0; --i) {
+        const ChordEvent& before = events[i - 1];
+        if (events[at].onset_s - before.onset_s > p.thereabouts_s)
+            return false;
+        if (std::ranges::any_of(before.notes,
+                                [midi](const ChordNote& n) { return n.midi == midi; }))
+            return true;
+        if (before.soundsOf(midi) < kStoppedBelow)
+            return false;
+    }
+    return false;
+}
+
+// Takes what only rings on for what it is: a doubtful note of a string that sounds already, beside
+// a sure one, where strings are plucked one at a time.
+void letRingOn(std::vector<ChordEvent>& events, const ChordParameters& p) {
+    std::vector<std::vector<ChordNote>> kept;
+    for (std::size_t i = 0; i < events.size(); ++i) {
+        kept.push_back(events[i].notes);
+        if (sureNotes(events[i], p) == 0 || events[i].notes.size() < 2)
+            continue;
+        const double needed =
+            std::clamp(p.sure - p.fewer * (usualCount(events, i, p) - p.one_at_a_time),
+                       p.least_belief,
+                       p.sure);
+        std::erase_if(kept.back(), [&](const ChordNote& note) {
+            const bool rings = note.probability < needed && ringsAlready(events, i, note.midi, p);
+            if (rings)
+                events[i].misses.push_back(note);
+            return rings;
+        });
+    }
+    for (std::size_t i = 0; i < events.size(); ++i) {
+        events[i].notes = std::move(kept[i]);
+        std::ranges::stable_sort(events[i].misses, std::ranges::greater{}, &ChordNote::probability);
+    }
+}
+
 } // namespace
 
 Result<std::vector<ChordEvent>> hearChords(SoundView sound,
@@ -162,6 +229,7 @@ Result<std::vector<ChordEvent>> hearChords(SoundView sound,
             for (std::size_t i = first; i < first + count; ++i)
                 so_far(heard[i]);
     }
+    letRingOn(heard, parameters);
     if (const Status ended =
             findRingEnds(sound, instrument, tuning, parameters.end_drop_db, heard, job);
         !ended)

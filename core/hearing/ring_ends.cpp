@@ -32,9 +32,8 @@ constexpr std::size_t kRecent = 4; // steps over which a stopped string falls �
 constexpr double kAbrupt_db = 7.0; // … by this at least
 constexpr double kDying_db = 14.0; // further than end_drop_db, one that dies away is over too
 
-// What the attacks say of a string that rings through them: below, it was stopped there …
-constexpr float kStopped = 0.25F;
-constexpr float kRingsOn = 0.75F;    // … above, it rings on, …
+// What the attacks say of a string that rings through them: above, it rings on, …
+constexpr float kRingsOn = 0.75F;
 constexpr double kSaidAfter_s = 0.1; // … at least to this long after the attack;
 constexpr double kSaidSoon_s = 0.5;  // what an attack this much later says counts for now, too
 
@@ -57,24 +56,84 @@ bool isOver(const Ringing& ringing, double t, double end_drop_db) {
            fallen > end_drop_db + kDying_db;
 }
 
-float soundsAt(const ChordEvent& event, int midi) {
-    const int pitch = midi - kNetworkLowestMidi;
-    return pitch >= 0 && pitch < kNetworkPitches ? event.sounds[static_cast<std::size_t>(pitch)]
-                                                 : 0.5F;
-}
-
 bool begins(const ChordEvent& event, int midi) {
     return std::ranges::any_of(event.notes, [midi](const ChordNote& n) { return n.midi == midi; });
 }
 
-// True when the last attack, or one that comes soon, says that this string rings still at `t`.
-bool saidToRing(const std::vector<ChordEvent>& events, std::size_t next, double t, int midi) {
-    if (next > 0 && t < events[next - 1].onset_s + kSaidAfter_s &&
-        soundsAt(events[next - 1], midi) > kRingsOn)
-        return true;
-    return next < events.size() && events[next].onset_s < t + kSaidSoon_s &&
-           !begins(events[next], midi) && soundsAt(events[next], midi) > kRingsOn;
-}
+// What rings, from attack to attack.
+class Rings {
+  public:
+    Rings(std::vector<ChordEvent>& events, double end_drop_db)
+        : m_events(events), m_end_drop_db(end_drop_db) {}
+
+    // The attacks before `t`: what they stop, and what they begin.
+    void strike(double t) {
+        for (; m_next < m_events.size() && m_events[m_next].onset_s < t; ++m_next) {
+            stopWhatIsOver(m_events[m_next]);
+            for (ChordNote& note : m_events[m_next].notes)
+                begin(note);
+        }
+    }
+
+    // How loud each string is at `t`; those that are over end.
+    template <class LevelOf> void follow(double t, const LevelOf& level_db) {
+        std::erase_if(m_ringing, [&](Ringing& r) {
+            r.levels_db.push_back(level_db(*r.note));
+            if (t < r.note->onset_s + kLoudest_s)
+                r.note->level_db = std::max(r.note->level_db, r.levels_db.back());
+            const bool over = isOver(r, t, m_end_drop_db) && !saidToRing(t, r.note->midi);
+            if (over)
+                r.note->offset_s = std::max(r.note->onset_s + 0.05, t + 0.25 * kWindow_s);
+            return over;
+        });
+    }
+
+    bool silent() const { return m_ringing.empty(); }
+    void endAll(double at_s) {
+        for (const Ringing& r : m_ringing)
+            r.note->offset_s = at_s;
+    }
+
+  private:
+    static constexpr double kLoudest_s = 0.12; // after its attack a note is at its loudest
+
+    void stopWhatIsOver(const ChordEvent& event) {
+        std::erase_if(m_ringing, [&event](const Ringing& old) {
+            const bool stopped = old.note->onset_s < event.onset_s - kStep_s &&
+                                 !begins(event, old.note->midi) &&
+                                 event.soundsOf(old.note->midi) < kStoppedBelow;
+            if (stopped)
+                old.note->offset_s = event.onset_s;
+            return stopped;
+        });
+    }
+
+    void begin(ChordNote& note) {
+        std::erase_if(m_ringing, [&note](const Ringing& old) {
+            const bool again = old.note->midi == note.midi;
+            if (again)
+                old.note->offset_s = note.onset_s;
+            return again;
+        });
+        note.offset_s = 0.0;
+        note.level_db = -200.0;
+        m_ringing.push_back({&note, {}});
+    }
+
+    // True when the last attack, or one that comes soon, says that this string rings still at `t`.
+    bool saidToRing(double t, int midi) const {
+        if (m_next > 0 && t < m_events[m_next - 1].onset_s + kSaidAfter_s &&
+            m_events[m_next - 1].soundsOf(midi) > kRingsOn)
+            return true;
+        return m_next < m_events.size() && m_events[m_next].onset_s < t + kSaidSoon_s &&
+               !begins(m_events[m_next], midi) && m_events[m_next].soundsOf(midi) > kRingsOn;
+    }
+
+    std::vector<ChordEvent>& m_events;
+    double m_end_drop_db;
+    std::vector<Ringing> m_ringing;
+    std::size_t m_next = 0; // attack
+};
 
 } // namespace
 
@@ -85,55 +144,22 @@ Status findRingEnds(SoundView sound,
                     std::vector<ChordEvent>& events,
                     const JobControl& job) {
     MomentSpectra spectra(sound);
-    std::vector<Ringing> ringing;
-    std::size_t next_event = 0;
+    Rings rings(events, end_drop_db);
     for (double t = 0.0; t < sound.length_s(); t += kStep_s) {
-        for (; next_event < events.size() && events[next_event].onset_s < t; ++next_event) {
-            const ChordEvent& event = events[next_event];
-            std::erase_if(ringing, [&event](const Ringing& old) {
-                const bool stopped = old.note->onset_s < event.onset_s - kStep_s &&
-                                     !begins(event, old.note->midi) &&
-                                     soundsAt(event, old.note->midi) < kStopped;
-                if (stopped)
-                    old.note->offset_s = event.onset_s;
-                return stopped;
-            });
-            for (ChordNote& note : events[next_event].notes) {
-                std::erase_if(ringing, [&note](const Ringing& old) {
-                    const bool again = old.note->midi == note.midi;
-                    if (again)
-                        old.note->offset_s = note.onset_s;
-                    return again;
-                });
-                note.offset_s = 0.0;
-                note.level_db = -200.0;
-                ringing.push_back({&note, {}});
-            }
-        }
+        rings.strike(t);
         if (job.cancelRequested())
             return cancelled();
-        if (ringing.empty())
+        if (rings.silent())
             continue;
         const auto spectrum = spectra.at(t, t + kWindow_s);
-        std::erase_if(ringing, [&](Ringing& r) {
-            const double b = meanStiffness(instrument, r.note->midi);
-            r.levels_db.push_back(
-                10.0 *
-                std::log10(1e-14 + combLevel(spectrum,
-                                             hzFromMidi(r.note->midi, tuning.a4At(r.note->onset_s)),
-                                             b,
-                                             spectra.binHz())));
-            if (t < r.note->onset_s + 0.12)
-                r.note->level_db = std::max(r.note->level_db, r.levels_db.back());
-            const bool over =
-                isOver(r, t, end_drop_db) && !saidToRing(events, next_event, t, r.note->midi);
-            if (over)
-                r.note->offset_s = std::max(r.note->onset_s + 0.05, t + 0.25 * kWindow_s);
-            return over;
+        rings.follow(t, [&](const ChordNote& note) {
+            const double f0_hz = hzFromMidi(note.midi, tuning.a4At(note.onset_s));
+            const double power =
+                combLevel(spectrum, f0_hz, meanStiffness(instrument, note.midi), spectra.binHz());
+            return 10.0 * std::log10(1e-14 + power);
         });
     }
-    for (const Ringing& r : ringing)
-        r.note->offset_s = sound.length_s();
+    rings.endAll(sound.length_s());
     return {};
 }
 
