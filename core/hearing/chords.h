@@ -32,7 +32,7 @@ struct ChordParameters {
     double noise_flatness = 0.48;
 };
 
-constexpr float kStoppedBelow = 0.25F; // PitchBelief::sounds of a string that rang: it was stopped
+constexpr float kStoppedBelow = 0.2F; // PitchBelief::sounds of a string that rang: it was stopped
 
 // A note of a chord, or of several voices.
 struct ChordNote {
