@@ -2,6 +2,7 @@
 
 #include "base/median.h"
 
+#include <algorithm>
 #include <array>
 #include <cmath>
 #include <complex>
@@ -62,6 +63,29 @@ double phaseOf(const std::vector<double>& attacks_s, double period_s) {
     return best;
 }
 
+// The share of stretches of the take whose attacks lie in the beat where those of the whole do: in
+// takes of several tempi that were joined, one may be strong enough to pass for all.
+double agreeing(const std::vector<double>& attacks_s, double period_s, const SteadyParameters& p) {
+    const auto whole = folded(attacks_s, period_s);
+    const auto strongest = static_cast<std::size_t>(
+        std::ranges::max_element(whole, {}, [](const auto& part) { return std::abs(part); }) -
+        whole.begin());
+    int asked = 0;
+    int agree = 0;
+    for (auto from = attacks_s.begin(); from != attacks_s.end();) {
+        const auto to = std::upper_bound(from, attacks_s.end(), *from + p.window_s);
+        if (to - from >= p.fewest) {
+            const auto here = folded({from, to}, period_s)[strongest];
+            ++asked;
+            agree += std::abs(std::arg(here / whole[strongest])) < 2.0 * std::numbers::pi * p.within
+                         ? 1
+                         : 0;
+        }
+        from = to;
+    }
+    return asked > 0 ? static_cast<double>(agree) / asked : 0.0;
+}
+
 } // namespace
 
 std::vector<double> steadyBeats(const std::vector<Note>& notes,
@@ -89,6 +113,8 @@ std::vector<double> steadyBeats(const std::vector<Note>& notes,
     if (most < p.clear || most < p.clearer * elsewhere)
         return {};
     const double period_s = about_s * (1.0 + static_cast<double>(best - steps) * step);
+    if (agreeing(attacks_s, period_s, p) < p.agree)
+        return {};
     std::vector<double> steady;
     const double phase = phaseOf(attacks_s, period_s);
     const double until_s = std::max(beats_s.back(), attacks_s.back()) + 0.5 * period_s;

@@ -8,11 +8,15 @@
 namespace wirenote {
 
 struct SteadyParameters {
-    double least_s = 60.0;  // of playing: shorter, nothing is said
+    double least_s = 100.0; // of playing: shorter, nothing is said
     double reach = 0.03;    // the tempo lies no further from that of the beats heard so far
     double clear = 30.0;    // how well the attacks fall on the grid, as below, at the least …
     double far = 0.0015;    // … and against tempi further away than this share …
     double clearer = 1.6;   // … so many times
+    double window_s = 10.0; // stretches of this length, of so many attacks …
+    int fewest = 10;
+    double agree = 0.7;     // … of which this share lies in the beat where the whole does, …
+    double within = 0.17;   // … within this share of a part
     double joined_s = 0.04; // attacks closer than this are one
 };
 

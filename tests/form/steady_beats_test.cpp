@@ -49,8 +49,19 @@ TEST(SteadyBeats, PlayingThatBreathesHasNone) {
     EXPECT_TRUE(steadyBeats(played(120.0, 150.0, 0.015, 0.06), roughBeats(119.0, 150.0)).empty());
 }
 
+// Another tempo after a while: what one part keeps is not the whole's.
+TEST(SteadyBeats, TakesThatWereJoinedHaveNone) {
+    auto notes = played(120.0, 90.0, 0.01, 0.0);
+    for (Note note : played(97.0, 70.0, 0.01, 0.0)) {
+        note.time.value.start_s += 91.0;
+        note.time.value.end_s += 91.0;
+        notes.push_back(note);
+    }
+    EXPECT_TRUE(steadyBeats(notes, roughBeats(120.0, 160.0)).empty());
+}
+
 TEST(SteadyBeats, AShortTakeAndNothingSayNothing) {
-    EXPECT_TRUE(steadyBeats(played(120.0, 40.0, 0.01, 0.0), roughBeats(120.0, 40.0)).empty());
+    EXPECT_TRUE(steadyBeats(played(120.0, 80.0, 0.01, 0.0), roughBeats(120.0, 80.0)).empty());
     EXPECT_TRUE(steadyBeats({}, {}).empty());
 }
 
