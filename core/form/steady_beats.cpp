@@ -63,27 +63,31 @@ double phaseOf(const std::vector<double>& attacks_s, double period_s) {
     return best;
 }
 
-// The share of stretches of the take whose attacks lie in the beat where those of the whole do: in
-// takes of several tempi that were joined, one may be strong enough to pass for all.
-double agreeing(const std::vector<double>& attacks_s, double period_s, const SteadyParameters& p) {
+// How far the attacks of each quarter of the take lie in the beat where those of the whole do: of
+// the quarter where they do least against the one where they do most. In takes of several tempi
+// that were joined, one may be strong enough to pass for all.
+double evenness(const std::vector<double>& attacks_s, double period_s) {
+    constexpr int kQuarters = 4;
     const auto whole = folded(attacks_s, period_s);
     const auto strongest = static_cast<std::size_t>(
         std::ranges::max_element(whole, {}, [](const auto& part) { return std::abs(part); }) -
         whole.begin());
-    int asked = 0;
-    int agree = 0;
-    for (auto from = attacks_s.begin(); from != attacks_s.end();) {
-        const auto to = std::upper_bound(from, attacks_s.end(), *from + p.window_s);
-        if (to - from >= p.fewest) {
-            const auto here = folded({from, to}, period_s)[strongest];
-            ++asked;
-            agree += std::abs(std::arg(here / whole[strongest])) < 2.0 * std::numbers::pi * p.within
-                         ? 1
-                         : 0;
-        }
+    const double length_s = attacks_s.back() - attacks_s.front();
+    double least = 1.0;
+    double most = 1e-9;
+    auto from = attacks_s.begin();
+    for (int q = 1; q <= kQuarters; ++q) {
+        const auto to =
+            std::upper_bound(from, attacks_s.end(), attacks_s.front() + length_s * q / kQuarters);
+        const auto here = folded({from, to}, period_s)[strongest];
+        const double along = std::real(here * std::conj(whole[strongest])) /
+                             std::abs(whole[strongest]) /
+                             static_cast<double>(std::max<std::ptrdiff_t>(1, to - from));
+        least = std::min(least, along);
+        most = std::max(most, along);
         from = to;
     }
-    return asked > 0 ? static_cast<double>(agree) / asked : 0.0;
+    return least / most;
 }
 
 } // namespace
@@ -113,7 +117,7 @@ std::vector<double> steadyBeats(const std::vector<Note>& notes,
     if (most < p.clear || most < p.clearer * elsewhere)
         return {};
     const double period_s = about_s * (1.0 + static_cast<double>(best - steps) * step);
-    if (agreeing(attacks_s, period_s, p) < p.agree)
+    if (evenness(attacks_s, period_s) < p.even)
         return {};
     std::vector<double> steady;
     const double phase = phaseOf(attacks_s, period_s);
