@@ -209,23 +209,27 @@ std::size_t passageEnd(const std::vector<std::vector<std::size_t>>& strokes,
 
 } // namespace
 
-// Strings that are plucked one after the other and left to sound.
+// Strings that are plucked one after the other and left to sound: the sign stands over the passage,
+// with the notes at its joints that a new grip ends.
 void markLetRing(std::vector<Note>& notes, const FigureParameters& p) {
     const auto strokes = strokesOf(notes);
     for (std::size_t first = 0; first < strokes.size();) {
         const std::size_t end = passageEnd(strokes, notes, first, p);
-        std::vector<std::size_t> ringing;
+        double ringing = 0.0;
         double all = 0.0;
         for (std::size_t s = first; s < end; ++s)
             for (const std::size_t i : strokes[s]) {
                 all += 1.0;
-                if (ringsPast(strokes, notes, s, notes[i], p))
-                    ringing.push_back(i);
+                ringing += ringsPast(strokes, notes, s, notes[i], p) ? 1.0 : 0.0;
             }
         if (end - first >= static_cast<std::size_t>(p.ring_strokes) &&
-            static_cast<double>(ringing.size()) >= p.ring_share * all)
-            for (const std::size_t i : ringing)
-                notes[i].add(Technique::LetRing);
+            ringing >= p.ring_share * all)
+            for (std::size_t s = first; s < end; ++s)
+                for (const std::size_t i : strokes[s])
+                    if (std::ranges::none_of(notes[i].techniques, [](Technique t) {
+                            return excludes(t, Technique::LetRing);
+                        }))
+                        notes[i].add(Technique::LetRing);
         first = std::max(end, first + 1);
     }
 }

@@ -132,6 +132,17 @@ TEST(Figures, AnArpeggioThatIsLeftToSoundRingsALineDoesNot) {
     EXPECT_TRUE(marked(damped, Technique::LetRing).empty());
 }
 
+TEST(Figures, WhatIsDampedInAPassageIsNotLeftToRing) {
+    std::vector<test::Row> rows;
+    for (int i = 0; i < 12; ++i)
+        rows.push_back({0.2 * i, 0.2 * i + 0.7, 48 + 4 * (i % 4)});
+    rows[5].techniques = {Technique::PalmMute};
+    auto notes = test::pieceOf(rows).notes;
+    markLetRing(notes);
+    EXPECT_FALSE(notes[5].has(Technique::LetRing));
+    EXPECT_EQ(marked(notes, Technique::LetRing).size(), notes.size() - 1);
+}
+
 TEST(Figures, ABassHeldUnderATuneIsNotLeftToRing) {
     std::vector<test::Row> rows;
     for (int i = 0; i < 16; ++i) {
