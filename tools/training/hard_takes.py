@@ -155,10 +155,6 @@ STYLES = {"picked": (make_takes.picked, 2), "two_voices": (make_takes.two_voices
 
 
 def by_font(r, path, notes, program, font):
-    file = mido.MidiFile(ticks_per_beat=1000)
-    track = mido.MidiTrack()
-    file.tracks.append(track)
-    track.append(mido.MetaMessage("set_tempo", tempo=1000000))
     events = []
     for number in range(6):
         cents = r.gauss(0, 4)
@@ -166,15 +162,8 @@ def by_font(r, path, notes, program, font):
             events.append((0.0, 0, mido.Message("program_change", channel=channel, program=sound)))
             events.append((0.0, 0, mido.Message("pitchwheel", channel=channel, pitch=int(8191 * cents / 200))))
     for n in notes:
-        channel = (MUTED_CHANNELS if "palm-mute" in n["techniques"] else FIRST_CHANNELS)[n["string"] - 1]
-        events.append((n["onset_s"], 2, mido.Message("note_on", channel=channel, note=int(n["midi"]), velocity=int(127 * n["velocity"]))))
-        events.append((n["offset_s"], 1, mido.Message("note_off", channel=channel, note=int(n["midi"]))))
-    last = 0
-    for t, _, message in sorted(events, key=lambda e: e[:2]):
-        tick = int(round(t * 1000))
-        track.append(message.copy(time=tick - last))
-        last = tick
-    file.save(path + ".mid")
+        events += make_takes.struck(n, (MUTED_CHANNELS if "palm-mute" in n["techniques"] else FIRST_CHANNELS)[n["string"] - 1])
+    make_takes.save_midi(path + ".mid", events)
     play(path, FONTS[font], r.random() < 0.3)
 
 
@@ -197,10 +186,7 @@ def level(x):
 
 def band(r, path, length_s, beat_s, root):
     """A drum kit, and a bass in most, of a font by chance."""
-    file, track = mido.MidiFile(ticks_per_beat=1000), mido.MidiTrack()
-    file.tracks.append(track)
-    track.append(mido.MetaMessage("set_tempo", tempo=1000000))
-    events, with_bass = [(0.0, mido.Message("program_change", channel=0, program=r.choice([32, 33, 34, 35])))], r.random() < 0.6
+    events, with_bass = [(0.0, 0, mido.Message("program_change", channel=0, program=r.choice([32, 33, 34, 35])))], r.random() < 0.6
     t, k = 0.4, 0
     while t < length_s:
         hits = [42 if r.random() < 0.9 else 46]
@@ -209,18 +195,13 @@ def band(r, path, length_s, beat_s, root):
         if k % 4 == 2:
             hits.append(38)
         for h in hits:
-            events.append((t, mido.Message("note_on", channel=9, note=h, velocity=r.randint(60, 120))))
+            events.append((t, 0, mido.Message("note_on", channel=9, note=h, velocity=r.randint(60, 120))))
         if with_bass and r.random() < 0.6:
             pitch = root + r.choice([0, 0, 0, 3, 5, 7])
-            events.append((t, mido.Message("note_on", channel=0, note=pitch, velocity=90)))
-            events.append((t + beat_s * 0.45, mido.Message("note_off", channel=0, note=pitch)))
+            events.append((t, 0, mido.Message("note_on", channel=0, note=pitch, velocity=90)))
+            events.append((t + beat_s * 0.45, 0, mido.Message("note_off", channel=0, note=pitch)))
         t, k = t + beat_s / 2, k + 1
-    last = 0
-    for at, message in sorted(events, key=lambda e: e[0]):
-        tick = int(round(at * 1000))
-        track.append(message.copy(time=tick - last))
-        last = tick
-    file.save(path + ".mid")
+    make_takes.save_midi(path + ".mid", events)
     play(path, FONTS[r.choice(list(FONTS))], False)
     return read(path + ".wav")
 

@@ -143,24 +143,30 @@ def line(p, random_, beat_s, until_s):
         p.lift(t - 0.004)
 
 
-def write_midi(path, notes, program):
+def save_midi(path, events):
+    """[(seconds, what comes first at one moment, message)] as a MIDI file."""
     file = mido.MidiFile(ticks_per_beat=1000)
     track = mido.MidiTrack()
     file.tracks.append(track)
     track.append(mido.MetaMessage("set_tempo", tempo=1000000))
-    events = []
-    for c in range(6):
-        events.append((0.0, 0, mido.Message("program_change", channel=c, program=program)))
-    for n in notes:
-        c = n["string"] - 1
-        events.append((n["onset_s"], 2, mido.Message("note_on", channel=c, note=int(n["midi"]), velocity=int(127 * n["velocity"]))))
-        events.append((n["offset_s"], 1, mido.Message("note_off", channel=c, note=int(n["midi"]))))
     last = 0
     for t, _, message in sorted(events, key=lambda e: e[:2]):
         tick = int(round(t * 1000))
         track.append(message.copy(time=tick - last))
         last = tick
     file.save(path)
+
+
+def struck(note, channel):
+    yield note["onset_s"], 2, mido.Message("note_on", channel=channel, note=int(note["midi"]), velocity=int(127 * note["velocity"]))
+    yield note["offset_s"], 1, mido.Message("note_off", channel=channel, note=int(note["midi"]))
+
+
+def write_midi(path, notes, program):
+    events = [(0.0, 0, mido.Message("program_change", channel=c, program=program)) for c in range(6)]
+    for n in notes:
+        events += struck(n, n["string"] - 1)
+    save_midi(path, events)
 
 
 def wear(r, path):
