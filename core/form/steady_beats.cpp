@@ -12,6 +12,7 @@ namespace wirenote {
 namespace {
 
 constexpr std::array kParts = {1, 2, 4, 8};
+constexpr double kShortest_s = 0.2; // no beat is shorter
 
 std::vector<double> attacksOf(const std::vector<Note>& notes, double joined_s) {
     std::vector<double> attacks_s;
@@ -96,14 +97,19 @@ std::vector<double> steadyBeats(const std::vector<Note>& notes,
                                 const std::vector<double>& beats_s,
                                 const SteadyParameters& p) {
     const std::vector<double> attacks_s = attacksOf(notes, p.joined_s);
-    if (beats_s.size() < 4 || attacks_s.empty() || attacks_s.back() - attacks_s.front() < p.least_s)
+    if (beats_s.size() < 4 || attacks_s.empty())
+        return {};
+    const double length_s = attacks_s.back() - attacks_s.front();
+    if (length_s < p.least_s || length_s > p.longest_s)
         return {};
     std::vector<double> lengths_s;
     for (std::size_t i = 1; i < beats_s.size(); ++i)
         lengths_s.push_back(beats_s[i] - beats_s[i - 1]);
     const double about_s = *median(lengths_s);
-    // Fine enough that the finest part moves by a tenth of itself over the whole.
-    const double step = 0.1 / kParts.back() * about_s / (attacks_s.back() - attacks_s.front());
+    if (about_s < kShortest_s)
+        return {};
+    // Fine enough that the finest part moves by a fifth of itself over the whole.
+    const double step = 0.2 / kParts.back() * about_s / length_s;
     const int steps = static_cast<int>(p.reach / step);
     std::vector<double> strengths;
     for (int k = -steps; k <= steps; ++k)

@@ -174,8 +174,8 @@ bool ringsAlready(const std::vector<ChordEvent>& events,
     return false;
 }
 
-// Takes what only rings on for what it is: a doubtful note of a string that sounds already, beside
-// a sure one, where strings are plucked one at a time.
+} // namespace
+
 void letRingOn(std::vector<ChordEvent>& events, const ChordParameters& p) {
     std::vector<std::vector<ChordNote>> kept;
     for (std::size_t i = 0; i < events.size(); ++i) {
@@ -198,8 +198,6 @@ void letRingOn(std::vector<ChordEvent>& events, const ChordParameters& p) {
         std::ranges::stable_sort(events[i].misses, std::ranges::greater{}, &ChordNote::probability);
     }
 }
-
-} // namespace
 
 Result<std::vector<ChordEvent>> hearChords(SoundView sound,
                                            const Instrument& instrument,

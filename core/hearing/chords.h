@@ -73,4 +73,8 @@ hearChords(SoundView sound,
            const JobControl& job,
            const std::function<void(const ChordEvent&)>& so_far = {});
 
+// Takes what only rings on for what it is: a doubtful note of a string that sounds already, beside
+// a sure one, where strings are plucked one at a time. It becomes a near miss. `events` by onset.
+void letRingOn(std::vector<ChordEvent>& events, const ChordParameters& parameters = {});
+
 } // namespace wirenote

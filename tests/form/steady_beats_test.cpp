@@ -60,6 +60,13 @@ TEST(SteadyBeats, TakesThatWereJoinedHaveNone) {
     EXPECT_TRUE(steadyBeats(notes, roughBeats(120.0, 160.0)).empty());
 }
 
+// The search grows with the square of the length: an hour is not searched.
+TEST(SteadyBeats, AVeryLongTakeSaysNothing) {
+    EXPECT_TRUE(steadyBeats(played(120.0, 500.0, 0.01, 0.0), roughBeats(120.0, 500.0)).empty());
+    EXPECT_TRUE(steadyBeats(played(120.0, 150.0, 0.01, 0.0), {1.0, 1.0, 1.0, 1.0, 1.0}).empty())
+        << "beats that are none";
+}
+
 TEST(SteadyBeats, AShortTakeAndNothingSayNothing) {
     EXPECT_TRUE(steadyBeats(played(120.0, 80.0, 0.01, 0.0), roughBeats(120.0, 80.0)).empty());
     EXPECT_TRUE(steadyBeats({}, {}).empty());

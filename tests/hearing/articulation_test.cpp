@@ -279,6 +279,73 @@ TEST(RingEnds, ANoteStruckAgainEndsThereAndSilenceHasNone) {
               ErrorKind::Cancelled);
 }
 
+std::size_t pitchAt(int midi) {
+    return static_cast<std::size_t>(midi - kNetworkLowestMidi);
+}
+
+// What an attack on another string says of one that rings decides where that ends.
+TEST(RingEnds, AnAttackSaysWhatStopsThereAndWhatRingsOn) {
+    Sound sound = test::silence(3.0, kRate);
+    test::addTone(sound, {0.5, 2.0, hzFromMidi(57), 0.3, 6e-5, 1.0});
+    test::addTone(sound, {1.5, 1.0, hzFromMidi(64), 0.3, 6e-5, 1.0});
+    const Instrument guitar = standardInstrument(InstrumentKind::Guitar);
+    std::vector<ChordEvent> stopped{event(0.5, {57}), event(1.5, {64})};
+    stopped[1].sounds[pitchAt(57)] = 0.1F;
+    std::vector<ChordEvent> on = stopped;
+    on[1].sounds[pitchAt(57)] = 0.9F;
+    for (auto* events : {&stopped, &on})
+        ASSERT_TRUE(
+            findRingEnds(sound.view(), guitar, 440.0, ChordParameters{}.end_drop_db, *events, {})
+                .ok());
+    EXPECT_EQ(stopped[0].notes[0].offset_s, 1.5);
+    EXPECT_GT(on[0].notes[0].offset_s, 2.3);
+}
+
+// An arpeggio whose second pluck seems, perhaps, to strike the first string again.
+std::vector<ChordEvent> arpeggioWithADoubt(double doubtful) {
+    std::vector<ChordEvent> events;
+    for (int k = 0; k < 12; ++k) {
+        events.push_back(event(0.2 * k, {48 + 4 * (k % 4)}));
+        events.back().notes[0].probability = 0.99;
+        events.back().sounds.fill(0.5F);
+    }
+    events[6].notes.push_back(events[5].notes[0]);
+    events[6].notes.back().onset_s = events[6].onset_s;
+    events[6].notes.back().probability = doubtful;
+    return events;
+}
+
+TEST(LetRingOn, ADoubtfulNoteBesideASureOneRingsOnWhereStringsArePluckedOneAtATime) {
+    auto events = arpeggioWithADoubt(0.75);
+    letRingOn(events);
+    EXPECT_EQ(events[6].notes.size(), 1U);
+    ASSERT_EQ(events[6].misses.size(), 1U) << "it stays to be offered";
+    EXPECT_EQ(events[6].misses[0].midi, 52);
+}
+
+TEST(LetRingOn, WhatIsSureOrStoppedOrAmongChordsIsStruckAgain) {
+    auto sure = arpeggioWithADoubt(0.97);
+    letRingOn(sure);
+    EXPECT_EQ(sure[6].notes.size(), 2U);
+
+    auto stopped = arpeggioWithADoubt(0.75);
+    stopped[6].notes[1].midi = 48; // struck at 4, and gone at 5
+    stopped[5].sounds[pitchAt(48)] = 0.05F;
+    letRingOn(stopped);
+    EXPECT_EQ(stopped[6].notes.size(), 2U);
+
+    auto chords = arpeggioWithADoubt(0.75);
+    for (ChordEvent& e : chords)
+        for (const int above : {7, 12}) {
+            e.notes.push_back(e.notes.front());
+            e.notes.back().midi += above;
+            e.notes.back().probability = 0.99;
+        }
+    const std::size_t before = chords[6].notes.size();
+    letRingOn(chords);
+    EXPECT_EQ(chords[6].notes.size(), before);
+}
+
 // One note for each attack, as a line would be heard.
 std::vector<Note> lineOf(const std::vector<ChordEvent>& events) {
     std::vector<Note> line;

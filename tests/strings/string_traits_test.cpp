@@ -21,14 +21,16 @@ double logB(const Instrument& instrument, Position place, double factor = 0.0) {
 }
 
 // Each note as it sounds at its place, on strings that differ from their gauges by these factors.
-Piece heardAt(const std::vector<Position>& places, const std::vector<double>& factors) {
-    const Instrument instrument = guitar();
+Piece heardAt(const std::vector<Position>& places,
+              const std::vector<double>& factors,
+              const Instrument& instrument = guitar()) {
     std::vector<test::Row> rows;
     for (std::size_t i = 0; i < places.size(); ++i)
         rows.push_back({0.3 * static_cast<double>(i),
                         0.3 * static_cast<double>(i) + 0.29,
                         instrument.midiAt(places[i])});
     Piece piece = test::pieceOf(rows);
+    piece.instrument = instrument;
     for (std::size_t i = 0; i < places.size(); ++i)
         piece.notes[i].ownSound().stiffness = {
             logB(instrument, places[i], factors[static_cast<std::size_t>(places[i].string - 1)]),
@@ -145,27 +147,27 @@ std::vector<Position> lowBassLine() {
     return places;
 }
 
-Piece bassHeardAt(const std::vector<Position>& places, double set_factor) {
-    const Instrument bass = standardInstrument(InstrumentKind::Bass);
-    std::vector<test::Row> rows;
-    for (std::size_t i = 0; i < places.size(); ++i)
-        rows.push_back({0.3 * static_cast<double>(i),
-                        0.3 * static_cast<double>(i) + 0.29,
-                        bass.midiAt(places[i])});
-    Piece piece = test::pieceOf(rows);
-    piece.instrument = bass;
-    for (std::size_t i = 0; i < places.size(); ++i)
-        piece.notes[i].ownSound().stiffness = {logB(bass, places[i], set_factor), 0.05};
-    return piece;
-}
-
 TEST(Traits, OfAWholeSetOfAnotherMakeAreFound) {
     for (const double factor : {-0.8, -0.4, 0.0, 0.4, 0.8}) {
-        Piece piece = bassHeardAt(lowBassLine(), factor);
+        Piece piece = heardAt(lowBassLine(),
+                              std::vector<double>(4, factor),
+                              standardInstrument(InstrumentKind::Bass));
         test::placeAll(piece);
         EXPECT_EQ(placesOf(piece), lowBassLine()) << factor;
         EXPECT_NEAR(piece.string_traits[3].log_factor, factor, 0.1);
     }
+}
+
+// Where two sets explain a line, what a person says of one note is certain.
+TEST(Traits, FollowAPersonsWordOnOneNote) {
+    const std::vector<Position> high{{4, 5}, {4, 7}, {3, 5}, {3, 7}, {4, 8}, {3, 8}};
+    Piece piece =
+        heardAt(high, std::vector<double>(4, -0.4), standardInstrument(InstrumentKind::Bass));
+    test::placeAll(piece);
+    piece.asPlayed().plans[2].position.set({3, 5});
+    piece.string_traits.clear();
+    test::placeAll(piece);
+    EXPECT_EQ(placesOf(piece), high);
 }
 
 TEST(Traits, ThatWereMeasuredByACalibrationStay) {
