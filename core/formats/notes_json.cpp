@@ -86,6 +86,17 @@ Json demonstrationsToJson(const std::vector<Take>& takes) {
     return all;
 }
 
+// What nearly was a note: a reader may offer it.
+Json nearMissesToJson(const std::vector<NearMiss>& misses) {
+    Json all = Json::array();
+    for (const NearMiss& miss : misses)
+        all.push_back({{"onset_s", rounded(miss.time.start_s, kTimeSteps)},
+                       {"offset_s", rounded(miss.time.end_s, kTimeSteps)},
+                       {"midi", miss.midi},
+                       {"probability", rounded(miss.probability, 1e3)}});
+    return all;
+}
+
 // A plain bend over the second quarter of a note, and back over the last when it is released.
 std::vector<PitchPoint> bendCurve(const Note& note, double semitones) {
     const double length_s = note.time.value.length_s();
@@ -263,6 +274,12 @@ std::string writeNotesJson(const Piece& piece, const std::vector<TempoAlternativ
     }
     if (const Json shown = demonstrationsToJson(piece.takes); !shown.empty())
         json["demonstrations"] = shown;
+    if (!piece.misses.empty())
+        json["near_misses"] = nearMissesToJson(piece.misses);
+    if (piece.lead())
+        for (const KindGuess& one : piece.lead()->sounds_like)
+            json["sounds_like"].push_back({{"kind", instrumentName(one.kind)},
+                                           {"probability", rounded(one.probability, 1e3)}});
     Json notes = Json::array();
     for (std::size_t i = 0; i < piece.notes.size(); ++i)
         notes.push_back(noteToJson(piece.notes[i], piece.asPlayed().plans[i]));
