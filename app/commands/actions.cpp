@@ -372,6 +372,12 @@ void Actions::fillListen(QMenu& menu) {
     menu.addAction(make(tr("Faster"), Qt::Key_Period, [speed] { speed(5); }));
     menu.addAction(make(tr("As fast as recorded"), Qt::Key_Slash, [speed] { speed(0); }));
     menu.addAction(make(tr("Only these pitches, or all"), Qt::Key_R, [&c] { c.isolateAround(); }));
+    menu.addAction(
+        make(tr("Without the drums, or with them"), QKeySequence(Qt::SHIFT | Qt::Key_R), [&t] {
+            ListenSettings listen = t.listen();
+            listen.without_drums = !listen.without_drums;
+            t.setListen(listen);
+        }));
     menu.addAction(make(tr("Only the chosen note, or everything"), Qt::Key_O, [&c] {
         c.hearPart(SoundPart::Note);
     }));

@@ -45,10 +45,11 @@ ListenPanel::ListenPanel(Document& document, Transport& transport, QWidget* pare
     : Card(parent), m_document(document), m_transport(transport),
       m_speed(new QSlider(Qt::Horizontal)), m_speed_text(label({}, 9.5, true, theme().ink)),
       m_semitones(new QSpinBox), m_cents(new QSpinBox), m_band(new QCheckBox(tr("only from"))),
-      m_low(new PitchBox), m_high(new PitchBox), m_click(new QCheckBox(tr("click  K"))),
-      m_count_in(new QSpinBox), m_lead_in(new QDoubleSpinBox),
-      m_match(new QCheckBox(tr("take and tab equally loud"))), m_limit(new QSlider(Qt::Horizontal)),
-      m_limit_text(label({}, 9.0, false, theme().ink)) {
+      m_low(new PitchBox), m_high(new PitchBox),
+      m_without_drums(new QCheckBox(tr("without the drums"))),
+      m_click(new QCheckBox(tr("click  K"))), m_count_in(new QSpinBox),
+      m_lead_in(new QDoubleSpinBox), m_match(new QCheckBox(tr("take and tab equally loud"))),
+      m_limit(new QSlider(Qt::Horizontal)), m_limit_text(label({}, 9.0, false, theme().ink)) {
     setObjectName("listen");
     auto* title = label(tr("Listening"), 12, true, theme().ink);
     column()->addWidget(title);
@@ -143,7 +144,12 @@ QWidget* ListenPanel::buildBand() {
     row->addWidget(m_low);
     row->addWidget(label(tr("to"), 9.0, false, theme().quiet));
     row->addWidget(m_high);
+    m_without_drums->setObjectName("without_drums");
+    m_without_drums->setToolTip(tr("Of the take only what keeps its pitch (Shift+R); strokes lose "
+                                   "their edge with the drums."));
+    row->addWidget(m_without_drums);
     row->addStretch(1);
+    connect(m_without_drums, &QCheckBox::toggled, this, &ListenPanel::apply);
     connect(m_band, &QCheckBox::toggled, this, &ListenPanel::apply);
     connect(m_low, &QSpinBox::valueChanged, this, &ListenPanel::apply);
     connect(m_high, &QSpinBox::valueChanged, this, &ListenPanel::apply);
@@ -205,6 +211,7 @@ void ListenPanel::refresh() {
     const ListenSettings::Band band = listen.band.value_or(ListenSettings::Band{});
     m_low->setValue(band.low_midi);
     m_high->setValue(band.high_midi);
+    m_without_drums->setChecked(listen.without_drums);
     m_click->setChecked(listen.click);
     m_click->setEnabled(m_document.piece().timeline.beats_s.size() > 1);
     m_count_in->setValue(listen.count_in);
@@ -226,6 +233,7 @@ void ListenPanel::apply() {
     if (m_band->isChecked())
         listen.band = ListenSettings::Band{std::min(m_low->value(), m_high->value()),
                                            std::max(m_low->value(), m_high->value())};
+    listen.without_drums = m_without_drums->isChecked();
     listen.click = m_click->isChecked();
     listen.count_in = m_count_in->value();
     listen.lead_in_s = m_lead_in->value();

@@ -49,6 +49,7 @@ class ListenPanel : public Card {
     QCheckBox* m_band;
     PitchBox* m_low;
     PitchBox* m_high;
+    QCheckBox* m_without_drums;
     QCheckBox* m_click;
     QSpinBox* m_count_in;
     QDoubleSpinBox* m_lead_in;

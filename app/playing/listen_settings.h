@@ -14,8 +14,9 @@ struct ListenSettings {
         bool operator==(const Band&) const = default;
     };
     double speed = 1.0;
-    double semitones = 0.0;   // coarse and fine together
-    std::optional<Band> band; // one pitch range alone; of the instrument's own pitches
+    double semitones = 0.0;     // coarse and fine together
+    std::optional<Band> band;   // one pitch range alone; of the instrument's own pitches
+    bool without_drums = false; // of the take only what keeps its pitch
     bool click = false;
     int count_in = 0;        // clicks before playing starts
     double lead_in_s = 0.0;  // heard before the start of a loop, each time round

@@ -3,6 +3,7 @@
 #include "app/document/document.h"
 #include "app/strip/take_sounds.h"
 #include "music/pitch.h"
+#include "session/masked_source.h"
 #include "sounding/render.h"
 
 #include <algorithm>
@@ -123,6 +124,8 @@ void Transport::useTake(std::optional<double> go_on_s) {
         take.alignment = clock();
         source = partOf(source, piece, take, m_part, m_part_note);
     }
+    if (m_listen.without_drums)
+        source = withoutDrums(source);
     m_player.setTake(source, go_on_s ? std::optional<double>(takeTime(*go_on_s)) : std::nullopt);
     m_tab_stale = true; // the tab follows the clock of the take
     applySettings();
@@ -304,7 +307,10 @@ void Transport::setTake(std::size_t take) {
 void Transport::setListen(const ListenSettings& listen) {
     if (listen == m_listen)
         return;
+    const bool other_sound = listen.without_drums != m_listen.without_drums;
     m_listen = listen;
+    if (other_sound)
+        useTake(m_playhead_s);
     applySettings();
     applyLoop();
     emit changed();

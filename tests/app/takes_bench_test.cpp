@@ -154,6 +154,8 @@ TEST_F(TakesBench, ThePanelSteersTheListening) {
     EXPECT_NEAR(window.transport().listen().speed, 0.6, 1e-9);
     panel->findChild<QCheckBox*>("band")->setChecked(true);
     ASSERT_TRUE(window.transport().listen().band);
+    panel->findChild<QCheckBox*>("without_drums")->setChecked(true);
+    EXPECT_TRUE(window.transport().listen().without_drums);
     for (auto* box : panel->findChildren<QSpinBox*>()) {
         if (box->accessibleName().startsWith("Pitch in semitones"))
             box->setValue(2);

@@ -415,6 +415,10 @@ TEST_F(Window, ListensSlowerLowerAndInOneRangeByKey) {
     EXPECT_EQ(window.transport().listen().band->low_midi, note().midi() - 4);
     key(Qt::Key_R);
     EXPECT_FALSE(window.transport().listen().band);
+    key(Qt::Key_R, Qt::ShiftModifier);
+    EXPECT_TRUE(window.transport().listen().without_drums);
+    key(Qt::Key_R, Qt::ShiftModifier);
+    EXPECT_FALSE(window.transport().listen().without_drums);
     key(Qt::Key_L);
     const double end = window.transport().loop()->end_s;
     key(Qt::Key_L, Qt::ShiftModifier);

@@ -1,10 +1,12 @@
 // One note, one string, all but one, out of a recording.
 #include "media/stereo_source.h"
+#include "session/masked_source.h"
 #include "session/part_source.h"
 #include "sounding/render.h"
 #include "support/pieces.h"
 
 #include <cmath>
+#include <cstdint>
 #include <gtest/gtest.h>
 
 namespace wirenote {
@@ -144,6 +146,37 @@ TEST(PartSource, FollowsTheClockAndThePitchOfTheTakeThatIsHeard) {
     const auto alone = played(only(elsewhere, {1}));
     const auto part = partOf(whole, piece, take, SoundPart::Note, piece.notes[1].id);
     EXPECT_GT(likeness_db(leftOf(*alone, 1.1, 1.7), leftOf(*part, 1.1, 1.7)), 8.0);
+}
+
+// Bursts of noise as a drum makes them, four a second.
+std::vector<float> drummed(std::vector<float> sound, double rate_hz) {
+    std::uint32_t state = 7;
+    const auto beat = static_cast<std::size_t>(0.25 * rate_hz);
+    for (std::size_t i = 0; i < sound.size(); ++i) {
+        state = state * 1664525U + 1013904223U;
+        const double noise = static_cast<double>(state >> 8U) / 8388608.0 - 1.0;
+        const double age_s = static_cast<double>(i % beat) / rate_hz;
+        sound[i] += static_cast<float>(0.4 * std::exp(-age_s / 0.02) * noise);
+    }
+    return sound;
+}
+
+TEST(WithoutDrums, LeavesTheStringsAndTakesTheDrumsAway) {
+    const Piece piece = duet();
+    const auto clean = played(piece);
+    auto sound = std::make_shared<Sound>();
+    sound->rate_hz = clean->rate_hz();
+    sound->samples = drummed(leftOf(*clean, 0.0, 3.0), sound->rate_hz);
+    const auto drums = std::make_shared<MemorySource>(sound);
+    const auto without = withoutDrums(drums);
+    const auto truth = leftOf(*clean, 0.4, 2.4);
+    const double before = likeness_db(truth, leftOf(*drums, 0.4, 2.4));
+    EXPECT_GT(likeness_db(truth, leftOf(*without, 0.4, 2.4)), before + 5.0) << before;
+    const auto late = leftOf(*withoutDrums(drums), 1.0, 1.2); // wherever reading starts
+    const auto whole = leftOf(*without, 0.0, 2.0);
+    for (std::size_t i = 0; i < late.size(); ++i)
+        ASSERT_NEAR(late[i], whole[static_cast<std::size_t>(sound->rate_hz) + i], 1e-6);
+    EXPECT_EQ(withoutDrums(nullptr), nullptr);
 }
 
 TEST(PartSource, EverythingIsTheRecordingItself) {
