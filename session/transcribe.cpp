@@ -9,6 +9,7 @@
 #include "fretting/placing.h"
 #include "hand/candidates.h"
 #include "hearing/hearing.h"
+#include "hearing/kind_guess.h"
 #include "hearing/slurs.h"
 #include "hearing/sound_spans.h"
 #include "hearing/span_kinds.h"
@@ -148,6 +149,8 @@ Timeline timelineOf(const FluxTrack& flux,
             pulse.beats_s = feltBeats(notes, steady, metre_is_said, timeline.metre, true);
         else
             pulse.beats_s = feltInStretches(notes, pulse.beats_s, metre_is_said, timeline.metre);
+        if (!metre_is_said && timeline.metre.compound())
+            timeline.metre = barsOf(notes, pulse.beats_s, true);
         Timeline felt;
         felt.beats_s = pulse.beats_s;
         felt.tempo_bpm = pulse.tempo_bpm;
@@ -279,6 +282,17 @@ Status hearNotes(Work& work) {
             work.decoded.mono.view(), hearing->reference.a4_hz, spans, hearing->notes, work.job);
         !told)
         return told;
+    PeakParameters peaks;
+    peaks.threshold = ChordParameters{}.least_attack;
+    auto kinds = guessKind(work.decoded.mono.view(),
+                           work.options.instrument,
+                           hearing->reference.a4_hz,
+                           pickOnsets(hearing->flux, peaks),
+                           hearing->notes,
+                           work.job);
+    if (!kinds)
+        return kinds.error();
+    piece.lead()->sounds_like = std::move(*kinds);
     piece.lead()->reference = hearing->reference;
     piece.notes = std::move(hearing->notes);
     piece.misses = std::move(hearing->misses);

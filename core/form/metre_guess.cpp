@@ -202,19 +202,29 @@ double offBeatStress(const std::vector<Note>& notes, const std::vector<double>& 
 
 namespace {
 
-MetreReturns byThreesAndFours(const std::vector<double>& accents) {
-    return {0.5 * (returns(accents, 6) + returns(accents, 12)),
-            0.5 * (returns(accents, 4) + returns(accents, 8))};
+// `x`: accents by half beats; `raw`: the same before anything was taken from them.
+std::vector<MetreReturn>
+returnsOf(const std::vector<double>& x, const std::vector<double>& raw, bool compound) {
+    const auto twice = [](const std::vector<double>& of, std::size_t lag) {
+        return 0.5 * (returns(of, lag) + returns(of, 2 * lag));
+    };
+    if (compound)
+        return {{{6, 8}, twice(x, 4)}, {{9, 8}, twice(x, 6)}, {{12, 8}, twice(x, 8)}};
+    return {{{4, 4}, twice(x, 4)},
+            {{3, 4}, twice(x, 6)},
+            {{5, 4}, twice(x, 10)},
+            {{7, 8}, twice(raw, 7)}};
 }
 
 } // namespace
 
-std::optional<MetreReturns> metreReturns(const std::vector<Note>& notes,
-                                         const std::vector<double>& beats_s) {
+std::vector<MetreReturn>
+metreReturns(const std::vector<Note>& notes, const std::vector<double>& beats_s, bool compound) {
     if (beats_s.size() < kFewest || notes.size() < kFewest)
         return {};
-    // That beats are marked more than what lies between them says nothing of bars.
-    auto x = accents(notes, beats_s);
+    const auto raw = accents(notes, beats_s);
+    auto x = raw;
+    // That beats are marked more than what lies between them says nothing of whole beats.
     for (std::size_t part = 0; part < kHalves; ++part) {
         double sum = 0.0;
         double count = 0.0;
@@ -223,7 +233,27 @@ std::optional<MetreReturns> metreReturns(const std::vector<Note>& notes,
         for (std::size_t i = part; i < x.size(); i += kHalves)
             x[i] -= sum / count;
     }
-    return byThreesAndFours(x);
+    return returnsOf(x, raw, compound);
+}
+
+Metre barsOf(const std::vector<Note>& notes, const std::vector<double>& beats_s, bool compound) {
+    constexpr double kAlike = 0.4;
+    constexpr double kThreesAhead = 0.02;
+    constexpr double kOthersAhead = 0.4; // of what is counted seldom
+    const Metre usual = compound ? Metre{6, 8} : Metre{4, 4};
+    if (beats_s.size() < kFewest || notes.size() < kFewest)
+        return usual;
+    // Between beats in thirds there are no halves to go by.
+    const auto x = accents(notes, beats_s);
+    const auto all = compound ? metreReturns(notes, beats_s, true) : returnsOf(x, x, false);
+    MetreReturn best = all.front();
+    for (const MetreReturn& one : all) {
+        const double ahead = one.metre == Metre{3, 4} ? kThreesAhead : kOthersAhead;
+        if (one.metre != Metre{7, 8} && one.returns > kAlike &&
+            one.returns > all.front().returns + ahead && one.returns > best.returns)
+            best = one;
+    }
+    return best.metre;
 }
 
 MetreGuess guessMetre(const std::vector<Note>& notes, const std::vector<double>& beats_s) {
@@ -231,7 +261,7 @@ MetreGuess guessMetre(const std::vector<Note>& notes, const std::vector<double>&
     if (beats_s.size() < kFewest || notes.size() < kFewest)
         return guess;
     if (dividedInThirds(notes, beats_s)) {
-        guess.metre = {6, 8};
+        guess.metre = barsOf(notes, beats_s, true);
         guess.certainty = 0.7;
         return guess;
     }
@@ -246,10 +276,10 @@ MetreGuess guessMetre(const std::vector<Note>& notes, const std::vector<double>&
         guess.certainty = std::clamp(by_six - by_eight, 0.0, 1.0);
         return guess;
     }
-    const auto [threes, fours] = byThreesAndFours(x);
-    if (threes > 0.4 && threes > fours + 0.02)
-        guess.metre = {3, 4};
-    guess.certainty = std::clamp(std::abs(threes - fours), 0.0, 1.0);
+    guess.metre = barsOf(notes, beats_s, false);
+    auto all = returnsOf(x, x, false);
+    std::ranges::sort(all, std::ranges::greater{}, &MetreReturn::returns);
+    guess.certainty = std::clamp(all[0].returns - all[1].returns, 0.0, 1.0);
     return guess;
 }
 

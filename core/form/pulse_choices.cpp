@@ -20,6 +20,7 @@ constexpr std::size_t kFewestAttacks = 8;
 // Working figures, chosen by 25 takes; the nine others were looked at beside them (decision 0031).
 constexpr double kMetreTemper = 5.0;
 constexpr double kMetreAsFound = 0.8;
+constexpr double kMetreSeldom = 1.5; // five, seven, nine and twelve
 constexpr double kOneTemper = 0.5;
 constexpr double kHalfOff = 12.0; // by how much the off-beats are more marked than the beats
 constexpr double kHalfOffPrior = -2.5;
@@ -42,6 +43,21 @@ Timeline feltIn(Timeline timeline, bool thirds) {
     if (thirds != timeline.metre.compound())
         timeline.metre = thirds ? Metre{6, 8} : Metre{4, 4};
     return timeline;
+}
+
+bool isSeldom(Metre metre) {
+    return metre.beats > 4 && metre != Metre{6, 8};
+}
+
+// Seven eighths are counted in eighths, where quarters were heard to run over the bar line.
+Timeline countedIn(Metre metre, const Timeline& timeline, const std::vector<Note>& notes) {
+    Timeline counted = timeline;
+    counted.metre = metre;
+    if (metre.unit == 8 && !metre.compound())
+        return laidAnew(counted, notes, {2.0, 0.0});
+    counted.first_downbeat = likeliestDownbeat(notes, timeline.beats_s, metre.feltBeats());
+    numberFrom(counted, notes.front().onset_s());
+    return counted;
 }
 
 struct Scored {
@@ -104,24 +120,18 @@ std::vector<PulseChoice> tempoChoices(const std::vector<Note>& notes, const Time
 }
 
 std::vector<PulseChoice> metreChoices(const std::vector<Note>& notes, const Timeline& timeline) {
-    if (!enough(notes, timeline) || timeline.metre.compound())
-        return {};
-    const auto returns = metreReturns(notes, timeline.beats_s);
-    if (!returns)
+    if (!enough(notes, timeline))
         return {};
     std::vector<Scored> all;
-    for (const Metre metre : {Metre{4, 4}, Metre{3, 4}}) {
+    for (const auto& [metre, returns] :
+         metreReturns(notes, timeline.beats_s, timeline.metre.compound())) {
         Scored one;
         one.choice.now = metre == timeline.metre;
         one.choice.timeline = timeline;
-        if (!one.choice.now) {
-            one.choice.timeline.metre = metre;
-            one.choice.timeline.first_downbeat =
-                likeliestDownbeat(notes, timeline.beats_s, metre.feltBeats());
-            numberFrom(one.choice.timeline, notes.front().onset_s());
-        }
-        one.score = kMetreTemper * (metre.beats == 3 ? returns->threes : returns->fours) +
-                    (one.choice.now ? kMetreAsFound : 0.0);
+        if (!one.choice.now)
+            one.choice.timeline = countedIn(metre, timeline, notes);
+        one.score = kMetreTemper * returns + (one.choice.now ? kMetreAsFound : 0.0) -
+                    (isSeldom(metre) ? kMetreSeldom : 0.0);
         all.push_back(std::move(one));
     }
     if (std::ranges::none_of(all, [](const Scored& one) { return one.choice.now; }))

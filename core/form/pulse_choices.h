@@ -20,7 +20,8 @@ struct PulseChoice {
 // Levels of the beat (form/beat_levels): the present one, and others with their likeliest phase.
 std::vector<PulseChoice> tempoChoices(const std::vector<Note>& notes, const Timeline& timeline);
 
-// 3/4 or 4/4, by how accents return (form/metre_guess). Compound metres come with the level.
+// How beats make bars, by how accents return (form/metre_guess): 4/4, 3/4, 5/4 or 7/8; 6/8, 9/8 or
+// 12/8 where the level is compound.
 std::vector<PulseChoice> metreChoices(const std::vector<Note>& notes, const Timeline& timeline);
 
 // Which beat is "one" (form/downbeats), or whether the beats lie half a beat off.

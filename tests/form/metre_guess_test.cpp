@@ -45,6 +45,8 @@ INSTANTIATE_TEST_SUITE_P(
     ::testing::Values(
         Pattern{"bass_strum_bass_strum", 0.25, {40, 0, 62, 0, 47, 0, 62, 62}, 0.5, {4, 4}, 1.0},
         Pattern{"waltz", 0.25, {40, 0, 62, 0, 62, 62}, 0.5, {3, 4}, 1.0},
+        Pattern{"five_four", 0.25, {40, 0, 62, 0, 62, 0, 47, 0, 62, 62}, 0.5, {5, 4}, 1.0},
+        Pattern{"nine_eight", 0.25, {40, 62, 62, 52, 62, 62, 57, 62, 62}, 0.75, {9, 8}, 1.0},
         Pattern{"six_eight_by_the_dotted_beat", 0.25, {40, 62, 62, 52, 62, 62}, 0.75, {6, 8}, 1.0},
         Pattern{"six_eight_by_quarters", 0.25, {40, 62, 62, 52, 62, 62}, 0.5, {6, 8}, 1.5}),
     [](const auto& row) { return std::string(row.param.name); });
@@ -69,6 +71,12 @@ TEST_P(Patterns, BeatsBetweenTheBeatsAreToldByTheirStress) {
     ASSERT_GT(moved.size(), 16U);
     for (std::size_t b = 0; b < 16; ++b)
         EXPECT_NEAR(moved[b], right[b], 1e-9);
+}
+
+// Every fourth dotted beat has a bass: only there the bar begins.
+TEST(MetreGuess, TwelveEighthsHaveOneBassABar) {
+    const Pattern p{"", 0.25, {40, 62, 62, 64, 62, 62, 64, 62, 62, 64, 60, 62}, 0.75, {12, 8}, 1.0};
+    EXPECT_EQ(guessMetre(played(p).notes, beatsOf(0.75)).metre, p.metre);
 }
 
 // The same passage twice with a pause between, the beats found right before it and half a beat off
