@@ -295,7 +295,11 @@ QWidget* MainWindow::buildTakeSide() {
     column->setContentsMargins(0, 0, 0, 0);
     column->setSpacing(8);
     column->addWidget(take);
-    column->addWidget(new InstrumentCard(m_document, m_derived, m_takes), 1);
+    auto* instrument = new InstrumentCard(m_document, m_derived, m_takes);
+    connect(instrument, &InstrumentCard::wantsNote, &m_selection, [this](NoteId note) {
+        m_selection.choose(note);
+    });
+    column->addWidget(instrument, 1);
     return side;
 }
 

@@ -7,6 +7,7 @@ namespace {
 
 // From here on the present state is believed and nobody is asked (working figures, decision 0031).
 constexpr double kSureOfInstrument = 0.3;
+constexpr double kSureOfSound = 0.8; // that it is of another kind of strings
 constexpr double kSureOfTempo = 0.75;
 constexpr double kSureOfMetre = 0.6;
 constexpr double kSureOfOne = 0.5;
@@ -35,6 +36,29 @@ std::vector<Choice> tuningChoices(const Piece& piece) {
         choices.push_back(std::move(choice));
     }
     return choices;
+}
+
+// It may sound like another kind of strings than it was opened with: the same tuning on those.
+void addKind(const Piece& piece, std::vector<Choice>& choices) {
+    if (!piece.lead() || piece.lead()->sounds_like.empty() || piece.instrument.isBass() ||
+        piece.instrument.stringCount() != 6)
+        return;
+    const KindGuess& best = piece.lead()->sounds_like.front();
+    const auto now = std::ranges::find(choices, true, &Choice::now);
+    if (best.kind == piece.instrument.kind || best.probability < kSureOfSound ||
+        now == choices.end())
+        return;
+    Choice other = *now;
+    other.now = false;
+    other.by_sound = true;
+    Instrument strung = standardInstrument(best.kind);
+    if (!setTuning(strung, tuningText(piece.instrument)) || !setCapo(strung, piece.instrument.capo))
+        return;
+    other.tuning.instrument = strung;
+    other.probability = now->probability * best.probability;
+    now->probability *= 1.0 - best.probability;
+    choices.push_back(std::move(other));
+    std::ranges::stable_sort(choices, std::ranges::greater{}, &Choice::probability);
 }
 
 std::vector<Choice> ofPulse(std::vector<PulseChoice> pulses) {
@@ -89,8 +113,11 @@ std::vector<Question> openQuestions(const Piece& piece) {
             questions.push_back(std::move(*question));
         return question.has_value();
     };
-    if (!piece.settled.instrument)
-        ask(QuestionKind::Instrument, tuningChoices(piece), kSureOfInstrument);
+    if (!piece.settled.instrument) {
+        auto choices = tuningChoices(piece);
+        addKind(piece, choices);
+        ask(QuestionKind::Instrument, std::move(choices), kSureOfInstrument);
+    }
     if (!piece.settled.tempo &&
         ask(QuestionKind::Tempo, ofPulse(tempoChoices(piece.notes, piece.timeline)), kSureOfTempo))
         return questions;

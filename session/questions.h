@@ -16,9 +16,10 @@ std::string_view questionName(QuestionKind kind); // "instrument", "tempo", "met
 
 struct Choice {
     double probability = 0.0;
-    bool now = false;   // as it stands
-    TuningGuess tuning; // of Instrument
-    Timeline timeline;  // of the others: all of it, as it would be
+    bool now = false;      // as it stands
+    TuningGuess tuning;    // of Instrument
+    bool by_sound = false; // … of another kind, because it sounds like that
+    Timeline timeline;     // of the others: all of it, as it would be
 };
 
 struct Question {

@@ -209,7 +209,7 @@ void Questions::noteInstrument(const PieceDelta& delta, bool forwards) {
         return;
     OtherInstrument other{m_other ? m_other->heard_with : was, 0, 0};
     if (other.heard_with == is ||
-        (other.heard_with.kind == is.kind && other.heard_with.capo == is.capo &&
+        (other.heard_with.isBass() == is.isBass() && other.heard_with.capo == is.capo &&
          tuningText(other.heard_with) == tuningText(is))) {
         m_other.reset(); // back again, or only its strings are others
         m_offering = false;

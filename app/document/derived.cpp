@@ -100,6 +100,7 @@ std::shared_ptr<Derived::Facts> Derived::factsOf(const Piece& piece, CountSchool
     facts->chords = chordsOf(piece);
     facts->tunings = guessTuning(piece.instrument, piece.notes, piece.misses);
     facts->questions = openQuestions(piece);
+    facts->string_wish = wirenote::stringWish(piece);
     return facts;
 }
 

@@ -10,6 +10,7 @@
 #include "piece/doubts.h"
 #include "score/count.h"
 #include "session/questions.h"
+#include "strings/string_wish.h"
 
 #include <QHash>
 #include <QObject>
@@ -43,6 +44,8 @@ class Derived : public QObject {
     const std::vector<TuningGuess>& tunings() const { return m_facts->tunings; }
     // About the piece as a whole, before any doubt about a note.
     const std::vector<Question>& questions() const { return m_facts->questions; }
+    // The string that one would like to hear by itself.
+    const std::optional<StringWish>& stringWish() const { return m_facts->string_wish; }
     bool nothingInDoubt() const { return doubts().empty() && questions().empty(); }
     const std::vector<BeatReading>& beats() const { return m_facts->beats; }
     CountSchool school() const { return m_school; }
@@ -105,6 +108,7 @@ class Derived : public QObject {
         std::vector<ChordSpan> chords;
         std::vector<TuningGuess> tunings;
         std::vector<Question> questions;
+        std::optional<StringWish> string_wish;
     };
     struct Copy;
     void post(std::function<void(const Piece&)> work);

@@ -4,6 +4,7 @@
 #include "piece/timeline_map.h"
 
 #include <QCoreApplication>
+#include <algorithm>
 #include <cmath>
 
 namespace wirenote::app {
@@ -85,12 +86,14 @@ QString choiceText(const Piece& piece, const Question& question, const Choice& c
     case QuestionKind::Instrument: {
         const Instrument& instrument = choice.tuning.instrument;
         const QString tuned = tuningNameText(choice.tuning.name, instrument.capo);
-        return instrument.kind == piece.instrument.kind
-                   ? tr("%1: %2").arg(tuned, QString::fromStdString(tuningText(instrument)))
-                   : tr("%1, %2: %3")
-                         .arg(instrumentText(instrument.kind),
-                              tuned,
-                              QString::fromStdString(tuningText(instrument)));
+        const bool one_kind = std::ranges::all_of(question.choices, [&piece](const Choice& c) {
+            return c.tuning.instrument.kind == piece.instrument.kind;
+        });
+        return one_kind ? tr("%1: %2").arg(tuned, QString::fromStdString(tuningText(instrument)))
+                        : tr("%1, %2: %3")
+                              .arg(instrumentText(instrument.kind),
+                                   tuned,
+                                   QString::fromStdString(tuningText(instrument)));
     }
     case QuestionKind::Tempo:
         return tr("%1 a minute, %2")
@@ -106,6 +109,8 @@ QString choiceText(const Piece& piece, const Question& question, const Choice& c
 }
 
 QString choiceReason(const Piece& piece, const Question& question, const Choice& choice) {
+    if (choice.by_sound)
+        return tr("the strings sound like it: how their overtones stand and die away");
     if (question.kind == QuestionKind::Instrument)
         return tuningReason(choice.tuning);
     if (choice.now)

@@ -20,6 +20,8 @@ double rounded(double x) {
 void heardToJson(const HeardFacts& heard, Json& json) {
     if (heard.attack.told())
         json["attack"] = {{"strength", heard.attack.strength}, {"soft", heard.attack.soft}};
+    if (heard.attack.slurred >= 0.0)
+        json["attack"]["slurred"] = rounded(heard.attack.slurred);
     if (heard.thick_first)
         json["thick_first"] = *heard.thick_first;
     if (heard.stiffness.told())
@@ -39,7 +41,8 @@ HeardFacts heardFrom(const Json& json, Fields& fields, const std::string& where)
     HeardFacts heard;
     if (const Json* attack = Fields::find(json, "attack"))
         heard.attack = {fields.number(*attack, "strength", -1, -1, 1e9, where + ".attack"),
-                        Fields::isTrue(*attack, "soft")};
+                        Fields::isTrue(*attack, "soft"),
+                        fields.number(*attack, "slurred", -1, -1, 1, where + ".attack")};
     if (Fields::find(json, "thick_first"))
         heard.thick_first = fields.number(json, "thick_first", 0.5, 0, 1, where);
     if (const Json* stiffness = Fields::find(json, "stiffness"))

@@ -123,6 +123,22 @@ std::vector<SoundSpan> soundSpansFrom(const Json& json, Fields& fields, const st
     return spans;
 }
 
+Json kindsToJson(const std::vector<KindGuess>& guesses) {
+    Json all = Json::array();
+    for (const KindGuess& one : guesses)
+        all.push_back({{"kind", instrumentName(one.kind)}, {"probability", one.probability}});
+    return all;
+}
+
+std::vector<KindGuess> kindsFrom(const Json& json, Fields& fields, const std::string& where) {
+    std::vector<KindGuess> guesses;
+    const std::string at = where + ".sounds_like";
+    for (const Json& one : fields.array(json, "sounds_like", where, kMaxKindGuesses))
+        if (const auto kind = parseInstrumentName(fields.text(one, "kind", at)))
+            guesses.push_back({*kind, fields.number(one, "probability", 0, 0, 1, at)});
+    return guesses; // other kinds mean nothing to this version
+}
+
 Json demonstrationToJson(const Demonstration& one) {
     Json json = {{"start_s", one.span.start_s},
                  {"end_s", one.span.end_s},
@@ -246,6 +262,8 @@ Json takeToJson(const Take& take) {
                  {"alignment", alignmentToJson(take.alignment)}};
     if (!take.sound_spans.empty())
         json["sound_spans"] = soundSpansToJson(take.sound_spans);
+    if (!take.sounds_like.empty())
+        json["sounds_like"] = kindsToJson(take.sounds_like);
     for (const Demonstration& one : take.demonstrations)
         json["demonstrations"].push_back(demonstrationToJson(one));
     for (const TakeNote& note : take.notes)
@@ -279,6 +297,7 @@ Take takeFrom(const Json& json, Fields& fields, const std::string& where) {
     if (const Json* quality = Fields::find(json, "quality"))
         take.quality = qualityFrom(*quality, fields, where + ".quality");
     take.sound_spans = soundSpansFrom(json, fields, where);
+    take.sounds_like = kindsFrom(json, fields, where);
     readShown(json, take, fields, where);
     take.remark = fields.text(json, "remark", where, kLongestRemark);
     take.origin = fields.text(json, "origin", where, kLongestRemark);

@@ -25,7 +25,7 @@ constexpr std::size_t kSecond = 32;
 constexpr std::size_t kThird = 40;
 constexpr std::size_t kFourth = 24;
 constexpr std::size_t kLast = 32;
-constexpr std::size_t kSaid = 2;
+constexpr std::size_t kSaid = 3;
 
 // The numbers of the data file, one after the other.
 class Numbers {
@@ -178,7 +178,8 @@ std::array<PitchBelief, kNetworkPitches> believe(const AttackPicture& picture) {
         rectify(h);
         auto odds = n.sixth.bias;
         n.sixth.add(h, 0, odds);
-        beliefs[static_cast<std::size_t>(p)] = {probability(odds[0]), probability(odds[1])};
+        beliefs[static_cast<std::size_t>(p)] = {
+            probability(odds[0]), probability(odds[1]), probability(odds[2])};
     }
     return beliefs;
 }

@@ -6,12 +6,13 @@
 
 namespace wirenote {
 
-constexpr int kNetworkLowestMidi = 28; // E1
-constexpr int kNetworkPitches = 61;    // up to E6
+constexpr int kNetworkLowestMidi = 23; // B0
+constexpr int kNetworkPitches = 66;    // up to E6
 
 struct PitchBelief {
-    double begins = 0.0; // the probability that this pitch is struck at the attack
-    double sounds = 0.0; // … that it sounds a tenth of a second later, struck now or before
+    double begins = 0.0;  // the probability that this pitch is struck at the attack
+    double sounds = 0.0;  // … that it sounds a tenth of a second later, struck now or before
+    double slurred = 0.0; // … that it is hammered, pulled off or slid to, if it begins
 };
 
 // What begins and what sounds at an attack, pitch by pitch from kNetworkLowestMidi on. A small

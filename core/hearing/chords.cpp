@@ -21,6 +21,7 @@ constexpr double kBefore_s = 0.008; // the next attack may be heard this long be
 struct Candidate {
     int midi = 60;
     double belief = 0.0;
+    double slurred = 0.0;
     double level = 0.0; // of its first partials after the attack, as in the picture
 };
 
@@ -69,7 +70,8 @@ class ChordHearing {
             const int midi = kNetworkLowestMidi + static_cast<int>(i);
             if (beliefs[i].begins >= m_p.least_miss && midi >= m_instrument.lowestMidi() &&
                 midi <= m_instrument.highestMidi())
-                found.push_back({midi, beliefs[i].begins, levelOf(picture, midi)});
+                found.push_back(
+                    {midi, beliefs[i].begins, beliefs[i].slurred, levelOf(picture, midi)});
         }
         std::ranges::stable_sort(found, std::ranges::greater{}, &Candidate::belief);
         return found;
@@ -87,6 +89,7 @@ class ChordHearing {
             note.midi = c.midi;
             note.share = std::pow(10.0, (c.level - loudest) * kPictureDepth_db / 20.0);
             note.probability = c.belief;
+            note.slurred = c.slurred;
             std::vector<int> with = chosen;
             with.push_back(note.midi);
             // An attack that is clear began something, however doubtful what.

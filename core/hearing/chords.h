@@ -42,6 +42,7 @@ struct ChordNote {
     double share = 0.0;      // of the event's strongest note, 0..1
     double level_db = -60.0; // of its partials at their loudest
     double probability = 0.0;
+    double slurred = 0.0; // how likely it is hammered, pulled off or slid to
 };
 
 struct ChordEvent {

@@ -9,6 +9,7 @@
 #include "hearing/palm_mutes.h"
 #include "hearing/slurs.h"
 #include "hearing/techniques.h"
+#include "hearing/unpitched.h"
 
 #include <algorithm>
 #include <cmath>
@@ -23,6 +24,7 @@ Note toNote(const ChordNote& heard, const ChordEvent& event, double loud_db) {
     note.existence = {true, Basis::Heard, heard.probability, {}, {}};
     note.time.probability = heard.probability; // its start is as sure as the note
     note.ownSound().attack.strength = event.strength;
+    note.ownSound().attack.slurred = heard.slurred;
     if (event.notes.size() > 2 || beginsUnrelated(event)) // an octave alone may be one string
         note.ownSound().thick_first =
             event.upward ? 1.0 - event.order_probability : event.order_probability;
@@ -37,16 +39,6 @@ Note toNote(const ChordNote& heard, const ChordEvent& event, double loud_db) {
 
 constexpr double kThereabouts_s = 8.0;
 
-// The level that all but a fiftieth of what is near lies above: the noise there, or silence.
-Nearby quietestLevel(const FluxTrack& flux) {
-    constexpr std::size_t kEvery = 4; // frames
-    std::vector<TimedValue> levels;
-    for (std::size_t i = 0; i < flux.level_db.size(); i += kEvery)
-        levels.push_back({flux.timeOf(i), flux.level_db[i]});
-    return {
-        levels, kThereabouts_s, [](std::vector<double>& near) { return *quantile(near, 0.02); }};
-}
-
 // How loud the loud notes are, thereabouts.
 Nearby loudNotes(const std::vector<ChordEvent>& events) {
     std::vector<TimedValue> levels;
@@ -54,29 +46,6 @@ Nearby loudNotes(const std::vector<ChordEvent>& events) {
         for (const ChordNote& note : event.notes)
             levels.push_back({event.onset_s, note.level_db});
     return {levels, kThereabouts_s, [](std::vector<double>& near) { return *quantile(near, 0.9); }};
-}
-
-// A stroke over damped strings: noise that is gone within a tenth of a second.
-bool isGhost(const ChordEvent& event,
-             double next_s,
-             const FluxTrack& flux,
-             double floor_db,
-             const GhostParameters& p) {
-    if (event.flatness < p.flatness || flux.level_db.empty())
-        return false;
-    float loudest = -120.0F;
-    float quietest = 0.0F;
-    for (double t = event.onset_s; t < std::min(next_s - 0.01, event.onset_s + 0.16);
-         t += flux.hop_s) {
-        const float level = flux.level_db[flux.frameAt(t)];
-        if (t < event.onset_s + 0.05)
-            loudest = std::max(loudest, level);
-        quietest = std::min(quietest, level);
-    }
-    const double heard_db = loudest - floor_db;
-    // The noisier, the less it need fall: a room holds it up.
-    const double noisy = std::sqrt(event.flatness / p.noisy_flatness);
-    return loudest - quietest > std::min(p.drop_db / noisy, p.drop_share * heard_db);
 }
 
 Note ghostNote(const ChordEvent& event, const Instrument& instrument, double level_db) {
@@ -102,7 +71,7 @@ std::vector<Note> notesOf(const std::vector<ChordEvent>& events,
     for (std::size_t i = 0; i < events.size(); ++i) {
         const ChordEvent& event = events[i];
         const double next_s = i + 1 < events.size() ? events[i + 1].onset_s : 1e9;
-        if (isGhost(event, next_s, flux, floor.at(event.onset_s), p))
+        if (isGhost(event.onset_s, event.flatness, next_s, flux, floor.at(event.onset_s), p))
             notes.push_back(
                 ghostNote(event, instrument, flux.level_db[flux.frameAt(event.onset_s + 0.02)]));
         else
@@ -265,6 +234,10 @@ Result<Hearing> hearTake(SoundView sound,
     auto hearing = hearMelody(sound, instrument, a4_hz, parameters, part, so_far);
     if (!hearing)
         return hearing;
+    PeakParameters peaks;
+    peaks.threshold = ChordParameters{}.least_attack;
+    const auto onsets = pickOnsets(hearing->flux, peaks);
+    tellSlurs(sound, hearing->tuning, onsets, hearing->notes);
     markSlurs(sound, hearing->notes);
     trimCurves(hearing->notes);
     markVibrato(hearing->notes);
@@ -273,9 +246,6 @@ Result<Hearing> hearTake(SoundView sound,
         markDrawn(hearing->notes);
         JobControl quiet;
         quiet.cancel = job.cancel;
-        PeakParameters peaks;
-        peaks.threshold = ChordParameters{}.least_attack;
-        const auto onsets = pickOnsets(hearing->flux, peaks);
         const double a4 = hearing->reference.a4_hz;
         const auto chords = [&](const std::vector<OnsetPeak>& at) {
             return hearChords(sound, instrument, hearing->tuning, at, ChordParameters{}, quiet);
@@ -296,6 +266,7 @@ Result<Hearing> hearTake(SoundView sound,
         if (!events)
             return events.error();
         const auto spans = voiceSpans(*events, hearing->notes, instrument);
+        addDeadNotes(sound, hearing->tuning, hearing->flux, onsets, hearing->notes);
         hearing->notes = together(std::move(hearing->notes),
                                   notesOf(*events, instrument, hearing->flux, GhostParameters{}),
                                   spans);
@@ -303,6 +274,8 @@ Result<Hearing> hearTake(SoundView sound,
             return followed.error();
         hearing->misses = missesOf(*events, spans, hearing->notes);
     }
+    if (instrument.isBass())
+        addDeadNotes(sound, hearing->tuning, hearing->flux, onsets, hearing->notes);
     if (const Status looked =
             lookBelow(sound, instrument, parameters.onset_threshold, job, *hearing);
         !looked)

@@ -2,6 +2,10 @@
 
 #include "base/median.h"
 #include "base/nearby.h"
+#include "base/parallel.h"
+#include "hearing/attack_network.h"
+#include "hearing/chords.h"
+#include "hearing/slur_weights.h"
 #include "signal/fft.h"
 #include "signal/hann.h"
 
@@ -19,6 +23,7 @@ constexpr double kStep_s = 0.002;
 constexpr double kBefore_s = 0.030;
 constexpr double kApart_s = 0.012; // where "before" ends
 constexpr double kAfter_s = 0.020;
+constexpr double kWithoutStroke = 0.75; // of those that begin so, about as many are slurred
 
 // Level above the lowest frequency in the short stretch from a moment on.
 double levelFrom(SoundView sound, RealFft& fft, double at_s) {
@@ -39,6 +44,16 @@ Nearby usual(const std::vector<TimedValue>& figures) {
     return {figures, kReach_s, [](std::vector<double>& near) { return *quantile(near, 0.5); }};
 }
 
+double logOdds(double probability) {
+    const double p = std::clamp(probability, 1e-4, 1.0 - 1e-4);
+    return std::log(p / (1.0 - p));
+}
+
+void slur(Note& note, const Note& before) {
+    note.add(note.midi() > before.midi() ? Technique::HammerOn : Technique::PullOff);
+    note.ownSound().attack.soft = true;
+}
+
 double noiseAbout_db(SoundView sound, RealFft& fft, double onset_s) {
     std::vector<double> before;
     double loudest = -200.0;
@@ -52,7 +67,47 @@ double noiseAbout_db(SoundView sound, RealFft& fft, double onset_s) {
     return loudest - *median(before);
 }
 
+// The attack at which a note begins, or one of its own where there is none.
+AttackMoment attackOf(const std::vector<AttackMoment>& attacks,
+                      const std::vector<Note>& notes,
+                      std::size_t i,
+                      double length_s) {
+    constexpr double kNear_s = 0.03;
+    const double onset_s = notes[i].onset_s();
+    const auto near =
+        std::ranges::lower_bound(attacks, onset_s - kNear_s, {}, &AttackMoment::first_s);
+    if (near != attacks.end() && near->first_s <= onset_s + kNear_s)
+        return *near;
+    AttackMoment own{onset_s, onset_s, -9.0, length_s, 0.0};
+    if (i > 0)
+        own.previous_s = notes[i - 1].onset_s();
+    if (i + 1 < notes.size())
+        own.next_s = notes[i + 1].onset_s();
+    return own;
+}
+
 } // namespace
+
+void tellSlurs(SoundView sound,
+               const LocalTuning& tuning,
+               const std::vector<OnsetPeak>& onsets,
+               std::vector<Note>& notes) {
+    const auto attacks = attackMoments(onsets, ChordParameters{}.event_s, sound.length_s());
+    const std::size_t workers = workerCount();
+    std::vector<AttackPictures> pictures;
+    for (std::size_t w = 0; w < workers; ++w)
+        pictures.emplace_back(sound);
+    inParallel(notes.size(), workers, [&](std::size_t worker, std::size_t from, std::size_t to) {
+        for (std::size_t i = from; i < to; ++i) {
+            const int pitch = notes[i].midi() - kNetworkLowestMidi;
+            if (pitch < 0 || pitch >= kNetworkPitches)
+                continue;
+            const AttackMoment attack = attackOf(attacks, notes, i, sound.length_s());
+            const auto beliefs = believe(pictures[worker].at(attack, tuning.a4At(attack.first_s)));
+            notes[i].ownSound().attack.slurred = beliefs[static_cast<std::size_t>(pitch)].slurred;
+        }
+    });
+}
 
 double strokeNoise_db(SoundView sound, double onset_s) {
     RealFft fft(kFft);
@@ -74,32 +129,66 @@ double dipBefore_db(SoundView sound, double onset_s) {
         0.0, mean_db(onset_s - 0.045, onset_s - 0.02) - mean_db(onset_s - 0.015, onset_s - 0.003));
 }
 
-void markSlurs(SoundView sound, std::vector<Note>& notes, const SlurParameters& p) {
-    // What a stroke is like differs from take to take: most notes are struck.
+SlurEar::SlurEar(SoundView sound, const std::vector<Note>& notes) : m_sound(sound), m_notes(notes) {
     RealFft fft(kFft);
     std::vector<TimedValue> noise;
     std::vector<TimedValue> strength;
+    std::vector<TimedValue> network;
     for (const Note& note : notes) {
+        const HeardAttack& attack = note.heard().attack;
         noise.push_back({note.onset_s(), noiseAbout_db(sound, fft, note.onset_s())});
-        strength.push_back({note.onset_s(), std::max(0.0, note.heard().attack.strength)});
+        strength.push_back({note.onset_s(), std::max(0.0, attack.strength)});
+        if (attack.slurred >= 0.0)
+            network.push_back({note.onset_s(), attack.slurred});
+        m_noise_db.push_back(noise.back().value);
     }
-    const Nearby usual_noise = usual(noise);
-    const Nearby usual_strength = usual(strength);
-    for (std::size_t i = 1; i < notes.size(); ++i) {
-        Note& note = notes[i];
-        const Note& before = notes[i - 1];
-        const int step = note.midi() - before.midi();
-        const double most_noise_db =
-            std::min(p.most_noise_db, p.share * usual_noise.at(note.onset_s()));
-        const double most_strength = p.strength_share * usual_strength.at(note.onset_s());
-        if (note.slurred() || step == 0 || std::abs(step) > p.most_semitones ||
-            note.onset_s() - before.offset_s() > p.together_s ||
-            strength[i].value > most_strength || noise[i].value > most_noise_db ||
-            dipBefore_db(sound, note.onset_s()) > p.most_dip_db)
-            continue;
-        note.techniques.push_back(step > 0 ? Technique::HammerOn : Technique::PullOff);
-        note.ownSound().attack.soft = true;
-    }
+    m_usual_noise_db = usual(noise);
+    m_usual_strength = usual(strength);
+    m_usual_network = usual(network);
+}
+
+SlurFigures SlurEar::at(std::size_t note) const {
+    constexpr double kFaint = 0.05;
+    constexpr double kFaint_db = 3.0;
+    constexpr double kClear_db = 6.0;
+    const double onset_s = m_notes[note].onset_s();
+    const HeardAttack& attack = m_notes[note].heard().attack;
+    return {
+        logOdds(attack.slurred),
+        logOdds(m_usual_network.at(onset_s)),
+        std::clamp(m_noise_db[note] / std::max(kFaint_db, m_usual_noise_db.at(onset_s)), -0.5, 1.5),
+        std::max(0.0, attack.strength) / std::max(kFaint, m_usual_strength.at(onset_s)),
+        std::min(kClear_db, dipBefore_db(m_sound, onset_s))};
+}
+
+bool beginsWithoutStroke(const SlurFigures& figures) {
+    constexpr double kNoise = 0.4;
+    constexpr double kStrength = 0.9;
+    constexpr double kDip_db = 1.0;
+    return figures[2] <= kNoise && figures[3] <= kStrength && figures[4] <= kDip_db;
+}
+
+double slurProbability(const SlurFigures& figures) {
+    double odds = kSlurOdds;
+    for (std::size_t k = 0; k < figures.size(); ++k)
+        odds += kSlurWeights[k] * figures[k];
+    const double probability = 1.0 / (1.0 + std::exp(-odds));
+    return beginsWithoutStroke(figures) ? std::max(probability, kWithoutStroke) : probability;
+}
+
+bool mayBeSlurred(const Note& note, const Note& before, const SlurParameters& p) {
+    const int step = note.midi() - before.midi();
+    return !note.slurred() && note.pitched() && before.pitched() && step != 0 &&
+           std::abs(step) <= p.most_semitones &&
+           note.onset_s() - before.offset_s() <= p.together_s && note.heard().attack.slurred >= 0.0;
+}
+
+void markSlurs(SoundView sound, std::vector<Note>& notes, const SlurParameters& p) {
+    const SlurEar ear(sound, notes);
+    for (std::size_t i = 1; i < notes.size(); ++i)
+        if (mayBeSlurred(notes[i], notes[i - 1], p) &&
+            slurProbability(ear.at(i)) >= p.least_probability)
+            slur(notes[i], notes[i - 1]);
 }
 
 namespace {
@@ -116,39 +205,23 @@ bool amongOthers(const std::vector<Note>& notes, std::size_t i, std::size_t befo
 } // namespace
 
 int markSlursOnStrings(SoundView sound, Piece& piece, const SlurParameters& p) {
-    RealFft fft(kFft);
     auto& notes = piece.notes;
-    std::vector<double> noise;
-    std::vector<TimedValue> struck;
+    const SlurEar ear(sound, notes);
     std::vector<std::size_t> last(static_cast<std::size_t>(piece.instrument.stringCount()) + 1,
                                   notes.size());
-    for (const Note& note : notes) {
-        noise.push_back(noiseAbout_db(sound, fft, note.onset_s()));
-        if (!note.slurred() && note.pitched())
-            struck.push_back({note.onset_s(), noise.back()});
-    }
-    const Nearby usual_noise = usual(struck);
     int marked = 0;
     for (std::size_t i = 0; i < notes.size(); ++i) {
         const int string = piece.asPlayed().plans[i].position.value.string;
         if (string == 0)
             continue;
         const std::size_t before = std::exchange(last[static_cast<std::size_t>(string)], i);
-        Note& note = notes[i];
         const bool alone =
-            (i == 0 || note.onset_s() - notes[i - 1].onset_s() > p.alone_s) &&
-            (i + 1 == notes.size() || notes[i + 1].onset_s() - note.onset_s() > p.alone_s);
-        if (before == notes.size() || note.slurred() || !note.pitched() || !alone ||
-            !amongOthers(notes, i, before))
+            (i == 0 || notes[i].onset_s() - notes[i - 1].onset_s() > p.alone_s) &&
+            (i + 1 == notes.size() || notes[i + 1].onset_s() - notes[i].onset_s() > p.alone_s);
+        if (before == notes.size() || !alone || !mayBeSlurred(notes[i], notes[before], p) ||
+            !amongOthers(notes, i, before) || slurProbability(ear.at(i)) < p.least_probability)
             continue;
-        const int step = note.midi() - notes[before].midi();
-        const double most_noise_db =
-            std::min(p.most_noise_db, p.clear_share * usual_noise.at(note.onset_s()));
-        if (step == 0 || std::abs(step) > p.most_semitones || !notes[before].pitched() ||
-            note.onset_s() - notes[before].offset_s() > p.together_s || noise[i] > most_noise_db)
-            continue;
-        note.add(step > 0 ? Technique::HammerOn : Technique::PullOff);
-        note.ownSound().attack.soft = true;
+        slur(notes[i], notes[before]);
         ++marked;
     }
     return marked;

@@ -1,23 +1,30 @@
 // Notes that the fretting hand began: hammered on or pulled off without a stroke.
 #pragma once
 
+#include "base/nearby.h"
 #include "base/sound.h"
+#include "hearing/local_tuning.h"
 #include "piece/piece.h"
+#include "signal/spectral_flux.h"
 
+#include <array>
 #include <vector>
 
 namespace wirenote {
 
 struct SlurParameters {
-    double together_s = 0.03;    // from the end of the note before
-    int most_semitones = 5;      // further than a hand reaches on one string
-    double most_noise_db = 6.5;  // a slurred note begins with less than this …
-    double share = 0.4;          // … and less than this share of what is usual in the take …
-    double strength_share = 0.9; // … and with no stronger attack than usual …
-    double alone_s = 0.06;       // beside it, where several voices sound
-    double clear_share = 0.3;   // … and there, this share of the usual noise, to be sure
-    double most_dip_db = 1.0; // … and with no gap before it: who strikes a string stops it first
+    double together_s = 0.03; // from the end of the note before
+    int most_semitones = 5;   // further than a hand reaches on one string
+    double alone_s = 0.06;    // beside it, where several voices sound
+    double least_probability = 0.5;
 };
+
+// Writes to the notes of a line how likely each was slurred, as the network of attacks hears it
+// (HeardAttack::slurred). `onsets` are the attacks of the sound, by time as the notes.
+void tellSlurs(SoundView sound,
+               const LocalTuning& tuning,
+               const std::vector<OnsetPeak>& onsets,
+               std::vector<Note>& notes);
 
 // How much louder the sound above 2.5 kHz becomes within 20 ms about an attack: the noise of a pick
 // or nail on the string. A finger that falls on the neck or leaves it makes little of it.
@@ -27,8 +34,38 @@ double strokeNoise_db(SoundView sound, double onset_s);
 // pick or finger that is about to strike a string stops it for a moment (common practice).
 double dipBefore_db(SoundView sound, double onset_s);
 
+// What speaks for a slur at a note: what the network of attacks says, what it says of the notes
+// thereabouts (log odds); the noise of its attack against what is usual; how strong the attack is
+// against the usual; the dip before it (dB).
+using SlurFigures = std::array<double, 5>;
+
+class SlurEar {
+  public:
+    SlurEar(SoundView sound, const std::vector<Note>& notes); // both must outlive it
+    SlurFigures at(std::size_t note) const;
+
+  private:
+    SoundView m_sound;
+    const std::vector<Note>& m_notes;
+    std::vector<double> m_noise_db;
+    Nearby m_usual_noise_db;
+    Nearby m_usual_strength;
+    Nearby m_usual_network;
+};
+
+// Little of the usual noise, no strong attack, no gap before it.
+bool beginsWithoutStroke(const SlurFigures& figures);
+
+// What begins without a stroke is likely slurred; for the rest a logistic regression, learned by
+// tools/training/learn_slurs.py from invented takes with many slurs; that one note in twelve is
+// slurred is put in its place.
+double slurProbability(const SlurFigures& figures);
+
+// Whether a note follows another without a gap, within a hand's reach, and is not slurred yet.
+bool mayBeSlurred(const Note& note, const Note& before, const SlurParameters& parameters = {});
+
 // Names hammer-ons and pull-offs among notes that follow each other without a gap, within a hand's
-// reach, and begin without the noise of a stroke. `notes` is one line in order of time.
+// reach, where they are likelier than not. `notes` is one line in order of time (after tellSlurs).
 void markSlurs(SoundView sound, std::vector<Note>& notes, const SlurParameters& parameters = {});
 
 // The same among notes that have their strings, where others sound: a note alone at its attack,

@@ -144,6 +144,15 @@ Status checkSoundSpans(const Take& take) {
     return {};
 }
 
+Status checkKinds(const Take& take) {
+    if (take.sounds_like.size() > kMaxKindGuesses)
+        return wrong("a take sounds like too many instruments");
+    for (const KindGuess& one : take.sounds_like)
+        if (!(one.probability >= 0.0 && one.probability <= 1.0))
+            return wrong("what a take sounds like has no possible probability");
+    return {};
+}
+
 Status checkShown(const Take& take) {
     if (take.demonstrations.size() > kMaxDemonstrations || take.notes.size() > kMaxNotes)
         return wrong("a take has more than " + std::to_string(kMaxDemonstrations) +
@@ -197,6 +206,8 @@ Status checkTakes(const Piece& piece) {
     for (const Take& take : piece.takes) {
         if (const Status spans = checkSoundSpans(take); !spans)
             return spans;
+        if (const Status kinds = checkKinds(take); !kinds)
+            return kinds;
         if (const Status shown = checkShown(take); !shown)
             return shown;
         if (!isShort(take.name) || !isShort(take.origin, kLongestRemark) ||

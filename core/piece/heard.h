@@ -16,8 +16,9 @@ namespace wirenote {
 struct HeardAttack {
     double strength = -1.0; // 1 is typical thereabouts; negative: not measured
     bool soft = false;      // the pitch moved without a new attack
+    double slurred = -1.0;  // how likely the fretting hand began it; negative: not measured
     bool operator==(const HeardAttack&) const = default;
-    bool told() const { return soft || strength >= 0.0; }
+    bool told() const { return soft || strength >= 0.0 || slurred >= 0.0; }
 };
 
 // How stiff the string behind a note sounds: the natural logarithm of the inharmonicity B, and the

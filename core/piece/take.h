@@ -4,6 +4,7 @@
 #include "base/clocks.h"
 #include "base/sound.h"
 #include "base/time_range.h"
+#include "music/instrument.h"
 #include "music/pitch.h"
 #include "piece/demonstration.h"
 
@@ -88,6 +89,14 @@ struct SoundSpan {
 };
 constexpr std::size_t kMaxSoundSpans = 20000;
 
+// What the strings of a take sound like, with how likely it is.
+struct KindGuess {
+    InstrumentKind kind = InstrumentKind::Guitar; // Guitar: electric; Acoustic: steel; or Nylon
+    double probability = 0.0;
+    bool operator==(const KindGuess&) const = default;
+};
+constexpr std::size_t kMaxKindGuesses = 10;
+
 // Whether both clocks go forward, with finite times.
 bool rises(const std::vector<SharedMoment>& moments);
 // Piecewise linear from one clock to the other; the ends go on. `moments`: at least one.
@@ -114,6 +123,7 @@ struct Take {
     bool has_picture = false;
     TakeQuality quality;
     std::vector<SoundSpan> sound_spans; // one after the other; empty: nobody has listened for it
+    std::vector<KindGuess> sounds_like; // likeliest first; empty: nobody has listened for it
     std::vector<Demonstration> demonstrations; // by time, apart; empty: nobody has looked for them
     std::vector<TakeNote> notes;               // of a take that does not lead, by time
     std::string remark;                        // the person's own words

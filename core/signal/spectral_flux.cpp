@@ -2,6 +2,7 @@
 
 #include "base/median.h"
 #include "base/nearby.h"
+#include "base/parallel.h"
 #include "signal/fft.h"
 
 #include <algorithm>
@@ -110,47 +111,96 @@ std::size_t FluxTrack::frameAt(double time_s) const {
         std::clamp(frame, 0.0, static_cast<double>(strength.size() - 1)));
 }
 
+namespace {
+
+// What one frame of the flux is made of, in each band and as a whole.
+class FluxFrames {
+  public:
+    FluxFrames(SoundView sound, const FluxParameters& p)
+        : m_sound(sound), m_hop(hopOf(sound, p)), m_size(sizeOf(sound, p)), m_fft(m_size),
+          m_window(hann(m_size)), m_bands(triangles(p, sound.rate_hz, m_size)),
+          m_log_gain(static_cast<float>(p.log_gain)) {}
+
+    static std::ptrdiff_t hopOf(SoundView sound, const FluxParameters& p) {
+        return std::max<std::ptrdiff_t>(1, std::lround(p.hop_s * sound.rate_hz));
+    }
+    static int sizeOf(SoundView sound, const FluxParameters& p) {
+        int size = 16;
+        while (size < p.window_s * sound.rate_hz)
+            size *= 2;
+        return size;
+    }
+    std::size_t bands() const { return m_bands.size(); }
+
+    // Writes the level of each band of the frame about this sample; returns how loud it is, in dB.
+    float at(std::ptrdiff_t centre, float* levels) {
+        const auto total = static_cast<std::ptrdiff_t>(m_sound.samples.size());
+        const auto in = m_fft.time();
+        double energy = 0.0;
+        for (int i = 0; i < m_size; ++i) {
+            const std::ptrdiff_t at = centre - m_size / 2 + i;
+            const float x =
+                at >= 0 && at < total ? m_sound.samples[static_cast<std::size_t>(at)] : 0.0F;
+            if (std::abs(at - centre) < m_hop)
+                energy += static_cast<double>(x) * x;
+            in[static_cast<std::size_t>(i)] = x * m_window[static_cast<std::size_t>(i)];
+        }
+        m_fft.forward();
+        bandLevels(m_fft, m_bands, 2.0F / static_cast<float>(m_size), m_log_gain, levels);
+        return static_cast<float>(
+            10.0 * std::log10(energy / (2.0 * static_cast<double>(m_hop) - 1.0) + 1e-12));
+    }
+
+  private:
+    SoundView m_sound;
+    std::ptrdiff_t m_hop;
+    int m_size;
+    RealFft m_fft;
+    std::vector<float> m_window;
+    std::vector<Band> m_bands;
+    float m_log_gain;
+};
+
+} // namespace
+
 Result<FluxTrack> spectralFlux(SoundView sound, const FluxParameters& p, const JobControl& job) {
-    const int hop = std::max(1, static_cast<int>(std::lround(p.hop_s * sound.rate_hz)));
-    int size = 16;
-    while (size < p.window_s * sound.rate_hz)
-        size *= 2;
-    RealFft fft(size);
-    const auto window = hann(size);
-    const auto bands = triangles(p, sound.rate_hz, size);
-    const float scale = 2.0F / static_cast<float>(size);
-    const auto total = static_cast<std::ptrdiff_t>(sound.samples.size());
+    constexpr std::size_t kBatch = 512; // frames between two looks at `job`
+    const std::size_t workers = workerCount();
+    std::vector<FluxFrames> makers;
+    for (std::size_t w = 0; w < workers; ++w)
+        makers.emplace_back(sound, p);
+    const auto hop = static_cast<std::size_t>(FluxFrames::hopOf(sound, p));
+    const std::size_t bands = makers.front().bands();
     const auto lag = static_cast<std::size_t>(p.lag_frames);
+    const std::size_t frames = (sound.samples.size() + hop - 1) / hop;
+    // What sounds when the recording starts did not start then.
+    const std::size_t settled =
+        (static_cast<std::size_t>(FluxFrames::sizeOf(sound, p)) / 2 + hop - 1) / hop;
 
     FluxTrack track;
-    track.hop_s = hop / sound.rate_hz;
-    std::vector<std::vector<float>> history(lag + 1, std::vector<float>(bands.size(), 0.0F));
-    std::size_t frame = 0;
-    for (std::ptrdiff_t centre = 0; centre < total; centre += hop, ++frame) {
-        if (frame % 512 == 0) {
-            if (job.cancelRequested())
-                return cancelled();
-            job.report(static_cast<double>(centre) / sound.rate_hz, sound.length_s());
-        }
-        const auto in = fft.time();
-        double energy = 0.0;
-        for (int i = 0; i < size; ++i) {
-            const std::ptrdiff_t at = centre - size / 2 + i;
-            const float x =
-                at >= 0 && at < total ? sound.samples[static_cast<std::size_t>(at)] : 0.0F;
-            if (std::abs(at - centre) < hop)
-                energy += static_cast<double>(x) * x;
-            in[static_cast<std::size_t>(i)] = x * window[static_cast<std::size_t>(i)];
-        }
-        fft.forward();
-        auto& now = history[frame % history.size()];
-        bandLevels(fft, bands, scale, static_cast<float>(p.log_gain), now.data());
-        if (centre < size / 2) // what sounds when the recording starts did not start then
-            std::fill(history.begin(), history.end(), now);
-        const auto& before = history[(frame + 1) % history.size()]; // `lag` frames ago
-        track.strength.push_back(growth(now.data(), before.data(), bands.size(), p.widened_bands));
-        track.level_db.push_back(
-            static_cast<float>(10.0 * std::log10(energy / (2.0 * hop - 1.0) + 1e-12)));
+    track.hop_s = static_cast<double>(hop) / sound.rate_hz;
+    track.strength.resize(frames);
+    track.level_db.resize(frames);
+    std::vector<float> levels((lag + kBatch) * bands); // of `lag` frames before, and of a batch
+    for (std::size_t first = 0; first < frames; first += kBatch) {
+        if (job.cancelRequested())
+            return cancelled();
+        job.report(static_cast<double>(first * hop) / sound.rate_hz, sound.length_s());
+        const std::size_t count = std::min(kBatch, frames - first);
+        const auto row = [&](std::size_t frame) { // `lag` before the first of the batch and on
+            return levels.data() + (frame + lag - first) * bands;
+        };
+        inParallel(count, workers, [&](std::size_t worker, std::size_t from, std::size_t to) {
+            for (std::size_t k = first + from; k < first + to; ++k)
+                track.level_db[k] = makers[worker].at(static_cast<std::ptrdiff_t>(k * hop), row(k));
+        });
+        for (std::size_t k = first; k < first + count; ++k)
+            track.strength[k] =
+                k < settled
+                    ? 0.0F
+                    : growth(
+                          row(k), row(k - std::min(lag, k - settled + 1)), bands, p.widened_bands);
+        std::copy_n(row(first + count - lag), lag * bands, levels.data());
     }
     return track;
 }

@@ -1,5 +1,6 @@
 #include "signal/yin.h"
 
+#include "base/parallel.h"
 #include "base/peaks.h"
 #include "signal/fft.h"
 
@@ -103,6 +104,13 @@ dips(const std::vector<float>& d, int shortest, double rate_hz, const YinParamet
     return found;
 }
 
+// What sounds from a sample on; silence after the end.
+void putFrom(SoundView sound, std::size_t at, std::vector<float>& stretch) {
+    const std::size_t there = std::min(stretch.size(), sound.samples.size() - at);
+    std::copy_n(sound.samples.begin() + static_cast<std::ptrdiff_t>(at), there, stretch.begin());
+    std::fill(stretch.begin() + static_cast<std::ptrdiff_t>(there), stretch.end(), 0.0F);
+}
+
 } // namespace
 
 Result<PitchCandidates>
@@ -116,22 +124,26 @@ yinCandidates(SoundView sound, const YinParameters& p, const JobControl& job) {
     PitchCandidates track;
     track.hop_s = hop / sound.rate_hz;
     track.first_s = 0.5 * length / sound.rate_hz;
-    Difference difference(window, longest);
-    std::vector<float> stretch(static_cast<std::size_t>(length)); // silence after the end
-    std::size_t frame = 0;
-    for (std::size_t at = 0; at < sound.samples.size();
-         at += static_cast<std::size_t>(hop), ++frame) {
-        if (frame % 256 == 0) {
-            if (job.cancelRequested())
-                return cancelled();
-            job.report(static_cast<double>(at) / sound.rate_hz, sound.length_s());
-        }
-        const std::size_t there = std::min(stretch.size(), sound.samples.size() - at);
-        std::copy_n(
-            sound.samples.begin() + static_cast<std::ptrdiff_t>(at), there, stretch.begin());
-        std::fill(stretch.begin() + static_cast<std::ptrdiff_t>(there), stretch.end(), 0.0F);
-        track.frames.push_back(
-            dips(difference.normalised(stretch.data()), shortest, sound.rate_hz, p));
+    const std::size_t workers = workerCount();
+    std::vector<Difference> differences;
+    for (std::size_t w = 0; w < workers; ++w)
+        differences.emplace_back(window, longest);
+    const auto step = static_cast<std::size_t>(hop);
+    track.frames.resize((sound.samples.size() + step - 1) / step);
+    constexpr std::size_t kBatch = 512; // frames between two looks at `job`
+    for (std::size_t first = 0; first < track.frames.size(); first += kBatch) {
+        if (job.cancelRequested())
+            return cancelled();
+        job.report(static_cast<double>(first * step) / sound.rate_hz, sound.length_s());
+        const std::size_t count = std::min(kBatch, track.frames.size() - first);
+        inParallel(count, workers, [&](std::size_t worker, std::size_t from, std::size_t to) {
+            std::vector<float> stretch(static_cast<std::size_t>(length));
+            for (std::size_t frame = first + from; frame < first + to; ++frame) {
+                putFrom(sound, frame * step, stretch);
+                track.frames[frame] = dips(
+                    differences[worker].normalised(stretch.data()), shortest, sound.rate_hz, p);
+            }
+        });
     }
     return track;
 }

@@ -4,6 +4,7 @@
 #include "hearing/palm_mutes.h"
 #include "hearing/ring_ends.h"
 #include "hearing/slurs.h"
+#include "hearing/unpitched.h"
 #include "hearing/voices.h"
 
 #include "music/pitch.h"
@@ -139,6 +140,7 @@ struct Struck {
         note.time.value = {at_s, next_s};
         note.pitch.value = midi;
         note.ownSound().attack.strength = stroke ? 1.0 : 0.6;
+        note.ownSound().attack.slurred = stroke ? 0.05 : 0.9; // as the network would
         notes.push_back(note);
     }
 };
@@ -163,6 +165,65 @@ TEST(Slurs, ANoteWithoutTheNoiseOfAStrokeIsHammeredOrPulled) {
     EXPECT_TRUE(line.notes[6].techniques.empty()) << "seven frets are no slur";
     EXPECT_TRUE(line.notes[1].heard().attack.soft);
     EXPECT_FALSE(line.notes[2].heard().attack.soft);
+}
+
+TEST(Slurs, TheNetworkIsHeldAgainstWhatItSaysThereabouts) {
+    const SlurFigures clear{3.0, -2.0, 0.1, 0.5, 0.0};
+    EXPECT_GT(slurProbability(clear), 0.6);
+    SlurFigures usual = clear;
+    usual[1] = 3.0; // it says so everywhere
+    EXPECT_LT(slurProbability(usual), slurProbability(clear));
+    SlurFigures struck = clear;
+    struck[0] = -3.0;
+    struck[2] = 1.0; // with the noise of a stroke
+    EXPECT_LT(slurProbability(struck), 0.1);
+    SlurFigures stopped = clear;
+    stopped[4] = 6.0; // the string was stopped before it
+    EXPECT_LT(slurProbability(stopped), slurProbability(clear) - 0.2);
+}
+
+TEST(Slurs, OnlyWhatFollowsWithinReachMayBeOne) {
+    Note before;
+    before.time.value = {0.0, 0.5};
+    before.pitch.value = 60;
+    Note note = before;
+    note.time.value = {0.5, 1.0};
+    note.pitch.value = 62;
+    EXPECT_FALSE(mayBeSlurred(note, before)) << "nobody listened";
+    note.ownSound().attack.slurred = 0.5;
+    EXPECT_TRUE(mayBeSlurred(note, before));
+    note.time.value = {0.6, 1.0};
+    EXPECT_FALSE(mayBeSlurred(note, before)) << "a gap";
+    note.time.value = {0.5, 1.0};
+    note.pitch.value = 67;
+    EXPECT_FALSE(mayBeSlurred(note, before)) << "too far";
+    note.pitch.value = 60;
+    EXPECT_FALSE(mayBeSlurred(note, before)) << "the same fret";
+}
+
+// A damped string between two notes: a click of noise in a line.
+TEST(DeadNotes, TakeThePitchOfTheNoteBefore) {
+    Struck line;
+    test::addNoise(line.sound, 0.0003);
+    line.add(0.5, 45, true, 1.0, true);
+    line.add(2.0, 48, true, 2.5, true);
+    std::uint32_t state = 7;
+    for (int i = 0; i < static_cast<int>(0.05 * kRate); ++i) {
+        state = state * 1664525U + 1013904223U;
+        line.sound.samples[static_cast<std::size_t>(1.5 * kRate) + static_cast<std::size_t>(i)] +=
+            static_cast<float>(0.3 * std::exp(-i / (0.012 * kRate)) *
+                               (static_cast<double>(state >> 8U) / 8388608.0 - 1.0));
+    }
+    const auto flux = spectralFlux(line.sound.view(), {}, {});
+    const std::vector<OnsetPeak> onsets{{0.5, 1.0}, {1.5, 1.0}, {2.0, 1.0}};
+    addDeadNotes(line.sound.view(), kStandardA4Hz, *flux, onsets, line.notes);
+    ASSERT_EQ(line.notes.size(), 3U);
+    EXPECT_THAT(line.notes[1].techniques, ElementsAre(Technique::Dead));
+    EXPECT_EQ(line.notes[1].midi(), 45) << "the hand rests where it played last";
+    EXPECT_NEAR(line.notes[1].onset_s(), 1.5, 1e-9);
+    EXPECT_LT(line.notes[1].time.value.length_s(), 0.12);
+    EXPECT_TRUE(line.notes[0].techniques.empty());
+    EXPECT_TRUE(line.notes[2].techniques.empty());
 }
 
 // Low notes of three kinds: free, stopped short, and with the palm on the string: upper partials

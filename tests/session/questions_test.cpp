@@ -77,6 +77,41 @@ TEST(Questions, WhatAPersonSaidIsNotAsked) {
     EXPECT_TRUE(piece.settled.one);
 }
 
+// A nylon guitar that was opened as an electric one.
+Piece ofNylon(double probability) {
+    Piece piece = test::twoThirdsOfTheTempo({40, 47, 52, 55, 59, 64, 59, 55});
+    piece.settled = {.tempo = true, .metre = true, .one = true};
+    if (!piece.lead())
+        piece.takes.emplace_back();
+    piece.lead()->sounds_like = {{InstrumentKind::Nylon, probability},
+                                 {InstrumentKind::Guitar, 1.0 - probability}};
+    return piece;
+}
+
+TEST(Questions, OtherStringsThanWereSaidAreOfferedOnce) {
+    Piece piece = ofNylon(0.95);
+    const auto questions = openQuestions(piece);
+    ASSERT_EQ(questions.size(), 1U);
+    const Choice& first = questions[0].choices.front();
+    EXPECT_TRUE(first.by_sound);
+    EXPECT_EQ(first.tuning.instrument.kind, InstrumentKind::Nylon);
+    EXPECT_EQ(tuningText(first.tuning.instrument), tuningText(piece.instrument));
+    PieceEditor editor(piece, "2026-01-01T00:00:00Z");
+    ASSERT_TRUE(editor.settle(settledBy(QuestionKind::Instrument)).ok()) << "it is no nylon guitar";
+    EXPECT_TRUE(openQuestions(piece).empty());
+}
+
+TEST(Questions, StringsThatMayBeWhatWasSaidAreNotAskedAbout) {
+    EXPECT_TRUE(openQuestions(ofNylon(0.7)).empty());
+}
+
+TEST(Questions, WhatATakeSoundsLikeIsKept) {
+    const Piece piece = ofNylon(0.95);
+    const auto back = readPieceJson(writePieceJson(piece));
+    ASSERT_TRUE(back.ok());
+    EXPECT_EQ(back->lead()->sounds_like, piece.lead()->sounds_like);
+}
+
 TEST(Questions, NoneOfAPieceWithoutNotes) {
     EXPECT_TRUE(openQuestions(Piece{}).empty());
 }

@@ -22,9 +22,12 @@ KEPT = 100  # the first takes keep their sound: to be heard by a person, to meas
 BIN = os.path.join(os.path.dirname(os.path.abspath(__file__)), "../../build/release/bin")
 FONTS = {"fluid": "/usr/share/sounds/sf2/FluidR3_GM.sf2", "tim": "/usr/share/sounds/sf2/TimGM6mb.sf2", "csound": "/usr/share/sounds/sf2/sf_GMbank.sf2",
          "opl": "/usr/share/sounds/sf2/OPL-3_FM_128M.sf2", "general": "/usr/share/sounds/sf3/MuseScore_General.sf3"}
-PROGRAMS = {"nylon": [24, 24, 24, 46], "acoustic": [25, 25, 25, 105], "guitar": [26, 27, 27, 28, 29, 30]}
+PROGRAMS = {"nylon": [24, 24, 24, 46], "acoustic": [25, 25, 25, 105], "guitar": [26, 27, 27, 28, 29, 30], "bass": [32, 33, 33, 34, 34, 35, 36, 37]}
 MUTED = 28
 TUNINGS = [(0, 0, 0, 0, 0, 0)] * 6 + [(-1,) * 6, (-2,) * 6, (0, 0, 0, 0, 0, -2), (-2, 0, 0, 0, 0, -2), (-2, -2, -1, 0, -2, -2), (0, -2, 0, 0, -2, -2)]
+BASSES = [(43, 38, 33, 28)] * 6 + [(43, 38, 33, 26), (42, 37, 32, 27), (43, 38, 33, 28, 23), (43, 38, 33, 28, 23)]
+SECOND_BATCH = 2784  # from here on: basses, slurs, and a band in a third
+WHEEL_SEMITONES = 12
 FIRST_CHANNELS, MUTED_CHANNELS = (0, 1, 2, 3, 4, 5), (6, 7, 8, 10, 11, 12)
 
 
@@ -38,6 +41,14 @@ class Player(make_takes.Player):
     def play(self, at_s, string, fret, length_s, velocity, techniques=()):
         super().play(at_s, string, fret, length_s, velocity, techniques)
         self.notes[-1]["midi"] = self.open[string - 1] + self.capo + fret
+
+    def slur(self, at_s, string, fret, length_s, technique=None):
+        """The string goes on: hammered, pulled off or slid from the fret it stands at; plucked where it does not sound."""
+        before = self.sounding.get(string)
+        sounds = before and before["offset_s"] > at_s - 0.02 and before["fret"] != fret and before["onset_s"] < at_s - 0.05
+        velocity = 0.8 * before["velocity"] if sounds else 0.7
+        named = technique or ("hammer-on" if sounds and fret > before["fret"] else "pull-off")
+        self.play(at_s, string, fret, length_s, velocity, [named] if sounds else [])
 
 
 def arpeggio(p, r, beat_s, until_s):
@@ -127,7 +138,7 @@ def over_held(p, r, beat_s, until_s):
             if kind < 0.4:
                 p.play(t, s, fret, beat_s, 0.6)
             elif kind < 0.7:
-                p.play(t, s, fret + (2 if k % 2 else 0), beat_s, 0.45 if k % 2 else 0.7, ["hammer-on"] if k % 2 else [])
+                p.play(t, s, fret + (2 if k % 2 else 0), beat_s, 0.45 if k % 2 else 0.7, ["hammer-on"] if k % 2 else ["pull-off"] if k else [])
             else:
                 s = min(3, max(1, s + r.choice([-1, 0, 1])))
                 p.play(t, s, max(0, fret + r.choice([-2, 0, 2])), beat_s * r.choice([0.3, 1.0]), 0.65)
@@ -149,20 +160,126 @@ def doubles(p, r, beat_s, until_s):
         t += beat_s * r.choice([0.25, 0.5, 0.5, 1.0])
 
 
+def slurred_run(p, r, t, s, fret, step, count):
+    """Notes along one string, the first of them struck: when it is over, and where."""
+    p.play(t, s, fret, step, 0.75)
+    for _ in range(count):
+        t += step
+        there = min(13, max(0, fret + r.choice([-4, -3, -2, -2, -1, 1, 2, 2, 3, 4])))
+        if there == fret or r.random() < 0.25:
+            p.play(t, s, there, step * r.choice([0.6, 1.0, 1.0]), 0.7)
+        else:
+            p.slur(t, s, there, step, "slide" if r.random() < 0.2 and fret and there else None)
+        fret = there
+    return t + step, fret
+
+
+def legato(p, r, beat_s, until_s):
+    """A line with slurs: two to five notes a stroke."""
+    t, s, fret = 0.4, r.randint(1, 4), r.randint(2, 9)
+    while t < until_s:
+        step = beat_s / r.choice([1, 2, 2, 3, 4])
+        t, fret = slurred_run(p, r, t, s, fret, step, r.choice([0, 1, 1, 2, 3, 4]))
+        if r.random() < 0.8:
+            p.lift(t - 0.004)
+        s = min(len(p.open), max(1, s + r.choice([-1, 0, 1])))
+        t += r.choice([0.0, 0.0, 0.0, step])
+
+
+def slurs_over_held(p, r, beat_s, until_s):
+    """Slurs, trills and slides on the upper strings while lower ones ring."""
+    t = 0.4
+    while t < until_s:
+        for s in r.sample([6, 5, 4], r.choice([1, 1, 2])):
+            p.play(t, s, r.choice([0, 0, 2, 3]), 4.0, 0.75)
+        if r.random() < 0.5:
+            t += beat_s / r.choice([1, 2])
+        for _ in range(r.choice([1, 2, 3])):
+            step = beat_s / r.choice([1, 2, 2, 3, 4])
+            t, _ = slurred_run(p, r, t, r.choice([1, 2, 3]), r.choice([0, 0, 2, 3, 5, 7]), step, r.choice([1, 1, 2, 3, 4]))
+            if r.random() < 0.3:
+                t += step
+        p.lift(t - 0.005)
+
+
+def bass_line(p, r, beat_s, until_s):
+    """Roots, fifths, octaves and steps between them; held, short, or slurred into."""
+    t, strings = 0.4, len(p.open)
+    short, step = r.random() < 0.35, beat_s / r.choice([1, 2, 2, 4])
+    slurs = r.choice([0.0, 0.1, 0.3])
+    while t < until_s:
+        s, fret = r.randint(2, strings), r.randint(0, 7)
+        for _ in range(r.choice([4, 8])):
+            where = r.random()
+            if where < 0.6:
+                at = (s, fret)
+            elif where < 0.75:
+                at = (max(1, s - 1), fret + 2)
+            elif where < 0.85:
+                at = (max(1, s - 2), fret + 2)
+            else:
+                at = (s, max(0, fret + r.choice([-2, -1, 2, 3, 4])))
+            length = step * (r.uniform(0.3, 0.6) if short else r.choice([0.7, 0.95, 1.0]))
+            if r.random() < slurs:
+                p.slur(t, at[0], at[1], length, "slide" if r.random() < 0.2 and at[1] else None)
+            else:
+                p.play(t, at[0], at[1], length, r.uniform(0.55, 0.85))
+            t += step
+            p.lift(t - (0.004 if r.random() < 0.9 else -0.08))
+        if r.random() < 0.3:
+            t += step * r.choice([1, 2])
+
+
 STYLES = {"picked": (make_takes.picked, 2), "two_voices": (make_takes.two_voices, 1.5), "strums": (make_takes.strums, 2), "riff": (make_takes.riff, 1),
           "line": (make_takes.line, 0.7), "arpeggio": (arpeggio, 2.5), "grips_again": (grips_again, 2.5), "fifths": (fifths, 3), "chops": (chops, 1),
           "over_held": (over_held, 1.5), "doubles": (doubles, 1.2)}
+LATER_STYLES = {"bass_line": (bass_line, 5), "legato": (legato, 4), "slurs_over_held": (slurs_over_held, 5), "arpeggio": (arpeggio, 1),
+                "grips_again": (grips_again, 1), "fifths": (fifths, 1.5), "strums": (make_takes.strums, 1), "line": (make_takes.line, 1),
+                "picked": (make_takes.picked, 0.7), "riff": (make_takes.riff, 0.7), "two_voices": (make_takes.two_voices, 0.7)}
+SLURS = ("hammer-on", "pull-off", "slide")
+
+
+def wheel(channel, semitones):
+    return mido.Message("pitchwheel", channel=channel, pitch=int(max(-8191, min(8191, 8191 * semitones / WHEEL_SEMITONES))))
+
+
+def drawn(channel, note, from_semitones, to_semitones):
+    """The same sound goes on at another pitch: at once, or fret by fret."""
+    if "slide" in note["techniques"]:
+        for k in range(1, 6):
+            yield note["onset_s"] - 0.06 + 0.012 * k, 2, wheel(channel, from_semitones + (to_semitones - from_semitones) * k / 5)
+    else:
+        yield note["onset_s"], 2, wheel(channel, to_semitones)
+
+
+def on_string(notes, channels, cents):
+    """MIDI of one string: what is slurred is a move of the wheel."""
+    base = {}
+    for k, n in enumerate(notes):
+        channel = channels[1] if "palm-mute" in n["techniques"] else channels[0]
+        slurred = base.get("channel") == channel and any(t in SLURS for t in n["techniques"])
+        last = k + 1 == len(notes) or not any(t in SLURS for t in notes[k + 1]["techniques"])
+        if slurred and abs(n["midi"] - base["midi"]) <= WHEEL_SEMITONES:
+            yield from drawn(channel, n, base["at"] + cents / 100, n["midi"] - base["midi"] + cents / 100)
+            base["at"] = n["midi"] - base["midi"]
+        else:
+            base = {"channel": channel, "midi": n["midi"], "at": 0}
+            yield n["onset_s"], 1.5, wheel(channel, cents / 100)
+            yield n["onset_s"], 2, mido.Message("note_on", channel=channel, note=int(n["midi"]), velocity=int(127 * n["velocity"]))
+        if last:
+            yield n["offset_s"], 1, mido.Message("note_off", channel=channel, note=int(base["midi"]))
 
 
 def by_font(r, path, notes, program, font):
     events = []
     for number in range(6):
         cents = r.gauss(0, 4)
-        for channel, sound in ((FIRST_CHANNELS[number], program), (MUTED_CHANNELS[number], MUTED)):
+        channels = FIRST_CHANNELS[number], MUTED_CHANNELS[number]
+        for channel, sound in zip(channels, (program, MUTED)):
             events.append((0.0, 0, mido.Message("program_change", channel=channel, program=sound)))
-            events.append((0.0, 0, mido.Message("pitchwheel", channel=channel, pitch=int(8191 * cents / 200))))
-    for n in notes:
-        events += make_takes.struck(n, (MUTED_CHANNELS if "palm-mute" in n["techniques"] else FIRST_CHANNELS)[n["string"] - 1])
+            for control, value in ((101, 0), (100, 0), (6, WHEEL_SEMITONES), (38, 0)):
+                events.append((0.0, 0, mido.Message("control_change", channel=channel, control=control, value=value)))
+        events += on_string([n for n in notes if n["string"] == number + 1], channels, cents)
     make_takes.save_midi(path + ".mid", events)
     play(path, FONTS[font], r.random() < 0.3)
 
@@ -187,20 +304,27 @@ def level(x):
 def band(r, path, length_s, beat_s, root):
     """A drum kit, and a bass in most, of a font by chance."""
     events, with_bass = [(0.0, 0, mido.Message("program_change", channel=0, program=r.choice([32, 33, 34, 35])))], r.random() < 0.6
+    events.append((0.0, 0, mido.Message("program_change", channel=9, program=r.choice([0, 0, 8, 16, 24, 32, 40]))))
+    slots = r.choice([2, 2, 2, 3, 4])  # a beat
+    kit = [r.choice([42, 42, 44, 51, 54, 70]), r.choice([35, 36]), r.choice([37, 38, 39, 40])]
+    kick = [r.random() < 0.25 or k == 0 for k in range(4 * slots)]
+    backbeat = r.choice([2, 4])
     t, k = 0.4, 0
     while t < length_s:
-        hits = [42 if r.random() < 0.9 else 46]
-        if k % 8 in (0, 5) or r.random() < 0.05:
-            hits.append(36)
-        if k % 4 == 2:
-            hits.append(38)
+        hits = [kit[0]] if r.random() < 0.85 else [46] if r.random() < 0.3 else []
+        if kick[k % len(kick)] or r.random() < 0.05:
+            hits.append(kit[1])
+        if k % (backbeat * slots) == backbeat * slots // 2:
+            hits.append(kit[2])
+        if r.random() < 0.04:
+            hits.append(r.choice([41, 45, 47, 48, 49, 57]))
         for h in hits:
-            events.append((t, 0, mido.Message("note_on", channel=9, note=h, velocity=r.randint(60, 120))))
+            events.append((max(0.0, t + r.gauss(0, 0.006)), 0, mido.Message("note_on", channel=9, note=h, velocity=r.randint(60, 120))))
         if with_bass and r.random() < 0.6:
             pitch = root + r.choice([0, 0, 0, 3, 5, 7])
             events.append((t, 0, mido.Message("note_on", channel=0, note=pitch, velocity=90)))
-            events.append((t + beat_s * 0.45, 0, mido.Message("note_off", channel=0, note=pitch)))
-        t, k = t + beat_s / 2, k + 1
+            events.append((t + beat_s * 0.9 / slots, 0, mido.Message("note_off", channel=0, note=pitch)))
+        t, k = t + beat_s / slots, k + 1
     make_takes.save_midi(path + ".mid", events)
     play(path, FONTS[r.choice(list(FONTS))], False)
     return read(path + ".wav")
@@ -270,14 +394,20 @@ def make(job):
     name = os.path.join(folder, "%04d" % number)
     if os.path.exists(name + ".pic") and os.path.exists(name + ".meta"):
         return
-    style = r.choices(list(STYLES), [w for _, w in STYLES.values()])[0]
+    later = number >= SECOND_BATCH
+    styles = LATER_STYLES if later else STYLES
+    style = r.choices(list(styles), [w for _, w in styles.values()])[0]
     kind = r.choices(["nylon", "acoustic", "guitar"], [0.1, 0.1, 0.8] if style == "fifths" else [0.33, 0.33, 0.34])[0]
+    if style == "bass_line" or (style == "legato" and r.random() < 0.3):
+        kind = "bass"
     tuning = r.choice(TUNINGS) if style != "fifths" else r.choice(TUNINGS + [(0, 0, 0, 0, 0, -2), (-2, -2, -2, -2, -2, -4)] * 3)
-    player = Player(r, r.choice([0, 0, 0, 0, 1, 2, 3, 5]) if tuning[0] == 0 else 0, tuning)
+    player = Player(r, r.choice([0, 0, 0, 0, 1, 2, 3, 5]) if tuning[0] == 0 and kind != "bass" else 0, tuning)
+    if kind == "bass":
+        player.open = list(r.choice(BASSES))
     beat_s = 60.0 / r.uniform(56, 168)
-    STYLES[style][0](player, r, beat_s, 13.0)
+    styles[style][0](player, r, beat_s, 13.0)
     notes = sorted((n for n in player.notes if n["onset_s"] > 0), key=lambda n: n["onset_s"])
-    strings = [{"number": s + 1, "open_midi": player.open[s]} for s in range(6)]
+    strings = [{"number": s + 1, "open_midi": player.open[s]} for s in range(len(player.open))]
     truth = {"format": "wirenote-notes/1", "notes": notes, "instrument": {"kind": kind, "capo": player.capo, "strings": strings}}
     with open(name + ".json", "w", encoding="utf-8") as out:
         json.dump(truth, out)
@@ -289,15 +419,15 @@ def make(job):
         by_font(r, name, notes, program, font)
     x = read(name + ".wav")
     amplifier, gain = "none", 0.0
-    if r.random() < {"nylon": 0.05, "acoustic": 0.1, "guitar": 0.85 if style == "fifths" else 0.5}[kind]:
-        amplifier, gain = r.choice(list(CURVES)), r.uniform(-6, 38 if style in ("fifths", "riff", "line") else 20)
+    if r.random() < {"nylon": 0.05, "acoustic": 0.1, "bass": 0.3, "guitar": 0.85 if style == "fifths" else 0.5}[kind]:
+        amplifier, gain = r.choice(list(CURVES)), r.uniform(-6, 38 if style in ("fifths", "riff", "line", "legato") and kind != "bass" else 20)
         x = amplified(r, x, amplifier, gain)
     x = worn(r, x)
-    with_band = r.random() < 0.1
+    with_band = r.random() < (0.35 if later else 0.1)
     if with_band:
         other = band(r, name + "-band", len(x) / RATE, beat_s, 28 + (notes[0]["midi"] % 12))
         other = other[:len(x)]
-        x[:len(other)] += 10 ** (r.uniform(-16, -4) / 20) * level(x) / level(other) * other
+        x[:len(other)] += 10 ** (r.uniform(-16, -3) / 20) * level(x) / level(other) * other
         os.remove(name + "-band.wav")
     wavfile.write(name + ".wav", RATE, (x * r.uniform(0.2, 0.9) / np.abs(x).max()).astype(np.float32))
     if r.random() < 0.2:
@@ -308,7 +438,7 @@ def make(job):
     if number >= KEPT:
         os.remove(name + ".wav")
     with open(name + ".meta", "w", encoding="utf-8") as out:
-        json.dump({"name": os.path.basename(name), "style": style, "kind": kind, "font": font, "program": program, "amplifier": amplifier,
+        json.dump({"name": os.path.basename(name), "style": style, "kind": kind, "font": font, "program": program, "amplifier": amplifier, "beat_s": beat_s,
                    "gain_db": gain, "band": with_band, "notes": len(notes)}, out)
 
 
@@ -316,7 +446,8 @@ def main():
     folder, count = sys.argv[1], int(sys.argv[2])
     os.makedirs(folder, exist_ok=True)
     with Pool(int(sys.argv[3]) if len(sys.argv) > 3 else 2) as pool:
-        for done, _ in enumerate(pool.imap_unordered(make, [(folder, n) for n in range(count)], chunksize=4), 1):
+        jobs = [(folder, n) for n in range(count)]
+        for done, _ in enumerate(pool.imap_unordered(make, jobs, chunksize=4), 1):
             if done % 100 == 0:
                 print(done, flush=True)
 

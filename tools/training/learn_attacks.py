@@ -1,13 +1,13 @@
 #!/usr/bin/python3
-"""Learns what begins at an attack: tools/training/learn_attacks.py DIR OUT.bin [--epochs N] [--hold-out KEY=VALUE,VALUE …]
+"""Learns what begins at an attack: tools/training/learn_attacks.py DIR OUT.bin [--epochs N] [--hold-out KEY=VALUE,VALUE …] [--start OLD.bin]
 
   tools/training/hard_takes.py DIR 3000
   tools/training/learn_attacks.py DIR core/hearing/data/attack_network.bin
 
 The network of core/hearing/attack_network: for each pitch the same weights look at its harmonics (and at those of the pitches whose
 harmonics these could be) in seven spectra; two layers then look at the pitches that share harmonics with it and beside it. It says
-how likely each pitch begins, and sounds a tenth of a second later. The first takes of DIR (hard_takes.KEPT) are never learned from.
-With --hold-out, takes whose font, amplifier or style is named are left out too, and told of apart. Needs python3-torch.
+how likely each pitch begins, sounds a tenth of a second later, and, if it begins, is slurred (hammered, pulled off, slid to). The first takes of DIR (hard_takes.KEPT) are never learned from.
+With --start it goes on from weights that were learned before. With --hold-out, takes whose font, amplifier or style is named are left out too, and told of apart. Needs python3-torch.
 """
 import argparse, glob, json, math, os, sys
 
@@ -19,7 +19,7 @@ import torch.nn.functional as F
 import hard_takes
 
 SPECTRA, ROWS, FACTS = 7, 258, 6
-AXIS_LOWEST, LOWEST, HIGHEST = 21, 28, 88
+AXIS_LOWEST, LOWEST, HIGHEST = 21, 23, 88
 PITCHES = HIGHEST - LOWEST + 1
 RECORD = np.dtype([("levels", "u1", (SPECTRA, ROWS)), ("facts", "<f4", (FACTS,)), ("truth", "u1", (PITCHES,))])
 RATIOS = (1 / 3, 1 / 2, 2 / 3, 1, 3 / 2, 2, 3, 4, 5, 6, 7, 8, 9, 10, 12, 14, 16)
@@ -40,7 +40,7 @@ class Network(nn.Module):
         self.third = nn.Linear(len(AROUND) * SECOND + SECOND, THIRD)
         self.fourth = nn.Linear(THIRD, FOURTH)
         self.fifth = nn.Linear(len(AROUND) * FOURTH + THIRD, LAST)
-        self.sixth = nn.Linear(LAST, 2)
+        self.sixth = nn.Linear(LAST, 3)
 
     def beside(self, h):
         wide = max(AROUND)
@@ -90,7 +90,9 @@ def losses(out, truth):
     begins, unsure, sounds = (truth & 1).float(), (truth & 2) > 0, ((truth & 4) > 0).float()
     of_begins = F.binary_cross_entropy_with_logits(out[..., 0], begins, reduction="none")
     of_sounds = F.binary_cross_entropy_with_logits(out[..., 1], sounds, reduction="none")
-    return (of_begins * ~unsure).sum(1).mean() + 0.3 * of_sounds.sum(1).mean()
+    slurred = ((truth & 8) > 0).float()
+    of_slurs = F.binary_cross_entropy_with_logits(out[..., 2], slurred, reduction="none")
+    return (of_begins * ~unsure).sum(1).mean() + 0.3 * of_sounds.sum(1).mean() + 0.5 * (of_slurs * begins).sum(1).mean()
 
 
 def believed(network, attacks):
@@ -106,9 +108,11 @@ def report(name, p, attacks):
     hits = (begins & said).sum()
     sounds, heard = (truth & 4) > 0, p[..., 1] > 0.5
     both = (sounds & heard).sum()
-    print("%-22s begins: F1 %.3f (precision %.3f, recall %.3f); sounds: F1 %.3f; %d attacks" % (
+    slurs, said_so = begins & (truth & 8 > 0), begins & (p[..., 2] > 0.5)
+    print("%-22s begins: F1 %.3f (precision %.3f, recall %.3f); sounds: F1 %.3f; slurs: F1 %.3f of %d; %d attacks" % (
         name, 2 * hits / max(1, begins.sum() + said.sum()), hits / max(1, said.sum()), hits / max(1, begins.sum()),
-        2 * both / max(1, sounds.sum() + heard.sum()), len(attacks)), flush=True)
+        2 * both / max(1, sounds.sum() + heard.sum()), 2 * (slurs & said_so).sum() / max(1, slurs.sum() + said_so.sum()), slurs.sum(),
+        len(attacks)), flush=True)
 
 
 def tell(network, attacks, takes, metas, which, label):
@@ -122,12 +126,12 @@ def tell(network, attacks, takes, metas, which, label):
             report("  %s %s" % (key, value), p[some], attacks[which][some])
 
 
-def learn(network, attacks, epochs, seed=1):
+def learn(network, attacks, epochs, fastest, seed=1):
     torch.manual_seed(seed)
     rng = np.random.RandomState(seed)
     size, steps = 256, epochs * (len(attacks) // 256)
-    optimizer = torch.optim.AdamW(network.parameters(), lr=2e-3, weight_decay=1e-3)
-    schedule = torch.optim.lr_scheduler.OneCycleLR(optimizer, 3e-3, total_steps=steps + 1)
+    optimizer = torch.optim.AdamW(network.parameters(), lr=fastest, weight_decay=1e-3)
+    schedule = torch.optim.lr_scheduler.OneCycleLR(optimizer, fastest, total_steps=steps + 1)
     for epoch in range(epochs):
         order, total = rng.permutation(len(attacks)), 0.0
         for i in range(0, len(order) - size + 1, size):
@@ -141,10 +145,23 @@ def learn(network, attacks, epochs, seed=1):
         print("pass %d: loss %.4f" % (epoch + 1, total * size / len(order)), flush=True)
 
 
+def layers(network):
+    return network.first, network.second, network.third, network.fourth, network.fifth, network.sixth
+
+
+def read(network, path):
+    """What write() wrote."""
+    values, at = torch.from_numpy(np.fromfile(path, dtype="<f4")), 0
+    with torch.no_grad():
+        for tensor in (t for layer in layers(network) for t in (layer.weight, layer.bias)):
+            tensor.copy_(values[at:at + tensor.numel()].view_as(tensor))
+            at += tensor.numel()
+
+
 def write(network, path):
     """Little-endian floats, layer by layer: weights row by row (a row a unit), then what each unit adds."""
     with open(path, "wb") as out:
-        for layer in (network.first, network.second, network.third, network.fourth, network.fifth, network.sixth):
+        for layer in layers(network):
             out.write(layer.weight.detach().numpy().astype("<f4").tobytes())
             out.write(layer.bias.detach().numpy().astype("<f4").tobytes())
 
@@ -154,6 +171,7 @@ def main():
     parser.add_argument("folder")
     parser.add_argument("out")
     parser.add_argument("--epochs", type=int, default=12)
+    parser.add_argument("--start")
     parser.add_argument("--hold-out", nargs="*", default=[])
     options = parser.parse_args()
     torch.set_num_threads(1)  # as fast as two: two of these can run at once
@@ -164,7 +182,9 @@ def main():
     learned = ~kept & ~out_of_it
     print("%d attacks of %d takes, %d to learn from" % (len(attacks), len(metas), learned.sum()), flush=True)
     network = Network()
-    learn(network, attacks[learned], options.epochs)
+    if options.start:
+        read(network, options.start)
+    learn(network, attacks[learned], options.epochs, 1e-3 if options.start else 3e-3)
     network.eval()
     tell(network, attacks, takes, metas, kept & ~out_of_it, "kept back")
     tell(network, attacks, takes, metas, out_of_it, "held out")

@@ -1,7 +1,7 @@
 // train_pictures TAKE.wav NOTES.json OUT: what the network of hearing/attack_network sees of each
 // attack of a take, and what was played: for each attack kPictureSpectra × kPictureRows bytes of
-// level, kPictureFacts floats, and a byte for each pitch from MIDI 28 to 88 (bit 0: begins; bit 1:
-// nobody can say whether it begins; bit 2: sounds a tenth of a second later).
+// level, kPictureFacts floats, and a byte for each pitch from MIDI 23 to 88 (bit 0: begins; bit 1:
+// nobody can say whether it begins; bit 2: sounds a tenth of a second later; bit 3: it is slurred).
 #include "hearing/attack_picture.h"
 #include "hearing/chords.h"
 #include "hearing/melody.h"
@@ -18,7 +18,7 @@ using namespace wirenote;
 constexpr double kEarly_s = 0.035;
 constexpr double kLate_s = 0.06;
 constexpr double kSoon_s = 0.1;
-constexpr int kLowest = 28;
+constexpr int kLowest = 23;
 constexpr int kHighest = 88;
 
 std::uint8_t truthOf(const Piece& truth, const AttackMoment& attack, int midi) {
@@ -29,7 +29,7 @@ std::uint8_t truthOf(const Piece& truth, const AttackMoment& attack, int midi) {
         const double onset_s = note.onset_s();
         const double late_s = std::min(kLate_s, 0.5 * (attack.next_s - attack.last_s));
         if (onset_s > attack.first_s - kEarly_s && onset_s < attack.last_s + late_s)
-            bits |= 1U;
+            bits |= note.slurred() ? 9U : 1U;
         else if (onset_s > attack.first_s - 2.5 * kEarly_s &&
                  onset_s < attack.last_s + 2.0 * late_s)
             bits |= 2U;

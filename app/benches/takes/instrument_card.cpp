@@ -55,6 +55,7 @@ InstrumentCard::InstrumentCard(Document& document,
       m_left(new QCheckBox(tr("left-handed"))), m_tool(new QComboBox),
       m_guess(label({}, 9.0, false, theme().ink)),
       m_calibration(label({}, 9.0, false, theme().ink)), m_forget(new QPushButton),
+      m_wish(label({}, 9.0, false, theme().ink)), m_show_wish(new QPushButton),
       m_offer(new QWidget) {
     setObjectName("instrument");
     column()->addWidget(label(tr("The instrument"), 12, true, theme().ink));
@@ -102,6 +103,7 @@ InstrumentCard::InstrumentCard(Document& document,
             refresh();
     });
     connect(&derived, &Derived::changed, this, &InstrumentCard::refreshGuess);
+    connect(&derived, &Derived::changed, this, &InstrumentCard::refreshWish);
     refresh();
 }
 
@@ -214,6 +216,7 @@ void InstrumentCard::refresh() {
     m_left->setChecked(instrument.left_handed);
     refreshTool();
     refreshGuess();
+    refreshWish();
     m_refreshing = false;
 }
 
@@ -237,6 +240,15 @@ QWidget* InstrumentCard::buildCalibration() {
     rows->setContentsMargins(0, 0, 0, 0);
     rows->setSpacing(5);
     rows->addWidget(m_calibration);
+    m_wish->setObjectName("stringWish");
+    m_show_wish->setObjectName("showStringWish");
+    m_show_wish->setMinimumHeight(30);
+    rows->addWidget(m_wish);
+    rows->addWidget(m_show_wish);
+    connect(m_show_wish, &QPushButton::clicked, this, [this] {
+        if (const auto& wish = m_derived.stringWish(); wish && wish->note != 0)
+            emit wantsNote(wish->note);
+    });
     auto* hear = new QPushButton(tr("Calibrate by a recording…"));
     hear->setObjectName("calibrate");
     hear->setToolTip(
@@ -266,6 +278,23 @@ QWidget* InstrumentCard::buildCalibration() {
     });
     connect(m_forget, &QPushButton::clicked, &m_takes, &TakeCommands::forgetCalibration);
     return holder;
+}
+
+// One note that a person places teaches a string; which string and which note helps most.
+void InstrumentCard::refreshWish() {
+    const auto& wish = m_derived.stringWish();
+    m_wish->setVisible(wish.has_value());
+    m_show_wish->setVisible(wish && wish->note != 0);
+    if (!wish)
+        return;
+    const QString hangs = tr("%1 places hang on string %2.").arg(wish->places).arg(wish->string);
+    m_wish->setText(
+        wish->note != 0
+            ? tr("%1 If this note is its open string, say so, and most of them are settled.")
+                  .arg(hangs)
+            : tr("%1 Pluck it open once in a take, or calibrate, and most of them are settled.")
+                  .arg(hangs));
+    m_show_wish->setText(tr("Show what may be open string %1").arg(wish->string));
 }
 
 void InstrumentCard::refreshGuess() {

@@ -3,6 +3,7 @@
 #include "app/benches/takes/strings_choice.h"
 #include "app/card.h"
 #include "music/instrument.h"
+#include "piece/note.h"
 
 #include <QCheckBox>
 #include <QComboBox>
@@ -28,8 +29,12 @@ class InstrumentCard : public Card {
                    TakeCommands& takes,
                    QWidget* parent = nullptr);
 
+  signals:
+    void wantsNote(NoteId note); // to look at it
+
   private:
     void refresh();
+    void refreshWish();
     QFormLayout* buildForm();
     void connectFields();
     void refreshTool();
@@ -55,6 +60,8 @@ class InstrumentCard : public Card {
     QLabel* m_guess;
     QLabel* m_calibration;
     QPushButton* m_forget;
+    QLabel* m_wish;
+    QPushButton* m_show_wish;
     QWidget* m_offer; // holds a button for each other likely tuning
     bool m_refreshing = false;
 };
