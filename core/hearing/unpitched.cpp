@@ -34,6 +34,25 @@ const Note* before(const std::vector<Note>& line, double onset_s) {
     return &*(after - 1);
 }
 
+// Dead notes stand between others, about as loud: what is heard when a note is let go is none.
+bool standsBetween(const std::vector<Note>& line,
+                   const Note& like,
+                   const AttackMoment& attack,
+                   const FluxTrack& flux) {
+    constexpr double kSoon_s = 1.0;
+    constexpr double kFaint_db = 20.0;
+    constexpr double kAttack_s = 0.05;
+    const auto loudest_db = [&flux](double from_s) {
+        float loudest = -120.0F;
+        for (double t = from_s; t < from_s + kAttack_s; t += flux.hop_s)
+            loudest = std::max(loudest, flux.level_db[flux.frameAt(t)]);
+        return loudest;
+    };
+    const auto next = std::ranges::upper_bound(line, attack.last_s + kSame_s, {}, &Note::onset_s);
+    return next != line.end() && next->onset_s() < attack.last_s + kSoon_s &&
+           loudest_db(attack.first_s) > loudest_db(like.onset_s()) - kFaint_db;
+}
+
 bool aPitchBegins(const AttackPicture& picture) {
     return std::ranges::any_of(believe(picture),
                                [](const PitchBelief& belief) { return belief.begins > kBegins; });
@@ -105,7 +124,7 @@ void addDeadNotes(SoundView sound,
         const Note* like = before(line, attack.first_s);
         if (!like || like->has(Technique::PalmMute))
             continue;
-        if (attack.strength < kLeastStrength)
+        if (attack.strength < kLeastStrength || !standsBetween(line, *like, attack, flux))
             continue;
         const AttackPicture picture = pictures.at(attack, tuning.a4At(attack.first_s));
         if (!isGhost(
