@@ -290,9 +290,9 @@ void InstrumentCard::refreshWish() {
     const QString hangs = tr("%1 places hang on string %2.").arg(wish->places).arg(wish->string);
     m_wish->setText(
         wish->note != 0
-            ? tr("%1 If this note is its open string, say so, and most of them are settled.")
+            ? tr("%1 One note that is its open string, placed by you, tells most about them.")
                   .arg(hangs)
-            : tr("%1 Pluck it open once in a take, or calibrate, and most of them are settled.")
+            : tr("%1 Pluck it open once in a take, or calibrate: that tells most about them.")
                   .arg(hangs));
     m_show_wish->setText(tr("Show what may be open string %1").arg(wish->string));
 }
