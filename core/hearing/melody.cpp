@@ -449,10 +449,11 @@ Result<Hearing> hearMelody(SoundView sound,
     half.progress = [&job, length](double done, double) {
         job.report(0.5 * (length + done), length);
     };
-    const auto candidates = candidatesPartByPart(sound, *flux, yin, parameters, half, so_far);
+    auto candidates = candidatesPartByPart(sound, *flux, yin, parameters, half, so_far);
     if (!candidates)
         return candidates.error();
     const PitchTrack track = smoothPitch(*candidates, TrackParameters{});
+    candidates->frames = {}; // of an hour it is much
     const auto found = MelodyHearing(sound, *flux, track, parameters).run();
 
     Hearing hearing;

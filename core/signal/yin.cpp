@@ -99,9 +99,9 @@ dips(const std::vector<float>& d, int shortest, double rate_hz, const YinParamet
     std::sort(found.begin(), found.end(), [&merit](const auto& a, const auto& b) {
         return merit(a) > merit(b);
     });
-    if (found.size() > static_cast<std::size_t>(p.most))
-        found.resize(static_cast<std::size_t>(p.most));
-    return found;
+    const auto most = std::min(found.size(), static_cast<std::size_t>(p.most));
+    return {found.begin(),
+            found.begin() + static_cast<std::ptrdiff_t>(most)}; // and no room for more
 }
 
 // What sounds from a sample on; silence after the end.
