@@ -123,37 +123,44 @@ namespace {
 
 constexpr double kNoPitch_db = -200.0; // of a stroke over damped strings only
 
-// How loud the loudest pitched note of each stroke is.
-std::vector<double> loudnessOf(const std::vector<std::vector<std::size_t>>& strokes,
-                               const std::vector<Note>& notes) {
-    std::vector<double> loudness;
+struct StrokeLoudness { // of the loudest pitched note
+    double db = kNoPitch_db;
+    int midi = 0;
+};
+
+std::vector<StrokeLoudness> loudnessOf(const std::vector<std::vector<std::size_t>>& strokes,
+                                       const std::vector<Note>& notes) {
+    std::vector<StrokeLoudness> loudness;
     for (const auto& stroke : strokes) {
-        double loudest = kNoPitch_db;
+        StrokeLoudness loudest;
         for (const std::size_t i : stroke)
-            if (notes[i].pitched())
-                loudest = std::max(loudest, notes[i].loudness_db);
+            if (notes[i].pitched() && notes[i].loudness_db > loudest.db)
+                loudest = {notes[i].loudness_db, notes[i].midi()};
         loudness.push_back(loudest);
     }
     return loudness;
 }
 
-// Whether a stroke stands out of those around it.
-bool standsOut(const std::vector<double>& loudness, std::size_t s, const FigureParameters& p) {
-    if (loudness[s] <= kNoPitch_db)
-        return false;
+// Whether a stroke stands out of those up to `reach` strokes away and within `semitones` of it.
+bool standsOut(const std::vector<StrokeLoudness>& loudness,
+               std::size_t s,
+               std::size_t reach,
+               int semitones,
+               std::size_t least,
+               const FigureParameters& p) {
     std::vector<double> around;
-    const auto reach = static_cast<std::size_t>(p.accent_around);
     for (std::size_t k = s > reach ? s - reach : 0; k < std::min(loudness.size(), s + reach + 1);
          ++k)
-        if (k != s && loudness[k] > kNoPitch_db)
-            around.push_back(loudness[k]);
-    if (around.empty() || around.size() < reach)
+        if (k != s && loudness[k].db > kNoPitch_db &&
+            std::abs(loudness[k].midi - loudness[s].midi) <= semitones)
+            around.push_back(loudness[k].db);
+    if (around.empty() || around.size() < least)
         return false;
     const double usual = *median(around);
     std::vector<double> off;
     for (const double db : around)
         off.push_back(std::abs(db - usual));
-    return loudness[s] >= usual + std::max(p.accent_db, p.accent_spread * *median(off));
+    return loudness[s].db >= usual + std::max(p.accent_db, p.accent_spread * *median(off));
 }
 
 } // namespace
@@ -162,10 +169,19 @@ void markAccents(std::vector<Note>& notes, const FigureParameters& p) {
     const auto strokes = strokesOf(notes);
     const auto loudness = loudnessOf(strokes, notes);
     for (std::size_t s = 0; s < strokes.size(); ++s) {
-        if (!standsOut(loudness, s, p))
+        constexpr int kAnyPitch = 127;
+        const auto around = static_cast<std::size_t>(p.accent_around);
+        if (loudness[s].db <= kNoPitch_db ||
+            !standsOut(loudness, s, around, kAnyPitch, around, p) ||
+            !standsOut(loudness,
+                       s,
+                       static_cast<std::size_t>(p.accent_far),
+                       p.accent_near_semitones,
+                       p.accent_alike,
+                       p))
             continue;
         for (const std::size_t i : strokes[s])
-            if (notes[i].pitched() && notes[i].loudness_db > loudness[s] - 6.0)
+            if (notes[i].pitched() && notes[i].loudness_db > loudness[s].db - 6.0)
                 notes[i].add(Technique::Accent);
     }
 }

@@ -105,6 +105,19 @@ TEST(Figures, AnAccentStandsOutFromWhatIsUsual) {
     EXPECT_EQ(marked(notes, Technique::Accent), Where({7}));
 }
 
+// Every fourth note is a bass, and basses are loud on this instrument.
+TEST(Figures, ALowNoteThatIsAlwaysLoudIsNotAccented) {
+    std::vector<test::Row> rows;
+    for (int i = 0; i < 32; ++i)
+        rows.push_back({0.3 * i, 0.3 * i + 0.28, i % 4 == 0 ? 40 + i % 3 : 62 + i % 3});
+    auto notes = test::pieceOf(rows).notes;
+    for (std::size_t i = 0; i < notes.size(); ++i)
+        notes[i].loudness_db = i % 4 == 0 ? -11.0 : -20.0 + 0.5 * static_cast<double>(i % 2);
+    notes[18].loudness_db = -12.0;
+    markFigures(notes);
+    EXPECT_EQ(marked(notes, Technique::Accent), Where({18}));
+}
+
 TEST(Figures, AFewNotesSayNothingAboutWhatIsUsual) {
     auto notes = test::pieceOf({{0.0, 0.3, 60}, {0.4, 0.7, 62}, {0.8, 1.1, 64}}).notes;
     notes[1].loudness_db = 0.0;
