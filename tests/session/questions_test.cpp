@@ -1,6 +1,7 @@
 // What is asked of the piece as a whole, and what is not.
 #include "session/questions.h"
 
+#include "formats/notes_json.h"
 #include "formats/piece_json.h"
 #include "piece/edits.h"
 #include "session/files.h"
@@ -110,6 +111,17 @@ TEST(Questions, WhatATakeSoundsLikeIsKept) {
     const auto back = readPieceJson(writePieceJson(piece));
     ASSERT_TRUE(back.ok());
     EXPECT_EQ(back->lead()->sounds_like, piece.lead()->sounds_like);
+}
+
+TEST(Questions, WhatNearlyWasANoteAndTheKindStandInTheNotes) {
+    Piece piece = ofNylon(0.95);
+    piece.misses.push_back({{1.0, 1.2}, 52, 0.4, {0, 0}});
+    const auto text = encode(piece, FileFormat::Notes);
+    ASSERT_TRUE(text.ok());
+    EXPECT_NE(text->find("near_misses"), std::string::npos);
+    EXPECT_NE(text->find("sounds_like"), std::string::npos);
+    EXPECT_NE(text->find("nylon"), std::string::npos);
+    EXPECT_TRUE(readNotesJson(*text).ok()) << "and is read again";
 }
 
 TEST(Questions, NoneOfAPieceWithoutNotes) {
