@@ -387,23 +387,7 @@ void Actions::fillListen(QMenu& menu) {
                               Qt::Key_C,
                               [&c] { c.hearPart(SoundPart::AllButNote); }),
                          BenchKind::Strokes));
-    QMenu& dictation = *menu.addMenu(tr("Dictate, stroke by stroke"));
-    Dictation& d = m_dictation;
-    QAction* next =
-        make(tr("The next"), QKeySequence(Qt::SHIFT | Qt::Key_Space), [&d] { d.sound(1); });
-    next->setShortcuts({QKeySequence(Qt::SHIFT | Qt::Key_Space), QKeySequence(Qt::Key_MediaNext)});
-    dictation.addAction(next);
-    QAction* before = make(
-        tr("The one before"), QKeySequence(Qt::SHIFT | Qt::Key_Backspace), [&d] { d.sound(-1); });
-    before->setShortcuts(
-        {QKeySequence(Qt::SHIFT | Qt::Key_Backspace), QKeySequence(Qt::Key_MediaPrevious)});
-    dictation.addAction(before);
-    dictation.addAction(
-        make(tr("The same again"), QKeySequence(Qt::ALT | Qt::Key_H), [&d] { d.sound(0); }));
-    QAction* singly =
-        make(tr("Note by note, not chord by chord"), {}, [&d] { d.setSingly(!d.singly()); });
-    singly->setCheckable(true);
-    dictation.addAction(singly);
+    fillDictation(*menu.addMenu(tr("Dictate, stroke by stroke")));
     menu.addAction(make(tr("Click on or off"), Qt::Key_K, [&t] {
         ListenSettings listen = t.listen();
         listen.click = !listen.click;
@@ -417,6 +401,25 @@ void Actions::fillListen(QMenu& menu) {
     }));
     menu.addSeparator();
     menu.addAction(make(tr("To the first note"), Qt::Key_Home, [&c] { c.stepToTheFirst(); }));
+}
+
+void Actions::fillDictation(QMenu& menu) {
+    Dictation& d = m_dictation;
+    QAction* next =
+        make(tr("The next"), QKeySequence(Qt::SHIFT | Qt::Key_Space), [&d] { d.sound(1); });
+    next->setShortcuts({QKeySequence(Qt::SHIFT | Qt::Key_Space), QKeySequence(Qt::Key_MediaNext)});
+    menu.addAction(next);
+    QAction* before = make(
+        tr("The one before"), QKeySequence(Qt::SHIFT | Qt::Key_Backspace), [&d] { d.sound(-1); });
+    before->setShortcuts(
+        {QKeySequence(Qt::SHIFT | Qt::Key_Backspace), QKeySequence(Qt::Key_MediaPrevious)});
+    menu.addAction(before);
+    menu.addAction(
+        make(tr("The same again"), QKeySequence(Qt::ALT | Qt::Key_H), [&d] { d.sound(0); }));
+    QAction* singly =
+        make(tr("Note by note, not chord by chord"), {}, [&d] { d.setSingly(!d.singly()); });
+    singly->setCheckable(true);
+    menu.addAction(singly);
 }
 
 void Actions::fillPulse(QMenu& menu) {

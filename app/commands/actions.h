@@ -78,6 +78,7 @@ class Actions : public QObject {
     void fillChord(QMenu& menu);
     void fillHands(QMenu& menu);
     void fillListen(QMenu& menu);
+    void fillDictation(QMenu& menu);
     void fillPulse(QMenu& menu);
     void fillTakes(QMenu& menu);
     void fillView(QMenu& menu);

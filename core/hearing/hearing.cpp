@@ -150,6 +150,16 @@ void trimCurves(std::vector<Note>& notes) {
     }
 }
 
+// The attacks of the stretches where one line is played.
+std::vector<OnsetPeak> inLines(std::vector<OnsetPeak> onsets, const std::vector<VoiceSpan>& spans) {
+    std::erase_if(onsets, [&spans](const OnsetPeak& onset) {
+        return std::ranges::none_of(spans, [&onset](const VoiceSpan& span) {
+            return span.voices == Voices::Line && span.span.contains(onset.time_s);
+        });
+    });
+    return onsets;
+}
+
 // Of each span the notes of the hearing that understands it.
 std::vector<Note>
 together(std::vector<Note> line, std::vector<Note> voices, const std::vector<VoiceSpan>& spans) {
@@ -237,7 +247,7 @@ Result<Hearing> hearTake(SoundView sound,
     PeakParameters peaks;
     peaks.threshold = ChordParameters{}.least_attack;
     const auto onsets = pickOnsets(hearing->flux, peaks);
-    tellSlurs(sound, hearing->tuning, onsets, hearing->notes);
+    tellSlurs(sound, hearing->tuning, onsets, hearing->notes, job);
     markSlurs(sound, hearing->notes);
     trimCurves(hearing->notes);
     markVibrato(hearing->notes);
@@ -266,7 +276,8 @@ Result<Hearing> hearTake(SoundView sound,
         if (!events)
             return events.error();
         const auto spans = voiceSpans(*events, hearing->notes, instrument);
-        addDeadNotes(sound, hearing->tuning, hearing->flux, onsets, hearing->notes);
+        addDeadNotes(
+            sound, hearing->tuning, hearing->flux, inLines(onsets, spans), hearing->notes, job);
         hearing->notes = together(std::move(hearing->notes),
                                   notesOf(*events, instrument, hearing->flux, GhostParameters{}),
                                   spans);
@@ -275,7 +286,7 @@ Result<Hearing> hearTake(SoundView sound,
         hearing->misses = missesOf(*events, spans, hearing->notes);
     }
     if (instrument.isBass())
-        addDeadNotes(sound, hearing->tuning, hearing->flux, onsets, hearing->notes);
+        addDeadNotes(sound, hearing->tuning, hearing->flux, onsets, hearing->notes, job);
     if (const Status looked =
             lookBelow(sound, instrument, parameters.onset_threshold, job, *hearing);
         !looked)

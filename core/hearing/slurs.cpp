@@ -91,7 +91,8 @@ AttackMoment attackOf(const std::vector<AttackMoment>& attacks,
 void tellSlurs(SoundView sound,
                const LocalTuning& tuning,
                const std::vector<OnsetPeak>& onsets,
-               std::vector<Note>& notes) {
+               std::vector<Note>& notes,
+               const JobControl& job) {
     const auto attacks = attackMoments(onsets, ChordParameters{}.event_s, sound.length_s());
     const std::size_t workers = workerCount();
     std::vector<AttackPictures> pictures;
@@ -100,6 +101,8 @@ void tellSlurs(SoundView sound,
     inParallel(notes.size(), workers, [&](std::size_t worker, std::size_t from, std::size_t to) {
         for (std::size_t i = from; i < to; ++i) {
             const int pitch = notes[i].midi() - kNetworkLowestMidi;
+            if (job.cancelRequested())
+                return;
             if (pitch < 0 || pitch >= kNetworkPitches)
                 continue;
             const AttackMoment attack = attackOf(attacks, notes, i, sound.length_s());

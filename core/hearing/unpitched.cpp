@@ -111,13 +111,16 @@ void addDeadNotes(SoundView sound,
                   const LocalTuning& tuning,
                   const FluxTrack& flux,
                   const std::vector<OnsetPeak>& onsets,
-                  std::vector<Note>& line) {
+                  std::vector<Note>& line,
+                  const JobControl& job) {
     const Nearby floor = quietestLevel(flux);
     AttackPictures pictures(sound);
     std::vector<Note> dead;
     std::vector<bool> none(line.size(), false); // heard where a dead note is
     for (const AttackMoment& attack :
          attackMoments(onsets, ChordParameters{}.event_s, sound.length_s())) {
+        if (job.cancelRequested())
+            return;
         const auto there = noteAt(line, attack);
         if (there && line[*there].time.value.length_s() > kShort_s)
             continue;

@@ -1,6 +1,7 @@
 // Strokes without a pitch: over damped strings in a strum, or a dead note in a line.
 #pragma once
 
+#include "base/job.h"
 #include "hearing/local_tuning.h"
 #include "piece/note.h"
 #include "signal/spectral_flux.h"
@@ -31,11 +32,13 @@ Nearby quietestLevel(const FluxTrack& flux);
 // Puts the dead notes of a line in: strokes at which the line has no note, or a short one that is
 // none, and which sound of noise, and where no pitch begins. Each takes the pitch of the note
 // before it, as the hand only rests on the string that it played last (common practice), and the
-// name. `line` and `onsets` by time.
+// name. `line` and `onsets` by time. Stops
+// short when the job is cancelled.
 void addDeadNotes(SoundView sound,
                   const LocalTuning& tuning,
                   const FluxTrack& flux,
                   const std::vector<OnsetPeak>& onsets,
-                  std::vector<Note>& line);
+                  std::vector<Note>& line,
+                  const JobControl& job = {});
 
 } // namespace wirenote
