@@ -17,6 +17,9 @@
 namespace wirenote {
 namespace {
 
+// The share of the work that the line takes, where several voices sound.
+constexpr double kLinePart = 0.35;
+
 Note toNote(const ChordNote& heard, const ChordEvent& event, double loud_db) {
     Note note;
     note.time.value = {heard.onset_s, heard.offset_s};
@@ -225,6 +228,42 @@ Status lookBelow(SoundView sound,
     return {};
 }
 
+// Where several voices sound, what the line heard gives way to them; where one sounds, dead notes
+// are looked for.
+Status hearVoices(SoundView sound,
+                  const Instrument& instrument,
+                  const std::vector<OnsetPeak>& onsets,
+                  const JobControl& job,
+                  const HeardSoFar& so_far,
+                  Hearing& hearing) {
+    joinBends(hearing.notes);
+    markDrawn(hearing.notes);
+    JobControl quiet;
+    quiet.cancel = job.cancel;
+    auto events =
+        hearChords(sound, instrument, hearing.tuning, sampleOf(onsets), ChordParameters{}, quiet);
+    if (events && perhapsSeveral(*events, hearing.notes)) {
+        const double length_s = sound.length_s();
+        quiet.progress = [&job, length_s](double done_s, double) {
+            job.report(kLinePart * length_s + (1.0 - kLinePart) * done_s, length_s);
+        };
+        events = hearChords(
+            sound, instrument, hearing.tuning, onsets, ChordParameters{}, quiet, inBatches(so_far));
+    }
+    if (!events)
+        return events.error();
+    const auto spans = voiceSpans(*events, hearing.notes, instrument);
+    addDeadNotes(sound, hearing.tuning, hearing.flux, inLines(onsets, spans), hearing.notes, job);
+    hearing.notes = together(std::move(hearing.notes),
+                             notesOf(*events, instrument, hearing.flux, GhostParameters{}),
+                             spans);
+    if (const Status followed = followPitches(sound, hearing.reference.a4_hz, hearing.notes, quiet);
+        !followed)
+        return followed.error();
+    hearing.misses = missesOf(*events, spans, hearing.notes);
+    return {};
+}
+
 } // namespace
 
 Result<Hearing> hearTake(SoundView sound,
@@ -233,8 +272,6 @@ Result<Hearing> hearTake(SoundView sound,
                          const HearingParameters& parameters,
                          const JobControl& job,
                          const HeardSoFar& so_far) {
-    // The line takes about a third of the time, where several voices sound.
-    constexpr double kLinePart = 0.35;
     const double length_s = sound.length_s();
     JobControl part = job;
     if (!instrument.isBass())
@@ -251,42 +288,11 @@ Result<Hearing> hearTake(SoundView sound,
     markSlurs(sound, hearing->notes);
     trimCurves(hearing->notes);
     markVibrato(hearing->notes);
-    if (!instrument.isBass()) {
-        joinBends(hearing->notes);
-        markDrawn(hearing->notes);
-        JobControl quiet;
-        quiet.cancel = job.cancel;
-        const double a4 = hearing->reference.a4_hz;
-        const auto chords = [&](const std::vector<OnsetPeak>& at) {
-            return hearChords(sound, instrument, hearing->tuning, at, ChordParameters{}, quiet);
-        };
-        auto events = chords(sampleOf(onsets));
-        if (events && perhapsSeveral(*events, hearing->notes)) {
-            quiet.progress = [&job, length_s](double done_s, double) {
-                job.report(kLinePart * length_s + (1.0 - kLinePart) * done_s, length_s);
-            };
-            events = hearChords(sound,
-                                instrument,
-                                hearing->tuning,
-                                onsets,
-                                ChordParameters{},
-                                quiet,
-                                inBatches(so_far));
-        }
-        if (!events)
-            return events.error();
-        const auto spans = voiceSpans(*events, hearing->notes, instrument);
-        addDeadNotes(
-            sound, hearing->tuning, hearing->flux, inLines(onsets, spans), hearing->notes, job);
-        hearing->notes = together(std::move(hearing->notes),
-                                  notesOf(*events, instrument, hearing->flux, GhostParameters{}),
-                                  spans);
-        if (const Status followed = followPitches(sound, a4, hearing->notes, quiet); !followed)
-            return followed.error();
-        hearing->misses = missesOf(*events, spans, hearing->notes);
-    }
     if (instrument.isBass())
         addDeadNotes(sound, hearing->tuning, hearing->flux, onsets, hearing->notes, job);
+    else if (const Status voices = hearVoices(sound, instrument, onsets, job, so_far, *hearing);
+             !voices)
+        return voices.error();
     if (const Status looked =
             lookBelow(sound, instrument, parameters.onset_threshold, job, *hearing);
         !looked)
