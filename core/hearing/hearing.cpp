@@ -6,6 +6,7 @@
 #include "hearing/curves.h"
 #include "hearing/figures.h"
 #include "hearing/harmonics.h"
+#include "hearing/line_beliefs.h"
 #include "hearing/palm_mutes.h"
 #include "hearing/slurs.h"
 #include "hearing/techniques.h"
@@ -105,6 +106,12 @@ std::vector<NearMiss> missesOf(const std::vector<ChordEvent>& events,
             }
         }
     return misses;
+}
+
+bool inSeveral(const NearMiss& miss, const std::vector<VoiceSpan>& spans) {
+    return std::ranges::any_of(spans, [&miss](const VoiceSpan& span) {
+        return span.voices == Voices::Several && span.span.contains(miss.time.start_s);
+    });
 }
 
 // Attacks enough to tell a line from several voices: of a long take every second stretch, so that a
@@ -260,7 +267,10 @@ Status hearVoices(SoundView sound,
     if (const Status followed = followPitches(sound, hearing.reference.a4_hz, hearing.notes, quiet);
         !followed)
         return followed.error();
-    hearing.misses = missesOf(*events, spans, hearing.notes);
+    std::erase_if(hearing.misses,
+                  [&spans](const NearMiss& miss) { return inSeveral(miss, spans); });
+    const auto more = missesOf(*events, spans, hearing.notes);
+    hearing.misses.insert(hearing.misses.end(), more.begin(), more.end());
     return {};
 }
 
@@ -284,7 +294,9 @@ Result<Hearing> hearTake(SoundView sound,
     PeakParameters peaks;
     peaks.threshold = ChordParameters{}.least_attack;
     const auto onsets = pickOnsets(hearing->flux, peaks);
-    tellSlurs(sound, hearing->tuning, onsets, hearing->notes, job);
+    const auto beliefs = believeLine(sound, hearing->tuning, onsets, hearing->notes, job);
+    tellSlurs(beliefs, hearing->notes);
+    hearing->misses = dropUnstruck(beliefs, hearing->notes);
     markSlurs(sound, hearing->notes);
     trimCurves(hearing->notes);
     markVibrato(hearing->notes);

@@ -2,9 +2,6 @@
 
 #include "base/median.h"
 #include "base/nearby.h"
-#include "base/parallel.h"
-#include "hearing/attack_network.h"
-#include "hearing/chords.h"
 #include "hearing/slur_weights.h"
 #include "signal/fft.h"
 #include "signal/hann.h"
@@ -67,50 +64,7 @@ double noiseAbout_db(SoundView sound, RealFft& fft, double onset_s) {
     return loudest - *median(before);
 }
 
-// The attack at which a note begins, or one of its own where there is none.
-AttackMoment attackOf(const std::vector<AttackMoment>& attacks,
-                      const std::vector<Note>& notes,
-                      std::size_t i,
-                      double length_s) {
-    constexpr double kNear_s = 0.03;
-    const double onset_s = notes[i].onset_s();
-    const auto near =
-        std::ranges::lower_bound(attacks, onset_s - kNear_s, {}, &AttackMoment::first_s);
-    if (near != attacks.end() && near->first_s <= onset_s + kNear_s)
-        return *near;
-    AttackMoment own{onset_s, onset_s, -9.0, length_s, 0.0};
-    if (i > 0)
-        own.previous_s = notes[i - 1].onset_s();
-    if (i + 1 < notes.size())
-        own.next_s = notes[i + 1].onset_s();
-    return own;
-}
-
 } // namespace
-
-void tellSlurs(SoundView sound,
-               const LocalTuning& tuning,
-               const std::vector<OnsetPeak>& onsets,
-               std::vector<Note>& notes,
-               const JobControl& job) {
-    const auto attacks = attackMoments(onsets, ChordParameters{}.event_s, sound.length_s());
-    const std::size_t workers = workerCount();
-    std::vector<AttackPictures> pictures;
-    for (std::size_t w = 0; w < workers; ++w)
-        pictures.emplace_back(sound);
-    inParallel(notes.size(), workers, [&](std::size_t worker, std::size_t from, std::size_t to) {
-        for (std::size_t i = from; i < to; ++i) {
-            const int pitch = notes[i].midi() - kNetworkLowestMidi;
-            if (job.cancelRequested())
-                return;
-            if (pitch < 0 || pitch >= kNetworkPitches)
-                continue;
-            const AttackMoment attack = attackOf(attacks, notes, i, sound.length_s());
-            const auto beliefs = believe(pictures[worker].at(attack, tuning.a4At(attack.first_s)));
-            notes[i].ownSound().attack.slurred = beliefs[static_cast<std::size_t>(pitch)].slurred;
-        }
-    });
-}
 
 double strokeNoise_db(SoundView sound, double onset_s) {
     RealFft fft(kFft);

@@ -1,12 +1,9 @@
 // Notes that the fretting hand began: hammered on or pulled off without a stroke.
 #pragma once
 
-#include "base/job.h"
 #include "base/nearby.h"
 #include "base/sound.h"
-#include "hearing/local_tuning.h"
 #include "piece/piece.h"
-#include "signal/spectral_flux.h"
 
 #include <array>
 #include <vector>
@@ -19,15 +16,6 @@ struct SlurParameters {
     double alone_s = 0.06;    // beside it, where several voices sound
     double least_probability = 0.5;
 };
-
-// Writes to the notes of a line how likely each was slurred, as the network of attacks hears it
-// (HeardAttack::slurred). `onsets` are the attacks of the sound, by time as the notes. Stops short
-// when the job is cancelled.
-void tellSlurs(SoundView sound,
-               const LocalTuning& tuning,
-               const std::vector<OnsetPeak>& onsets,
-               std::vector<Note>& notes,
-               const JobControl& job = {});
 
 // How much louder the sound above 2.5 kHz becomes within 20 ms about an attack: the noise of a pick
 // or nail on the string. A finger that falls on the neck or leaves it makes little of it.

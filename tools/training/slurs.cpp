@@ -2,6 +2,7 @@
 // it, a line with 1 (it is) or 0 and its SlurFigures.
 #include "hearing/slurs.h"
 #include "hearing/hearing.h"
+#include "hearing/line_beliefs.h"
 #include "media/decode.h"
 #include "session/files.h"
 
@@ -43,7 +44,7 @@ int main(int argc, char** argv) {
     PeakParameters peaks;
     peaks.threshold = ChordParameters{}.least_attack;
     const auto onsets = pickOnsets(heard->flux, peaks);
-    tellSlurs(sound, heard->tuning, onsets, heard->notes);
+    tellSlurs(believeLine(sound, heard->tuning, onsets, heard->notes), heard->notes);
     const SlurEar ear(sound, heard->notes);
     for (std::size_t i = 1; i < heard->notes.size(); ++i) {
         const Note* note = played(*truth, heard->notes[i]);
