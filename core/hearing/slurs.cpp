@@ -8,6 +8,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <numeric>
 #include <utility>
 
 namespace wirenote {
@@ -20,7 +21,8 @@ constexpr double kStep_s = 0.002;
 constexpr double kBefore_s = 0.030;
 constexpr double kApart_s = 0.012; // where "before" ends
 constexpr double kAfter_s = 0.020;
-constexpr double kWithoutStroke = 0.75; // of those that begin so, about as many are slurred
+constexpr double kSlurShare = 1.0 / 12.0; // of the notes that may be slurred, usually
+constexpr double kWithoutStroke = 0.75;   // of those that begin so, about as many are slurred
 
 // Level above the lowest frequency in the short stretch from a moment on.
 double levelFrom(SoundView sound, RealFft& fft, double at_s) {
@@ -140,6 +142,20 @@ bool mayBeSlurred(const Note& note, const Note& before, const SlurParameters& p)
            note.onset_s() - before.offset_s() <= p.together_s && note.heard().attack.slurred >= 0.0;
 }
 
+std::vector<double> slurProbabilities(const std::vector<double>& at_usual_share) {
+    constexpr double kBefore = 24.0; // notes that speak for the usual share
+    constexpr int kRounds = 20;
+    std::vector<double> found = at_usual_share;
+    const double usual_odds = logOdds(kSlurShare);
+    for (int round = 0; round < kRounds; ++round) {
+        const double slurred = std::accumulate(found.begin(), found.end(), kBefore * kSlurShare);
+        const double odds = logOdds(slurred / (kBefore + static_cast<double>(found.size())));
+        for (std::size_t i = 0; i < found.size(); ++i)
+            found[i] = 1.0 / (1.0 + std::exp(usual_odds - odds - logOdds(at_usual_share[i])));
+    }
+    return found;
+}
+
 void markSlurs(SoundView sound, std::vector<Note>& notes, const SlurParameters& p) {
     const SlurEar ear(sound, notes);
     for (std::size_t i = 1; i < notes.size(); ++i)
@@ -166,7 +182,8 @@ int markSlursOnStrings(SoundView sound, Piece& piece, const SlurParameters& p) {
     const SlurEar ear(sound, notes);
     std::vector<std::size_t> last(static_cast<std::size_t>(piece.instrument.stringCount()) + 1,
                                   notes.size());
-    int marked = 0;
+    std::vector<std::pair<std::size_t, std::size_t>> open; // and the note before on the string
+    std::vector<double> likely;
     for (std::size_t i = 0; i < notes.size(); ++i) {
         const int string = piece.asPlayed().plans[i].position.value.string;
         if (string == 0)
@@ -176,11 +193,18 @@ int markSlursOnStrings(SoundView sound, Piece& piece, const SlurParameters& p) {
             (i == 0 || notes[i].onset_s() - notes[i - 1].onset_s() > p.alone_s) &&
             (i + 1 == notes.size() || notes[i + 1].onset_s() - notes[i].onset_s() > p.alone_s);
         if (before == notes.size() || !alone || !mayBeSlurred(notes[i], notes[before], p) ||
-            !amongOthers(notes, i, before) || slurProbability(ear.at(i)) < p.least_probability)
+            !amongOthers(notes, i, before))
             continue;
-        slur(notes[i], notes[before]);
-        ++marked;
+        open.emplace_back(i, before);
+        likely.push_back(slurProbability(ear.at(i)));
     }
+    likely = slurProbabilities(likely);
+    int marked = 0;
+    for (std::size_t k = 0; k < open.size(); ++k)
+        if (likely[k] >= p.least_probability) {
+            slur(notes[open[k].first], notes[open[k].second]);
+            ++marked;
+        }
     return marked;
 }
 

@@ -52,6 +52,13 @@ bool beginsWithoutStroke(const SlurFigures& figures);
 // slurred is put in its place.
 double slurProbability(const SlurFigures& figures);
 
+// The same once it is known how much this player slurs: the share that is slurred is estimated from
+// the probabilities themselves, which hold for the usual share (one in twelve), and put in its
+// place until both agree (Saerens, Latinne & Decaestecker, Neural Computation 14, 2002). Only where
+// other strings ring: in a line that is plucked softly every second note is somewhat likely, and a
+// trill would come of it.
+std::vector<double> slurProbabilities(const std::vector<double>& at_usual_share);
+
 // Whether a note follows another without a gap, within a hand's reach, and is not slurred yet.
 bool mayBeSlurred(const Note& note, const Note& before, const SlurParameters& parameters = {});
 
