@@ -25,6 +25,8 @@ std::string choiceText(QuestionKind kind, const Choice& choice) {
         break;
     case QuestionKind::Metre:
         text << timeline.metre.text();
+        for (const MetreChange& change : timeline.changes)
+            text << ", " << change.metre.text() << " from bar " << change.bar;
         break;
     case QuestionKind::One: {
         const auto downbeats = timeline.downbeats_s();

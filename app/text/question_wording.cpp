@@ -36,6 +36,21 @@ QString feltIn(Metre metre) {
     return metre.compound() ? tr("felt in threes, %1") : tr("%1");
 }
 
+QString metresText(const Timeline& timeline) {
+    constexpr std::size_t kMost = 3;
+    QStringList metres{QString::fromStdString(timeline.metre.text())};
+    for (const MetreChange& change : timeline.changes) {
+        if (metres.size() > static_cast<qsizetype>(kMost)) {
+            metres << tr("…");
+            break;
+        }
+        metres << tr("from bar %1 on %2")
+                      .arg(change.bar)
+                      .arg(QString::fromStdString(change.metre.text()));
+    }
+    return metres.join(tr(", "));
+}
+
 // Where the first note falls, which tells best where bars begin.
 QString firstNoteText(const Piece& piece, const Timeline& timeline) {
     if (piece.notes.empty())
@@ -101,7 +116,7 @@ QString choiceText(const Piece& piece, const Question& question, const Choice& c
             .arg(feltIn(choice.timeline.metre)
                      .arg(QString::fromStdString(choice.timeline.metre.text())));
     case QuestionKind::Metre:
-        return QString::fromStdString(choice.timeline.metre.text());
+        return metresText(choice.timeline);
     case QuestionKind::One:
         return firstNoteText(piece, choice.timeline);
     }

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <utility>
 
 namespace wirenote {
 namespace {
@@ -74,33 +75,68 @@ std::vector<BeatFacts> factsOf(const std::vector<Note>& notes, const std::vector
     return facts;
 }
 
-// Adds, for each phase, how far its mean lies above that of all, in deviations of the mean.
-template <class Get>
-void vote(const std::vector<BeatFacts>& facts,
-          double weight,
-          Get get,
-          std::vector<double>& phases) {
+constexpr double kNone = 1e-6; // deviation of what says nothing
+
+struct Spread {
+    double mean = 0.0;
+    double deviation = 0.0;
+};
+Spread spreadOf(const std::vector<BeatFacts>& facts, double BeatFacts::*fact) {
     const auto n = static_cast<double>(facts.size());
     double mean = 0.0;
     double square = 0.0;
     for (const BeatFacts& f : facts) {
-        mean += get(f) / n;
-        square += get(f) * get(f) / n;
+        mean += f.*fact / n;
+        square += f.*fact * (f.*fact) / n;
     }
-    const double deviation = std::sqrt(std::max(0.0, square - mean * mean));
-    if (deviation < 1e-6)
+    return {mean, std::sqrt(std::max(0.0, square - mean * mean))};
+}
+
+// Adds, for each phase, how far its mean lies above that of all, in deviations of the mean.
+void vote(const std::vector<BeatFacts>& facts,
+          double weight,
+          double BeatFacts::*fact,
+          std::vector<double>& phases) {
+    const Spread spread = spreadOf(facts, fact);
+    if (spread.deviation < kNone)
         return;
     std::vector<double> sums(phases.size(), 0.0);
     std::vector<double> counts(phases.size(), 1e-9);
     for (std::size_t b = 0; b < facts.size(); ++b) {
-        sums[b % phases.size()] += get(facts[b]);
+        sums[b % phases.size()] += facts[b].*fact;
         counts[b % phases.size()] += 1.0;
     }
     for (std::size_t p = 0; p < phases.size(); ++p)
-        phases[p] += weight * (sums[p] / counts[p] - mean) / deviation * std::sqrt(counts[p]);
+        phases[p] +=
+            weight * (sums[p] / counts[p] - spread.mean) / spread.deviation * std::sqrt(counts[p]);
 }
 
 } // namespace
+
+std::vector<double> beatSalience(const std::vector<Note>& notes,
+                                 const std::vector<double>& beats_s) {
+    constexpr double kFurthest = 2.0;
+    constexpr std::array<std::pair<double BeatFacts::*, double>, 4> kWeights{
+        {{&BeatFacts::bass, kBass},
+         {&BeatFacts::length, kLong},
+         {&BeatFacts::harmony, kHarmony},
+         {&BeatFacts::loud, kLoud}}};
+    if (notes.empty() || beats_s.empty())
+        return std::vector<double>(beats_s.size(), 0.0);
+    const auto facts = factsOf(notes, beats_s);
+    std::vector<double> salience(facts.size(), 0.0);
+    double squares = 0.0;
+    for (const auto& [fact, weight] : kWeights) {
+        const Spread spread = spreadOf(facts, fact);
+        squares += weight * weight;
+        if (spread.deviation >= kNone)
+            for (std::size_t b = 0; b < facts.size(); ++b)
+                salience[b] += weight * (facts[b].*fact - spread.mean) / spread.deviation;
+    }
+    for (double& s : salience)
+        s = std::clamp(s / std::sqrt(squares), -kFurthest, kFurthest);
+    return salience;
+}
 
 std::vector<double> downbeatScores(const std::vector<Note>& notes,
                                    const std::vector<double>& beats_s,
@@ -109,14 +145,10 @@ std::vector<double> downbeatScores(const std::vector<Note>& notes,
         return {};
     std::vector<double> phases(static_cast<std::size_t>(beats_per_bar), 0.0);
     const auto facts = factsOf(notes, beats_s);
-    vote(
-        facts, kBass, [](const BeatFacts& f) { return f.bass; }, phases);
-    vote(
-        facts, kLong, [](const BeatFacts& f) { return f.length; }, phases);
-    vote(
-        facts, kHarmony, [](const BeatFacts& f) { return f.harmony; }, phases);
-    vote(
-        facts, kLoud, [](const BeatFacts& f) { return f.loud; }, phases);
+    vote(facts, kBass, &BeatFacts::bass, phases);
+    vote(facts, kLong, &BeatFacts::length, phases);
+    vote(facts, kHarmony, &BeatFacts::harmony, phases);
+    vote(facts, kLoud, &BeatFacts::loud, phases);
     const auto first = std::ranges::min_element(
         beats_s, {}, [&](double t) { return std::abs(t - notes.front().onset_s()); });
     phases[static_cast<std::size_t>(first - beats_s.begin()) % phases.size()] += kFirst;

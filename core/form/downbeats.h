@@ -5,6 +5,11 @@
 
 namespace wirenote {
 
+// How much each beat brings of what begins a bar (low and long notes, new harmony, loudness), in
+// deviations over all beats, −2 to 2.
+std::vector<double> beatSalience(const std::vector<Note>& notes,
+                                 const std::vector<double>& beats_s);
+
 // How much speaks for each of the first `beats_per_bar` beats to be "one", counted from the first
 // beat, in deviations of the mean; empty where nothing can be said.
 std::vector<double> downbeatScores(const std::vector<Note>& notes,

@@ -2,6 +2,7 @@
 
 #include "form/beat_levels.h"
 #include "form/downbeats.h"
+#include "form/metre_changes.h"
 #include "form/metre_guess.h"
 #include "form/steady_beats.h"
 #include "piece/timeline_edits.h"
@@ -20,7 +21,9 @@ constexpr std::size_t kFewestAttacks = 8;
 // Working figures, chosen by 25 takes; the nine others were looked at beside them (decision 0031).
 constexpr double kMetreTemper = 5.0;
 constexpr double kMetreAsFound = 0.8;
-constexpr double kMetreSeldom = 1.5; // five, seven, nine and twelve
+constexpr double kMetreSeldom = 1.5;  // five, seven, nine and twelve
+constexpr double kChangesDoubt = 3.0; // so far ahead, changes are as likely as one metre …
+constexpr double kChangesLeast = 2.0; // … and less is not worth a word
 constexpr double kOneTemper = 0.5;
 constexpr double kHalfOff = 12.0; // by how much the off-beats are more marked than the beats
 constexpr double kHalfOffPrior = -2.5;
@@ -136,6 +139,16 @@ std::vector<PulseChoice> metreChoices(const std::vector<Note>& notes, const Time
     }
     if (std::ranges::none_of(all, [](const Scored& one) { return one.choice.now; }))
         return {}; // another metre: somebody said so
+    if (auto changing = changingBars(notes, timeline);
+        changing && changing->ahead > kChangesLeast) {
+        double one_metre = -1e300;
+        for (const Scored& one : all)
+            one_metre = std::max(one_metre, one.score);
+        Scored changes;
+        changes.choice.timeline = std::move(changing->timeline);
+        changes.score = one_metre + changing->ahead - kChangesDoubt;
+        all.push_back(std::move(changes));
+    }
     return likeliestFirst(std::move(all));
 }
 

@@ -5,6 +5,8 @@
 
 #include "support/pieces.h"
 
+#include <algorithm>
+#include <array>
 #include <cmath>
 
 #include <gtest/gtest.h>
@@ -146,6 +148,58 @@ TEST(OneChoices, BeatsBetweenTheNotesAreHalfABeatOff) {
     ASSERT_FALSE(choices.empty());
     const double first_s = choices.front().timeline.beats_s.front();
     EXPECT_NEAR(std::remainder(first_s - 0.5, 0.6), 0.0, 0.05) << "the beats are under the notes";
+}
+
+// Bars of these lengths in beats, each with a low long note on "one", its fifth after it and
+// another chord every bar.
+Piece inBars(const std::vector<int>& beats_of_bars, double bpm) {
+    std::vector<test::Row> rows;
+    const double beat_s = 60.0 / bpm;
+    double at = 0.0;
+    for (std::size_t bar = 0; bar < beats_of_bars.size(); ++bar) {
+        const int root = std::array{40, 45, 43, 38}[bar % 4];
+        for (int beat = 0; beat < beats_of_bars[bar]; ++beat, at += 1.0) {
+            const double from_s = 0.5 + beat_s * at;
+            rows.push_back(beat == 0 ? test::Row{from_s, from_s + 1.8 * beat_s, root}
+                                     : test::Row{from_s, from_s + 0.6 * beat_s, root + 19});
+        }
+    }
+    return heardAt(test::pieceOf(rows, bpm), bpm);
+}
+
+const PulseChoice* changing(const std::vector<PulseChoice>& choices) {
+    const auto found = std::ranges::find_if(
+        choices, [](const PulseChoice& choice) { return !choice.timeline.changes.empty(); });
+    return found == choices.end() ? nullptr : &*found;
+}
+
+TEST(MetreChoices, FourInABarAndThenThreeAreOffered) {
+    Piece piece = inBars({4, 4, 4, 4, 4, 4, 3, 3, 3, 3, 3, 3, 3, 3}, 96);
+    piece.timeline.metre = {4, 4};
+    const auto choices = metreChoices(piece.notes, piece.timeline);
+    const PulseChoice* found = changing(choices);
+    ASSERT_NE(found, nullptr);
+    EXPECT_EQ(found->timeline.metre, (Metre{4, 4}));
+    EXPECT_EQ(found->timeline.changes, (std::vector<MetreChange>{{7, {3, 4}}}));
+    EXPECT_EQ(found->timeline.beats_s, piece.timeline.beats_s);
+    EXPECT_GT(found->probability, 0.4);
+}
+
+TEST(MetreChoices, APassageInThreeBetweenFoursComesBack) {
+    Piece piece = inBars({4, 4, 4, 4, 4, 4, 3, 3, 3, 3, 3, 3, 4, 4, 4, 4, 4, 4}, 120);
+    piece.timeline.metre = {4, 4};
+    const auto choices = metreChoices(piece.notes, piece.timeline);
+    const PulseChoice* found = changing(choices);
+    ASSERT_NE(found, nullptr);
+    EXPECT_EQ(found->timeline.changes, (std::vector<MetreChange>{{7, {3, 4}}, {13, {4, 4}}}));
+}
+
+TEST(MetreChoices, WhereOneMetreDoesNoChangeIsOffered) {
+    for (const int beats : {3, 4}) {
+        Piece piece = inBars(std::vector<int>(14, beats), 96);
+        piece.timeline.metre = {beats, 4};
+        EXPECT_EQ(changing(metreChoices(piece.notes, piece.timeline)), nullptr) << beats;
+    }
 }
 
 } // namespace
