@@ -323,6 +323,8 @@ class FingerCommand {
             ->transform(oneOf(kTools));
         m_command->add_option("--plucking-school", m_school, "auto, alternate, hybrid, pima or im")
             ->transform(oneOf(kPluckingSchools));
+        m_command->add_flag(
+            "--again", m_again, "decide places and fingers that IN has, too (else they stay)");
     }
     bool chosen() const { return m_command->parsed(); }
 
@@ -338,13 +340,8 @@ class FingerCommand {
         if (!instrument)
             return fail(instrument.error());
         piece->instrument = *instrument;
-        for (NotePlan& plan :
-             piece->asPlayed().plans) { // places that came with the file are not asked for
-            plan.position = {};
-            plan.position.value = {0, 0};
-            plan.finger = {};
-            plan.stroke = {};
-        }
+        for (NotePlan& plan : piece->asPlayed().plans)
+            m_again ? forget(plan) : keepGiven(plan);
         ReadingHead& head = piece->asPlayed().head;
         head.fretting_school = m_fretting;
         if (m_school != PluckingSchool::Unknown) {
@@ -360,9 +357,28 @@ class FingerCommand {
     }
 
   private:
+    static void forget(NotePlan& plan) {
+        plan.position = {};
+        plan.position.value = {0, 0};
+        plan.finger = {};
+        plan.stroke = {};
+    }
+
+    // What came with the file stays as it is; the rest adapts.
+    static void keepGiven(NotePlan& plan) {
+        if (plan.placed())
+            plan.position.set(plan.position.value);
+        if (plan.placed() && plan.finger.value != Finger::Unknown)
+            plan.finger.set(plan.finger.value);
+        else
+            plan.finger = {};
+        plan.stroke = {};
+    }
+
     CLI::App* m_command;
     std::string m_in;
     std::string m_out;
+    bool m_again = false;
     InstrumentArguments m_instrument;
     FrettingSchool m_fretting = FrettingSchool::FingerPerFret;
     PluckingTool m_plucking = PluckingTool::Unknown; // to be asked of the notes

@@ -163,7 +163,7 @@ QString beginningText(const Note& note) {
 namespace {
 
 // Reasons whose words only name their numbers: %1 is a, %2 is b.
-constexpr std::array<std::pair<ReasonKind, const char*>, 20> kPlainReasons = {{
+constexpr std::array<std::pair<ReasonKind, const char*>, 24> kPlainReasons = {{
     {ReasonKind::OctaveDoubt, QT_TRANSLATE_NOOP("wording", "the octave is in doubt")},
     {ReasonKind::OnlyPlace, QT_TRANSLATE_NOOP("wording", "no other string has this pitch")},
     {ReasonKind::OpenString, QT_TRANSLATE_NOOP("wording", "open string: nothing to press")},
@@ -193,6 +193,12 @@ constexpr std::array<std::pair<ReasonKind, const char*>, 20> kPlainReasons = {{
     {ReasonKind::NothingFits, QT_TRANSLATE_NOOP("wording", "no place on this neck has this pitch")},
     {ReasonKind::PlayedInOthers,
      QT_TRANSLATE_NOOP("wording", "played in %1 of %2 times that this place was heard")},
+    {ReasonKind::FingerStays, QT_TRANSLATE_NOOP("wording", "the finger stays where it is")},
+    {ReasonKind::UsualGrip, QT_TRANSLATE_NOOP("wording", "as this grip is taught")},
+    {ReasonKind::OneFinger,
+     QT_TRANSLATE_NOOP("wording", "one finger holds string %1 at fret %2, too")},
+    {ReasonKind::FingerElsewhere,
+     QT_TRANSLATE_NOOP("wording", "finger %3 is on string %1 at fret %2")},
 }};
 
 QString plainReason(const Reason& r) {
@@ -201,7 +207,9 @@ QString plainReason(const Reason& r) {
     if (found == kPlainReasons.end())
         return {};
     QString text = tr(found->second);
-    return text.replace("%1", QString::number(r.a)).replace("%2", QString::number(r.b));
+    return text.replace("%1", QString::number(r.a))
+        .replace("%2", QString::number(r.b))
+        .replace("%3", QString::number(std::lround(r.x)));
 }
 
 } // namespace

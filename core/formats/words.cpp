@@ -40,7 +40,7 @@ constexpr Words<Stroke, 10> kStrokes = {{{Stroke::Unknown, ""},
                                          {Stroke::C, "c"},
                                          {Stroke::Ghost, "ghost"},
                                          {Stroke::None, "none"}}};
-constexpr Words<ReasonKind, 30> kReasons = {{{ReasonKind::ClearPitch, "clear-pitch"},
+constexpr Words<ReasonKind, 34> kReasons = {{{ReasonKind::ClearPitch, "clear-pitch"},
                                              {ReasonKind::SharpAttack, "sharp-attack"},
                                              {ReasonKind::SoftAttack, "soft-attack"},
                                              {ReasonKind::OctaveDoubt, "octave-doubt"},
@@ -69,7 +69,11 @@ constexpr Words<ReasonKind, 30> kReasons = {{{ReasonKind::ClearPitch, "clear-pit
                                              {ReasonKind::ShapeMoves, "shape-moves"},
                                              {ReasonKind::OverNode, "over-node"},
                                              {ReasonKind::NothingFits, "nothing-fits"},
-                                             {ReasonKind::PlayedInOthers, "played-in-others"}}};
+                                             {ReasonKind::PlayedInOthers, "played-in-others"},
+                                             {ReasonKind::FingerStays, "finger-stays"},
+                                             {ReasonKind::UsualGrip, "usual-grip"},
+                                             {ReasonKind::OneFinger, "one-finger"},
+                                             {ReasonKind::FingerElsewhere, "finger-elsewhere"}}};
 
 constexpr Words<FrettingSchool, 2> kFrettingSchools = {
     {{FrettingSchool::FingerPerFret, "finger-per-fret"},

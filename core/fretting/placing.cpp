@@ -1,5 +1,6 @@
 #include "fretting/placing.h"
 
+#include "fretting/fingers.h"
 #include "fretting/likeness.h"
 #include "fretting/reasons.h"
 #include "fretting/solver.h"
@@ -94,24 +95,6 @@ void writePlan(NotePlan& plan, const LinePlacement& placement, std::vector<Reaso
             plan.position.basis = Basis::Heard;
         plan.position.reasons = std::move(reasons);
     }
-    if (!plan.finger.isSet()) {
-        plan.finger = {};
-        plan.finger.value = placement.state.finger;
-        for (const FingerProbability& f : placement.fingers) {
-            if (f.finger == placement.state.finger)
-                plan.finger.probability =
-                    placement.state.open() ? f.probability : std::min(f.probability, kFingerTrust);
-            else if (f.probability > 0.02)
-                plan.finger.runners_up.push_back({f.finger, f.probability});
-        }
-        if (!placement.state.open())
-            plan.finger.reasons = {
-                {ReasonKind::FingerPerFret,
-                 Basis::Reasoned,
-                 static_cast<int>(placement.state.finger) - static_cast<int>(Finger::Index) + 1,
-                 placement.state.hand_fret,
-                 0.0}};
-    }
 }
 
 // The notes of a part as they would be taken; one note on each side is as it is. With `alike`, like
@@ -148,6 +131,49 @@ std::vector<NotePlan> solvePart(const Instrument& instrument,
     return plans;
 }
 
+void writeFinger(NotePlan& plan, const FingerChoice& choice) {
+    plan.hand_fret = choice.hand_fret;
+    if (plan.finger.isSet())
+        return;
+    plan.finger = {};
+    plan.finger.value = choice.finger;
+    plan.finger.probability = choice.probability;
+    for (const auto& other : choice.others)
+        if (other.probability > 0.02)
+            plan.finger.runners_up.push_back(other);
+    if (choice.finger >= Finger::Index && choice.finger <= Finger::Little)
+        plan.finger.reasons = choice.reasons;
+}
+
+// The fingers of all notes, by their places.
+void fingerAll(const Instrument& instrument,
+               std::span<const Note> notes,
+               std::vector<NotePlan>& plans) {
+    const auto choices = chooseFingers(instrument, Rows(notes, plans));
+    for (std::size_t i = 0; i < plans.size(); ++i)
+        writeFinger(plans[i], choices[i]);
+}
+
+// The fingers of a part whose plans are new; what is about it keeps its own.
+void fingerPart(const Instrument& instrument,
+                const Rows& rows,
+                IndexSpan part,
+                std::vector<NotePlan>& plans) {
+    const std::size_t first = part.first > kReach ? part.first - kReach : 0;
+    const std::size_t last = std::min(rows.size(), part.end + kReach);
+    std::vector<NotePlan> about;
+    for (std::size_t i = first; i < last; ++i) {
+        const bool within = i >= part.first && i < part.end;
+        about.push_back(within ? plans[i - part.first] : rows[i].plan);
+        if (!within && about.back().finger.value != Finger::Unknown)
+            about.back().finger.set(about.back().finger.value);
+    }
+    const auto choices =
+        chooseFingers(instrument, Rows(rows.notes().subspan(first, last - first), about));
+    for (std::size_t i = part.first; i < part.end; ++i)
+        writeFinger(plans[i - part.first], choices[i - first]);
+}
+
 // Which string each note is expected on before its stiffness is looked at: what the hand prefers,
 // levelled, as it may be wrong of whole passages; what a person set is certain.
 std::vector<std::vector<double>> expectedStrings(const Rows& rows, int strings) {
@@ -180,6 +206,7 @@ Placing place(const Instrument& instrument,
     if (!heard) {
         solve(false);
         solve(true);
+        fingerAll(instrument, rows.notes(), placing.plans);
         return placing;
     }
     if (placing.traits.size() != instrument.strings.size())
@@ -211,6 +238,7 @@ Placing place(const Instrument& instrument,
                               std::move(placing.traits),
                               stringProbabilities(now(), instrument.stringCount()));
     solve(true);
+    fingerAll(instrument, rows.notes(), placing.plans);
     return placing;
 }
 
@@ -221,7 +249,9 @@ std::vector<NotePlan> placePart(const Instrument& instrument,
                                 IndexSpan part,
                                 const HandModel& model) {
     static_cast<void>(school);
-    return solvePart(instrument, rows, traits, part, model, true);
+    auto plans = solvePart(instrument, rows, traits, part, model, true);
+    fingerPart(instrument, rows, part, plans);
+    return plans;
 }
 
 IndexSpan neighbourhood(std::span<const Note> notes, double time_s) {

@@ -135,12 +135,8 @@ class Lattice {
             const double weight = std::exp((through[chosen] - through[i]) / m_model.temperature);
             keepBest(
                 placement.places, column.states[i].position, weight, &PlaceProbability::position);
-            if (column.states[i].position == placement.state.position)
-                keepBest(
-                    placement.fingers, column.states[i].finger, weight, &FingerProbability::finger);
         }
         toProbabilities(placement.places);
-        toProbabilities(placement.fingers);
         return placement;
     }
 

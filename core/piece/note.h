@@ -49,6 +49,10 @@ enum class ReasonKind {
     OverNode,          // reasoned: a harmonic rings over fret a only
     NothingFits,       // reasoned: no place on this neck has this pitch
     PlayedInOthers,    // heard: in a of b playings of the place
+    FingerStays,       // reasoned: this finger is on string a at fret b already
+    UsualGrip,         // reasoned: as a grip of a stopped strings is taught, from fret b
+    OneFinger,         // reasoned: one finger holds string a at fret b too
+    FingerElsewhere,   // reasoned: finger x, whose fret this is, is on string a at fret b
 };
 
 struct Reason {

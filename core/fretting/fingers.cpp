@@ -1,0 +1,436 @@
+#include "fretting/fingers.h"
+
+#include "base/best_path.h"
+#include "hand/usual_grips.h"
+#include "piece/one_stroke.h"
+
+#include <algorithm>
+#include <bit>
+#include <cmath>
+#include <cstdlib>
+#include <limits>
+
+namespace wirenote {
+namespace {
+
+constexpr double kOverlap_s = 0.05; // shorter, and a note does not ring on into the next
+constexpr double kKeptFor_s = 2.0;  // a finger waits no longer for its place to come again
+constexpr std::size_t kMostStates = 40;
+constexpr double kNever = std::numeric_limits<double>::infinity();
+constexpr std::size_t kNobody = static_cast<std::size_t>(-1);
+
+bool takesFinger(const Row& row) {
+    return row.plan.placed() && row.plan.position.value.fret > 0 && row.note.pitched() &&
+           !row.note.has(Technique::Harmonic);
+}
+
+enum class Why { Begins, Rings, Kept };
+
+struct Stop {
+    std::size_t note = 0;
+    Position position;
+    Why why = Why::Begins;
+};
+
+// An attack with all that a hand may hold then.
+struct Moment {
+    double onset_s = 0.0;
+    std::vector<Stop> stops; // what begins first
+    unsigned open = 0;       // strings that sound open
+    bool open_before = false;
+};
+
+struct Held {
+    Stop stop;
+    Finger finger = Finger::Unknown;
+};
+
+struct State {
+    std::vector<Held> held;
+    int hand_fret = 1;
+    double cost = 0.0;
+    bool usual = false;
+};
+
+class Moments {
+  public:
+    Moments(const Instrument& instrument, const Rows& rows)
+        : m_rows(rows),
+          m_on_string(static_cast<std::size_t>(instrument.stringCount()) + 1, kNobody) {}
+
+    std::vector<Moment> run() {
+        findNext();
+        std::vector<Moment> moments;
+        bool open_before = false;
+        for (const IndexSpan& span : strokeSpans(m_rows.notes())) {
+            Moment moment = at(span);
+            moment.open_before = open_before;
+            open_before = moment.stops.empty() || moment.stops.front().why != Why::Begins;
+            if (!moment.stops.empty())
+                moments.push_back(std::move(moment));
+        }
+        return moments;
+    }
+
+  private:
+    void findNext() {
+        m_next.assign(m_rows.size(), kNobody);
+        std::vector<std::size_t> last(m_on_string.size(), kNobody);
+        for (std::size_t i = 0; i < m_rows.size(); ++i) {
+            if (!m_rows[i].plan.placed())
+                continue;
+            auto& before = last[static_cast<std::size_t>(m_rows[i].plan.position.value.string)];
+            if (before != kNobody)
+                m_next[before] = i;
+            before = i;
+        }
+    }
+
+    Moment at(const IndexSpan& span) {
+        Moment moment;
+        moment.onset_s = m_rows[span.first].note.onset_s();
+        std::vector<bool> fresh(m_on_string.size(), false);
+        for (std::size_t i = span.first; i < span.end; ++i) {
+            const Row row = m_rows[i];
+            if (!row.plan.placed())
+                continue;
+            const auto string = static_cast<std::size_t>(row.plan.position.value.string);
+            if (takesFinger(row) && !fresh[string])
+                moment.stops.push_back({i, row.plan.position.value, Why::Begins});
+            else if (row.plan.position.value.fret == 0 && row.note.pitched())
+                moment.open |= 1U << static_cast<unsigned>(string);
+            fresh[string] = true;
+            m_on_string[string] = i;
+        }
+        for (std::size_t string = 1; string < m_on_string.size(); ++string)
+            if (!fresh[string] && m_on_string[string] != kNobody)
+                carry(m_on_string[string], moment);
+        std::ranges::stable_sort(moment.stops, {}, &Stop::why);
+        return moment;
+    }
+
+    // What sounded before on a string that nothing begins on.
+    void carry(std::size_t before, Moment& moment) const {
+        const Row row = m_rows[before];
+        const bool rings = row.note.offset_s() > moment.onset_s + kOverlap_s;
+        if (!takesFinger(row)) {
+            if (rings && row.plan.position.value.fret == 0)
+                moment.open |= 1U << static_cast<unsigned>(row.plan.position.value.string);
+            return;
+        }
+        const std::size_t next = m_next[before];
+        const bool again = next != kNobody && takesFinger(m_rows[next]) &&
+                           m_rows[next].plan.position.value == row.plan.position.value &&
+                           m_rows[next].note.onset_s() - moment.onset_s < kKeptFor_s;
+        if (rings || again)
+            moment.stops.push_back(
+                {before, row.plan.position.value, rings ? Why::Rings : Why::Kept});
+    }
+
+    const Rows& m_rows;
+    std::vector<std::size_t> m_next;      // note on the same string
+    std::vector<std::size_t> m_on_string; // the last note there
+};
+
+class FingerSearch {
+  public:
+    FingerSearch(const Instrument& instrument, const Rows& rows, const FingerModel& model)
+        : m_instrument(instrument), m_rows(rows), m_model(model) {}
+
+    std::vector<FingerChoice> run() {
+        std::vector<FingerChoice> choices(m_rows.size());
+        for (std::size_t i = 0; i < m_rows.size(); ++i)
+            if (m_rows[i].plan.placed() && m_rows[i].plan.position.value.fret == 0) {
+                choices[i].finger = Finger::Open;
+                choices[i].probability = 1.0;
+            }
+        for (Moment& moment : Moments(m_instrument, m_rows).run()) {
+            auto states = statesOf(moment);
+            if (states.empty())
+                continue; // no hand can hold what begins: nobody's finger
+            m_moments.push_back(std::move(moment));
+            m_states.push_back(std::move(states));
+        }
+        const auto found = pathMarginals(
+            m_moments.size(),
+            [this](std::size_t c) {
+                std::vector<double> costs;
+                for (const State& state : m_states[c])
+                    costs.push_back(state.cost);
+                return costs;
+            },
+            [this](std::size_t c, StepCosts& costs) {
+                costs.fill(m_states[c - 1].size(),
+                           m_states[c].size(),
+                           [&](std::size_t i, std::size_t j) { return stepCost(c, i, j); });
+            });
+        for (std::size_t c = 0; c < m_moments.size(); ++c)
+            write(c, found.states, found.through[c], choices);
+        standWhereTheHandIs(choices);
+        return choices;
+    }
+
+  private:
+    std::vector<State> statesOf(const Moment& moment) const {
+        std::vector<State> states;
+        const std::size_t count = moment.stops.size();
+        const auto fresh =
+            static_cast<std::size_t>(std::ranges::count(moment.stops, Why::Begins, &Stop::why));
+        std::vector<bool> keep(count, true);
+        addStates(moment, keep, states);
+        for (std::size_t left = fresh; left < count; ++left) {
+            keep[left] = false;
+            addStates(moment, keep, states);
+            keep[left] = true;
+        }
+        if (count > fresh + 1) {
+            for (std::size_t k = fresh; k < count; ++k)
+                keep[k] = moment.stops[k].why != Why::Kept;
+            addStates(moment, keep, states);
+            std::fill(keep.begin() + static_cast<std::ptrdiff_t>(fresh), keep.end(), false);
+            addStates(moment, keep, states);
+        }
+        std::ranges::stable_sort(states, {}, &State::cost);
+        if (states.size() > kMostStates)
+            states.resize(kMostStates);
+        return states;
+    }
+
+    // The ways to hold those stops that are kept; what rings and is left is cut off.
+    void addStates(const Moment& moment,
+                   const std::vector<bool>& keep,
+                   std::vector<State>& states) const {
+        std::vector<Stop> stops;
+        std::vector<Position> places;
+        double cut = 0.0;
+        std::size_t sounding = 0;
+        for (std::size_t k = 0; k < moment.stops.size(); ++k) {
+            if (keep[k]) {
+                stops.push_back(moment.stops[k]);
+                places.push_back(moment.stops[k].position);
+                sounding += moment.stops[k].why != Why::Kept ? 1 : 0;
+            } else {
+                cut += moment.stops[k].why == Why::Rings ? m_model.cut_off : m_model.let_go;
+            }
+        }
+        if (stops.empty())
+            return;
+        const auto usual = usualFingers(m_instrument, places, moment.open);
+        const bool a_grip = stops.size() + static_cast<std::size_t>(std::popcount(moment.open)) > 1;
+        for (const HandShape& shape : handShapes(m_instrument, places, sounding, moment.open)) {
+            State state;
+            state.hand_fret = shape.hand_fret;
+            state.cost = cut + shape.cost;
+            for (std::size_t k = 0; k < stops.size(); ++k)
+                state.held.push_back({stops[k], shape.fingers[k]});
+            if (!asSet(state))
+                continue;
+            state.usual = a_grip && std::ranges::find(usual, shape.fingers) != usual.end();
+            if (state.usual)
+                state.cost -= m_model.usual_grip;
+            for (const Held& held : state.held)
+                if (held.stop.why == Why::Begins)
+                    state.cost += drawnCost(held);
+            states.push_back(std::move(state));
+        }
+    }
+
+    bool asSet(const State& state) const {
+        return std::ranges::all_of(state.held, [this](const Held& held) {
+            const auto& finger = m_rows[held.stop.note].plan.finger;
+            return !finger.isSet() || finger.value == held.finger ||
+                   finger.value == Finger::Thumb || finger.value == Finger::Unknown;
+        });
+    }
+
+    double drawnCost(const Held& held) const {
+        const double semitones = m_rows[held.stop.note].note.bendSemitones();
+        if (semitones <= 0.0 || held.finger == Finger::Ring)
+            return 0.0;
+        return semitones *
+               (held.finger == Finger::Index ? m_model.bend_by_index : m_model.bend_by_other);
+    }
+
+    double stepCost(std::size_t c, std::size_t i, std::size_t j) const {
+        const State& from = m_states[c - 1][i];
+        const State& to = m_states[c][j];
+        const double time_s = std::max(0.02, m_moments[c].onset_s - m_moments[c - 1].onset_s);
+        const double hurry = 1.0 + m_model.hurry_s / time_s;
+        double cost = 0.0;
+        bool slides = false;
+        for (const Held& held : to.held) {
+            cost += movedCost(from, to, held, hurry);
+            slides = slides || (held.stop.why == Why::Begins &&
+                                m_rows[held.stop.note].note.has(Technique::Slide));
+        }
+        const int frets = std::abs(to.hand_fret - from.hand_fret);
+        if (frets > 0 && !slides)
+            cost += (m_model.shift + m_model.per_fret * frets) * hurry *
+                    (m_moments[c].open_before ? m_model.open_eases : 1.0);
+        return cost;
+    }
+
+    // One finger on its way: where it was, and who was where it goes.
+    double movedCost(const State& from, const State& to, const Held& held, double hurry) const {
+        double cost = 0.0;
+        for (const Held& before : from.held) {
+            const bool same_place = before.stop.position == held.stop.position;
+            if (same_place) {
+                if (before.finger != held.finger)
+                    cost += m_model.refingered;
+                continue;
+            }
+            if (held.stop.why != Why::Begins)
+                continue;
+            const bool same_string = before.stop.position.string == held.stop.position.string;
+            if (same_string)
+                cost += slurCost(before, held);
+            if (before.finger == held.finger && !stays(before, to))
+                cost += hopCost(before, held, from.hand_fret == to.hand_fret) * hurry;
+        }
+        return cost;
+    }
+
+    static bool stays(const Held& before, const State& to) {
+        return std::ranges::any_of(to.held, [&before](const Held& held) {
+            return held.stop.position == before.stop.position && held.finger == before.finger;
+        });
+    }
+
+    double hopCost(const Held& before, const Held& held, bool hand_stays) const {
+        const int strings = std::abs(before.stop.position.string - held.stop.position.string);
+        if (strings == 1 && before.stop.position.fret == held.stop.position.fret)
+            return m_model.roll;
+        return hand_stays ? m_model.hop : 0.0;
+    }
+
+    double slurCost(const Held& before, const Held& held) const {
+        const Note& note = m_rows[held.stop.note].note;
+        if (note.has(Technique::Slide))
+            return before.finger != held.finger ? 2.0 * m_model.slur_wrong_finger : 0.0;
+        if (note.has(Technique::HammerOn))
+            return held.finger <= before.finger ? m_model.slur_wrong_finger : 0.0;
+        if (note.has(Technique::PullOff))
+            return held.finger >= before.finger ? m_model.slur_wrong_finger : 0.0;
+        return 0.0;
+    }
+
+    void write(std::size_t c,
+               const std::vector<std::size_t>& chosen,
+               const std::vector<double>& through,
+               std::vector<FingerChoice>& choices) const {
+        const State& state = m_states[c][chosen[c]];
+        const State* before = c > 0 ? &m_states[c - 1][chosen[c - 1]] : nullptr;
+        for (const Held& held : state.held) {
+            if (held.stop.why != Why::Begins)
+                continue;
+            FingerChoice& choice = choices[held.stop.note];
+            choice.finger = held.finger;
+            choice.hand_fret = state.hand_fret;
+            choice.reasons = {reasonFor(state, before, held)};
+            for (std::size_t k = 0; k < through.size(); ++k)
+                for (const Held& other : m_states[c][k].held)
+                    if (other.stop.note == held.stop.note)
+                        keepBest(choice.others,
+                                 other.finger,
+                                 std::exp((through[chosen[c]] - through[k]) / m_model.temperature));
+            settle(choice);
+        }
+    }
+
+    // What the costs say, brought down to how often it is right; the others share the rest.
+    void settle(FingerChoice& choice) const {
+        double sum = 0.0;
+        for (const auto& one : choice.others)
+            sum += one.probability;
+        const auto chosen =
+            std::ranges::find(choice.others, choice.finger, &RunnerUp<Finger>::value);
+        const double said = std::clamp(chosen->probability / sum, 0.02, 0.998);
+        const double odds = m_model.log_odds + m_model.per_log_odds * std::log(said / (1.0 - said));
+        choice.probability = 1.0 / (1.0 + std::exp(-odds));
+        const double rest = sum - chosen->probability;
+        choice.others.erase(chosen);
+        for (auto& one : choice.others)
+            one.probability *= (1.0 - choice.probability) / std::max(1e-12, rest);
+        std::ranges::stable_sort(
+            choice.others, std::ranges::greater{}, &RunnerUp<Finger>::probability);
+    }
+
+    static Reason reasonFor(const State& state, const State* before, const Held& held) {
+        const auto number = [](Finger finger) {
+            return static_cast<int>(finger) - static_cast<int>(Finger::Index) + 1;
+        };
+        const Position place = held.stop.position;
+        if (before)
+            for (const Held& was : before->held)
+                if (was.stop.position == place && was.finger == held.finger)
+                    return {
+                        ReasonKind::FingerStays, Basis::Reasoned, place.string, place.fret, 0.0};
+        if (state.usual)
+            return {ReasonKind::UsualGrip,
+                    Basis::Reasoned,
+                    static_cast<int>(state.held.size()),
+                    state.hand_fret,
+                    0.0};
+        const int in_place = place.fret - state.hand_fret + 1;
+        for (const Held& other : state.held) {
+            if (other.stop.position == place)
+                continue;
+            if (other.finger == held.finger)
+                return {ReasonKind::OneFinger,
+                        Basis::Reasoned,
+                        other.stop.position.string,
+                        place.fret,
+                        0.0};
+            if (number(held.finger) != in_place && number(other.finger) == in_place)
+                return {ReasonKind::FingerElsewhere,
+                        Basis::Reasoned,
+                        other.stop.position.string,
+                        other.stop.position.fret,
+                        static_cast<double>(in_place)};
+        }
+        return {
+            ReasonKind::FingerPerFret, Basis::Reasoned, number(held.finger), state.hand_fret, 0.0};
+    }
+
+    static void keepBest(std::vector<RunnerUp<Finger>>& all, Finger finger, double weight) {
+        const auto found = std::ranges::find(all, finger, &RunnerUp<Finger>::value);
+        if (found == all.end())
+            all.push_back({finger, weight});
+        else
+            found->probability = std::max(found->probability, weight);
+    }
+
+    // An open string is played wherever the hand stands.
+    static void standWhereTheHandIs(std::vector<FingerChoice>& choices) {
+        int hand = 0;
+        for (FingerChoice& choice : choices) {
+            if (choice.hand_fret > 0)
+                hand = choice.hand_fret;
+            else if (choice.finger == Finger::Open)
+                choice.hand_fret = hand;
+        }
+        hand = 0;
+        for (std::size_t i = choices.size(); i-- > 0;) {
+            if (choices[i].hand_fret > 0)
+                hand = choices[i].hand_fret;
+            else if (choices[i].finger == Finger::Open)
+                choices[i].hand_fret = hand > 0 ? hand : 1;
+        }
+    }
+
+    const Instrument& m_instrument;
+    const Rows& m_rows;
+    const FingerModel& m_model;
+    std::vector<Moment> m_moments;
+    std::vector<std::vector<State>> m_states;
+};
+
+} // namespace
+
+std::vector<FingerChoice>
+chooseFingers(const Instrument& instrument, const Rows& rows, const FingerModel& model) {
+    return FingerSearch(instrument, rows, model).run();
+}
+
+} // namespace wirenote

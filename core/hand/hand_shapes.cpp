@@ -1,0 +1,202 @@
+#include "hand/hand_shapes.h"
+
+#include <algorithm>
+#include <cmath>
+#include <cstdlib>
+
+namespace wirenote {
+namespace {
+
+constexpr std::size_t kMostShapes = 24;
+constexpr int kFingers = 4;
+constexpr int kWidestOtherBarre = 3; // strings under another finger than the index
+
+Finger fingerOf(int number) {
+    return static_cast<Finger>(static_cast<int>(Finger::Index) + number - 1);
+}
+
+class ShapeSearch {
+  public:
+    ShapeSearch(const Instrument& instrument,
+                std::span<const Position> stops,
+                std::size_t sounding,
+                unsigned open,
+                const HandReach& reach)
+        : m_instrument(instrument), m_stops(stops), m_sounding(sounding), m_open(open),
+          m_reach(reach), m_numbers(stops.size(), 0) {}
+
+    std::vector<HandShape> run() {
+        assign(0);
+        std::ranges::stable_sort(m_found, {}, &HandShape::cost);
+        if (m_found.size() > kMostShapes)
+            m_found.resize(kMostShapes);
+        return std::move(m_found);
+    }
+
+  private:
+    double along_mm(int from_fret, int to_fret) const {
+        return fretPlace_mm(m_instrument.scale_mm, m_instrument.capo + to_fret) -
+               fretPlace_mm(m_instrument.scale_mm, m_instrument.capo + from_fret);
+    }
+
+    double furthest_mm(int lower, int higher) const {
+        switch (higher - lower) {
+        case 1:
+            return lower == 1 ? m_reach.index_to_middle_mm : m_reach.neighbours_mm;
+        case 2:
+            return m_reach.two_apart_mm;
+        default:
+            return m_reach.index_to_little_mm;
+        }
+    }
+
+    // Whether two stops can have these fingers.
+    bool goTogether(std::size_t a, int finger_a, std::size_t b, int finger_b) const {
+        const int fret_a = m_stops[a].fret;
+        const int fret_b = m_stops[b].fret;
+        if (finger_a == finger_b)
+            return fret_a == fret_b;
+        if (finger_a > finger_b)
+            return goTogether(b, finger_b, a, finger_a);
+        if (fret_a > fret_b || along_mm(fret_a, fret_b) > furthest_mm(finger_a, finger_b))
+            return false;
+        // Fingers on one fret lie side by side; only neighbours can change places.
+        return fret_a != fret_b || m_stops[a].string > m_stops[b].string ||
+               finger_b - finger_a == 1;
+    }
+
+    void assign(std::size_t stop) {
+        if (stop == m_stops.size()) {
+            if (barresHold())
+                addShapes();
+            return;
+        }
+        for (int finger = 1; finger <= kFingers; ++finger) {
+            bool fits = true;
+            for (std::size_t before = 0; before < stop && fits; ++before)
+                fits = goTogether(before, m_numbers[before], stop, finger);
+            if (!fits)
+                continue;
+            m_numbers[stop] = finger;
+            assign(stop + 1);
+        }
+    }
+
+    struct Barre {
+        int fret = 0;
+        int thick = 0; // string numbers
+        int thin = 99;
+        std::size_t sounding = 0;
+        int strings() const { return thick - thin + 1; }
+    };
+
+    Barre barreOf(int finger) const {
+        Barre barre;
+        for (std::size_t i = 0; i < m_stops.size(); ++i)
+            if (m_numbers[i] == finger) {
+                barre.fret = m_stops[i].fret;
+                barre.thick = std::max(barre.thick, m_stops[i].string);
+                barre.thin = std::min(barre.thin, m_stops[i].string);
+                barre.sounding += i < m_sounding ? 1 : 0;
+            }
+        return barre;
+    }
+
+    bool barresHold() const {
+        for (int finger = 1; finger <= kFingers; ++finger) {
+            const Barre barre = barreOf(finger);
+            if (barre.fret == 0 || barre.strings() < 2)
+                continue;
+            if (finger != 1 && barre.strings() > kWidestOtherBarre)
+                return false;
+            for (int string = barre.thin; string <= barre.thick; ++string)
+                if ((m_open >> static_cast<unsigned>(string)) & 1U)
+                    return false;
+            for (std::size_t i = 0; i < m_stops.size(); ++i)
+                if (m_stops[i].string > barre.thin && m_stops[i].string < barre.thick &&
+                    (m_stops[i].fret < barre.fret || (finger != 1 && m_numbers[i] != finger)))
+                    return false;
+        }
+        return true;
+    }
+
+    double offPlace(int finger, int frets) const {
+        if (frets == 0)
+            return 0.0;
+        if (frets > 0)
+            return frets * m_reach.ahead * (finger == 1 ? 0.8 : 1.0);
+        const double back = -frets;
+        return finger == 1 ? back * m_reach.index_back : m_reach.close * back * (1.0 + 0.15 * back);
+    }
+
+    double shapeCost() const {
+        double cost = 0.0;
+        int lowest = 99;
+        int highest = 0;
+        for (std::size_t i = 0; i < m_stops.size(); ++i) {
+            lowest = std::min(lowest, m_stops[i].fret);
+            highest = std::max(highest, m_stops[i].fret);
+            for (std::size_t k = 0; k < i; ++k) {
+                const int apart = m_numbers[i] - m_numbers[k];
+                const int thinner = m_stops[k].string - m_stops[i].string;
+                if (apart != 0 && m_stops[i].fret == m_stops[k].fret && apart * thinner < 0)
+                    cost += m_reach.crossed;
+            }
+        }
+        cost +=
+            m_reach.per_mm_over * std::max(0.0, along_mm(lowest, highest) - m_reach.comfortable_mm);
+        for (int finger = 1; finger <= kFingers; ++finger) {
+            const Barre barre = barreOf(finger);
+            if (barre.fret == 0)
+                continue;
+            if (finger == kFingers)
+                cost += m_reach.little;
+            if (barre.strings() > 1)
+                cost += barre.sounding < 2 ? m_reach.rolled
+                        : finger == 1
+                            ? m_reach.index_barre + m_reach.each_barred * (barre.strings() - 2)
+                            : m_reach.other_barre;
+        }
+        return cost;
+    }
+
+    // The hand may stand at one of several places behind the same fingers.
+    void addShapes() {
+        const double held = shapeCost();
+        int lowest = 99;
+        int highest = 1;
+        for (std::size_t i = 0; i < m_stops.size(); ++i) {
+            lowest = std::min(lowest, m_stops[i].fret - m_numbers[i] + 1);
+            highest = std::max(highest, m_stops[i].fret - m_numbers[i] + 1);
+        }
+        for (int hand = std::max(1, lowest - 1); hand <= highest + 1; ++hand) {
+            HandShape shape{{}, hand, held};
+            for (int finger = 1; finger <= kFingers; ++finger)
+                if (const Barre barre = barreOf(finger); barre.fret > 0)
+                    shape.cost += offPlace(finger, barre.fret - hand - finger + 1);
+            for (const int number : m_numbers)
+                shape.fingers.push_back(fingerOf(number));
+            m_found.push_back(std::move(shape));
+        }
+    }
+
+    const Instrument& m_instrument;
+    std::span<const Position> m_stops;
+    std::size_t m_sounding;
+    unsigned m_open;
+    const HandReach& m_reach;
+    std::vector<int> m_numbers; // 1 index … 4 little
+    std::vector<HandShape> m_found;
+};
+
+} // namespace
+
+std::vector<HandShape> handShapes(const Instrument& instrument,
+                                  std::span<const Position> stops,
+                                  std::size_t sounding,
+                                  unsigned open,
+                                  const HandReach& reach) {
+    return ShapeSearch(instrument, stops, sounding, open, reach).run();
+}
+
+} // namespace wirenote
