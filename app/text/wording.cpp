@@ -163,7 +163,7 @@ QString beginningText(const Note& note) {
 namespace {
 
 // Reasons whose words only name their numbers: %1 is a, %2 is b.
-constexpr std::array<std::pair<ReasonKind, const char*>, 24> kPlainReasons = {{
+constexpr std::array<std::pair<ReasonKind, const char*>, 25> kPlainReasons = {{
     {ReasonKind::OctaveDoubt, QT_TRANSLATE_NOOP("wording", "the octave is in doubt")},
     {ReasonKind::OnlyPlace, QT_TRANSLATE_NOOP("wording", "no other string has this pitch")},
     {ReasonKind::OpenString, QT_TRANSLATE_NOOP("wording", "open string: nothing to press")},
@@ -193,6 +193,8 @@ constexpr std::array<std::pair<ReasonKind, const char*>, 24> kPlainReasons = {{
     {ReasonKind::NothingFits, QT_TRANSLATE_NOOP("wording", "no place on this neck has this pitch")},
     {ReasonKind::PlayedInOthers,
      QT_TRANSLATE_NOOP("wording", "played in %1 of %2 times that this place was heard")},
+    {ReasonKind::OutOfHand,
+     QT_TRANSLATE_NOOP("wording", "no hand can take it together with the others")},
     {ReasonKind::FingerStays, QT_TRANSLATE_NOOP("wording", "the finger stays where it is")},
     {ReasonKind::UsualGrip, QT_TRANSLATE_NOOP("wording", "as this grip is taught")},
     {ReasonKind::OneFinger,

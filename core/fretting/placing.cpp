@@ -2,6 +2,7 @@
 
 #include "fretting/fingers.h"
 #include "fretting/likeness.h"
+#include "fretting/playable.h"
 #include "fretting/reasons.h"
 #include "fretting/solver.h"
 #include "hand/candidates.h"
@@ -25,6 +26,7 @@ lineNote(const Instrument& instrument, const std::vector<StringTrait>& traits, c
     line.onset_s = note.onset_s();
     line.offset_s = note.offset_s();
     line.midi = note.frettedMidi();
+    line.belief = note.existence.probability;
     line.harmonic = note.has(Technique::Harmonic);
     line.slur = note.has(Technique::Slide)      ? Slur::Slide
                 : note.has(Technique::HammerOn) ? Slur::Hammer
@@ -76,7 +78,11 @@ void writePlan(NotePlan& plan, const LinePlacement& placement, std::vector<Reaso
                          Basis::Reasoned,
                          0.0,
                          {},
-                         {{ReasonKind::NothingFits, Basis::Reasoned, 0, 0, 0.0}}};
+                         {{placement.out_of_hand ? ReasonKind::OutOfHand : ReasonKind::NothingFits,
+                           Basis::Reasoned,
+                           0,
+                           0,
+                           0.0}}};
         plan.finger = {};
         plan.hand_fret = 0;
         return;
@@ -120,7 +126,8 @@ std::vector<NotePlan> solvePart(const Instrument& instrument,
             std::ranges::move(evidence[i - part.first],
                               std::back_inserter(line[i - first].evidence));
     }
-    const auto placements = solveLine(instrument, line, model);
+    auto placements = solveLine(instrument, line, model);
+    makePlayable(instrument, line, placements);
     std::vector<NotePlan> plans;
     for (std::size_t i = part.first; i < part.end; ++i) {
         plans.push_back(rows[i].plan);
@@ -172,6 +179,17 @@ void fingerPart(const Instrument& instrument,
         chooseFingers(instrument, Rows(rows.notes().subspan(first, last - first), about));
     for (std::size_t i = part.first; i < part.end; ++i)
         writeFinger(plans[i - part.first], choices[i - first]);
+}
+
+// A string sounds one note at a time, and a finger that goes elsewhere lets go.
+bool endsThere(const Instrument& instrument, const Row& sounding, const Row& begins) {
+    if (!begins.plan.placed())
+        return false;
+    return sounding.plan.position.value.string == begins.plan.position.value.string ||
+           (begins.note.pitched() && sounding.note.pitched() &&
+            !heldTogether(instrument,
+                          {sounding.plan.position.value, sounding.plan.finger.value},
+                          {begins.plan.position.value, begins.plan.finger.value}));
 }
 
 // Which string each note is expected on before its stiffness is looked at: what the hand prefers,
@@ -303,7 +321,7 @@ placesOf(const std::vector<NearMiss>& misses, const Instrument& instrument, cons
     return places;
 }
 
-std::vector<double> endsOnStrings(const Rows& rows) {
+std::vector<double> endsOnStrings(const Instrument& instrument, const Rows& rows) {
     std::vector<double> ends;
     for (std::size_t i = 0; i < rows.size(); ++i) {
         const auto& [note, plan] = rows[i];
@@ -313,8 +331,8 @@ std::vector<double> endsOnStrings(const Rows& rows) {
             continue;
         for (std::size_t j = i + 1; j < rows.size() && rows[j].note.onset_s() < note.offset_s();
              ++j)
-            if (rows[j].plan.position.value.string == string &&
-                rows[j].note.onset_s() > note.onset_s() + 0.03) {
+            if (rows[j].note.onset_s() > note.onset_s() + kStrokeApart_s &&
+                endsThere(instrument, rows[i], rows[j])) {
                 ends.back() = rows[j].note.onset_s();
                 break;
             }

@@ -13,7 +13,8 @@ struct PlaceProbability {
 };
 
 struct LinePlacement {
-    bool possible = false;                // false: no place on this neck has the pitch
+    bool possible = false;                // false: no place on this neck has the pitch, …
+    bool out_of_hand = false;             // … or no hand takes it with the others of its stroke
     HandState state;                      // on the cheapest way through the line
     std::vector<PlaceProbability> places; // all of them, likeliest first
 };

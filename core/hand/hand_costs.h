@@ -17,6 +17,7 @@ struct LineNote {
     double onset_s = 0.0;
     double offset_s = 0.0;
     int midi = 60;
+    double belief = 1.0;    // that it was played at all, 0..1
     bool harmonic = false;  // natural: taken over a node
     Slur slur = Slur::None; // how it is reached from the note before
     std::optional<Position> fixed_position;

@@ -3,6 +3,7 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdlib>
+#include <utility>
 
 namespace wirenote {
 namespace {
@@ -13,6 +14,40 @@ constexpr int kWidestOtherBarre = 3; // strings under another finger than the in
 
 Finger fingerOf(int number) {
     return static_cast<Finger>(static_cast<int>(Finger::Index) + number - 1);
+}
+
+double along_mm(const Instrument& instrument, int from_fret, int to_fret) {
+    return fretPlace_mm(instrument.scale_mm, instrument.capo + to_fret) -
+           fretPlace_mm(instrument.scale_mm, instrument.capo + from_fret);
+}
+
+double furthest_mm(const HandReach& reach, int lower, int higher) {
+    switch (higher - lower) {
+    case 1:
+        return lower == 1 ? reach.index_to_middle_mm : reach.neighbours_mm;
+    case 2:
+        return reach.two_apart_mm;
+    default:
+        return reach.index_to_little_mm;
+    }
+}
+
+struct Numbered {
+    Position stop;
+    int finger = 1;
+};
+
+// Whether two stops can have these fingers.
+bool canHold(const Instrument& instrument, const HandReach& reach, Numbered a, Numbered b) {
+    if (a.finger == b.finger)
+        return a.stop.fret == b.stop.fret;
+    if (a.finger > b.finger)
+        std::swap(a, b);
+    if (a.stop.fret > b.stop.fret ||
+        along_mm(instrument, a.stop.fret, b.stop.fret) > furthest_mm(reach, a.finger, b.finger))
+        return false;
+    // Fingers on one fret lie side by side; only neighbours can change places.
+    return a.stop.fret != b.stop.fret || a.stop.string > b.stop.string || b.finger - a.finger == 1;
 }
 
 class ShapeSearch {
@@ -35,34 +70,11 @@ class ShapeSearch {
 
   private:
     double along_mm(int from_fret, int to_fret) const {
-        return fretPlace_mm(m_instrument.scale_mm, m_instrument.capo + to_fret) -
-               fretPlace_mm(m_instrument.scale_mm, m_instrument.capo + from_fret);
+        return wirenote::along_mm(m_instrument, from_fret, to_fret);
     }
 
-    double furthest_mm(int lower, int higher) const {
-        switch (higher - lower) {
-        case 1:
-            return lower == 1 ? m_reach.index_to_middle_mm : m_reach.neighbours_mm;
-        case 2:
-            return m_reach.two_apart_mm;
-        default:
-            return m_reach.index_to_little_mm;
-        }
-    }
-
-    // Whether two stops can have these fingers.
     bool goTogether(std::size_t a, int finger_a, std::size_t b, int finger_b) const {
-        const int fret_a = m_stops[a].fret;
-        const int fret_b = m_stops[b].fret;
-        if (finger_a == finger_b)
-            return fret_a == fret_b;
-        if (finger_a > finger_b)
-            return goTogether(b, finger_b, a, finger_a);
-        if (fret_a > fret_b || along_mm(fret_a, fret_b) > furthest_mm(finger_a, finger_b))
-            return false;
-        // Fingers on one fret lie side by side; only neighbours can change places.
-        return fret_a != fret_b || m_stops[a].string > m_stops[b].string ||
-               finger_b - finger_a == 1;
+        return canHold(m_instrument, m_reach, {m_stops[a], finger_a}, {m_stops[b], finger_b});
     }
 
     void assign(std::size_t stop) {
@@ -197,6 +209,21 @@ std::vector<HandShape> handShapes(const Instrument& instrument,
                                   unsigned open,
                                   const HandReach& reach) {
     return ShapeSearch(instrument, stops, sounding, open, reach).run();
+}
+
+bool heldTogether(const Instrument& instrument,
+                  const FingerAt& a,
+                  const FingerAt& b,
+                  const HandReach& reach) {
+    const auto number = [](Finger finger) {
+        return finger >= Finger::Index && finger <= Finger::Little
+                   ? static_cast<int>(finger) - static_cast<int>(Finger::Index) + 1
+                   : 0;
+    };
+    const Numbered first{a.position, number(a.finger)};
+    const Numbered second{b.position, number(b.finger)};
+    return first.finger == 0 || second.finger == 0 || first.stop.fret == 0 ||
+           second.stop.fret == 0 || canHold(instrument, reach, first, second);
 }
 
 } // namespace wirenote

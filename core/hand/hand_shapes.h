@@ -47,4 +47,15 @@ std::vector<HandShape> handShapes(const Instrument& instrument,
                                   unsigned open,
                                   const HandReach& reach = {});
 
+struct FingerAt {
+    Position position;
+    Finger finger = Finger::Unknown;
+};
+// Whether one hand can hold both at once, as far as these two tell: not one finger at two frets,
+// not crossed, not wider than the hand. True where a finger is not known or a string is open.
+bool heldTogether(const Instrument& instrument,
+                  const FingerAt& a,
+                  const FingerAt& b,
+                  const HandReach& reach = {});
+
 } // namespace wirenote

@@ -48,6 +48,7 @@ enum class ReasonKind {
     ShapeMoves,        // reasoned: a grip that moves keeps its shape: string a
     OverNode,          // reasoned: a harmonic rings over fret a only
     NothingFits,       // reasoned: no place on this neck has this pitch
+    OutOfHand,         // reasoned: no hand takes it with the others of its stroke
     PlayedInOthers,    // heard: in a of b playings of the place
     FingerStays,       // reasoned: this finger is on string a at fret b already
     UsualGrip,         // reasoned: as a grip of a stopped strings is taught, from fret b

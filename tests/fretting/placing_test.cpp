@@ -9,7 +9,7 @@ namespace wirenote {
 namespace {
 
 void endOnStrings(Piece& piece) {
-    const auto ends = endsOnStrings(piece.rows());
+    const auto ends = endsOnStrings(piece.instrument, piece.rows());
     for (std::size_t i = 0; i < ends.size(); ++i)
         piece.notes[i].time.value.end_s = ends[i];
 }
