@@ -333,15 +333,16 @@ class FingerCommand {
         inputs.emplace_back(m_in);
         if (const Status apart = checkOutputs(inputs, {m_out}); !apart)
             return fail(apart.error());
-        auto piece = readAny(m_in);
+        auto piece = readGiven(m_in);
         if (!piece)
             return fail(piece.error());
         const auto instrument = m_instrument.resolve(piece->instrument);
         if (!instrument)
             return fail(instrument.error());
         piece->instrument = *instrument;
-        for (NotePlan& plan : piece->asPlayed().plans)
-            m_again ? forget(plan) : keepGiven(plan);
+        auto& plans = piece->asPlayed().plans;
+        for (std::size_t i = 0; i < plans.size(); ++i)
+            m_again ? forget(plans[i]) : keepGiven(*instrument, piece->notes[i], plans[i]);
         ReadingHead& head = piece->asPlayed().head;
         head.fretting_school = m_fretting;
         if (m_school != PluckingSchool::Unknown) {
@@ -352,6 +353,7 @@ class FingerCommand {
         if (m_plucking != PluckingTool::Unknown)
             tool = m_plucking;
         placeAndStroke(*piece, tool);
+        endOnStrings(*piece);
         const Status written = writeTogether(*piece, {{m_out, FileFormat::Notes}});
         return written ? 0 : fail(written.error());
     }
@@ -364,11 +366,17 @@ class FingerCommand {
         plan.stroke = {};
     }
 
-    // What came with the file stays as it is; the rest adapts.
-    static void keepGiven(NotePlan& plan) {
-        if (plan.placed())
-            plan.position.set(plan.position.value);
-        if (plan.placed() && plan.finger.value != Finger::Unknown)
+    // What came with the file stays as it is, if it gives the pitch on this instrument; the rest
+    // adapts.
+    static void keepGiven(const Instrument& instrument, const Note& note, NotePlan& plan) {
+        const bool fits = plan.placed() && instrument.hasString(plan.position.value.string) &&
+                          instrument.sounds(plan.position.value,
+                                            note.frettedMidi(),
+                                            note.has(Technique::Harmonic));
+        if (!fits)
+            return forget(plan);
+        plan.position.set(plan.position.value);
+        if (plan.finger.value != Finger::Unknown)
             plan.finger.set(plan.finger.value);
         else
             plan.finger = {};

@@ -170,7 +170,7 @@ Result<std::string> encode(const Piece& piece, FileFormat format) try {
     return outOfMemory();
 }
 
-Result<Piece> readAny(const fs::path& path) try {
+Result<Piece> readGiven(const fs::path& path) try {
     const auto format = formatOf(path);
     if (!format)
         return format.error();
@@ -182,8 +182,17 @@ Result<Piece> readAny(const fs::path& path) try {
         return inFile(path, piece.error());
     if (piece->title.empty())
         piece->title = cleanText(path.stem().string());
+    return piece;
+} catch (const std::bad_alloc&) {
+    return inFile(path, outOfMemory());
+}
+
+Result<Piece> readAny(const fs::path& path) try {
+    auto piece = readGiven(path);
+    if (!piece)
+        return piece;
     const auto& plans = piece->asPlayed().plans;
-    if (*format != FileFormat::Piece &&
+    if (*formatOf(path) != FileFormat::Piece &&
         std::any_of(plans.begin(), plans.end(), [](const NotePlan& p) { return !p.placed(); }))
         placeAndStroke(*piece);
     return piece;

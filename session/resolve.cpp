@@ -1,6 +1,7 @@
 #include "session/resolve.h"
 
 #include "fretting/likeness.h"
+#include "fretting/let_go.h"
 #include "fretting/placing.h"
 #include "plucking/strokes.h"
 
@@ -133,6 +134,12 @@ Piece asMeant(const Piece& as_played) {
     for (const double at_s : righted_s)
         resolveAround(meant, at_s);
     return meant;
+}
+
+void endOnStrings(Piece& piece) {
+    const auto ends = endsOnStrings(piece.instrument, piece.rows());
+    for (std::size_t i = 0; i < ends.size(); ++i)
+        piece.notes[i].time.value.end_s = ends[i];
 }
 
 } // namespace wirenote

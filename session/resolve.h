@@ -39,4 +39,7 @@ bool wasAsked(const Reading& reading);
 // set stays. "As played" is not touched.
 Piece asMeant(const Piece& as_played);
 
+// Ends what is heard to ring on where its string or its finger is needed (fretting/let_go.h).
+void endOnStrings(Piece& piece);
+
 } // namespace wirenote

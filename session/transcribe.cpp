@@ -359,9 +359,7 @@ Status placeByRepeats(Work& work) {
 Status strokeAndEnd(Work& work) {
     Piece& piece = work.piece;
     strokeAll(piece);
-    const auto ends = endsOnStrings(piece.instrument, piece.rows());
-    for (std::size_t n = 0; n < ends.size(); ++n)
-        piece.notes[n].time.value.end_s = ends[n];
+    endOnStrings(piece);
     moveBy(work.decoded.start_s, piece);
     const auto places = placesOf(piece.misses, piece.instrument, piece.rows());
     for (std::size_t m = 0; m < places.size(); ++m)

@@ -35,8 +35,9 @@ struct Stop {
 // An attack with all that a hand may hold then.
 struct Moment {
     double onset_s = 0.0;
-    std::vector<Stop> stops; // what begins first
-    unsigned open = 0;       // strings that sound open
+    std::vector<Stop> stops;  // what begins first
+    unsigned open = 0;        // strings that sound open, …
+    unsigned open_begins = 0; // … those that are struck then
     bool open_before = false;
 };
 
@@ -98,10 +99,11 @@ class Moments {
             if (takesFinger(row) && !fresh[string])
                 moment.stops.push_back({i, row.plan.position.value, Why::Begins});
             else if (row.plan.position.value.fret == 0 && row.note.pitched())
-                moment.open |= 1U << static_cast<unsigned>(string);
+                moment.open_begins |= 1U << static_cast<unsigned>(string);
             fresh[string] = true;
             m_on_string[string] = i;
         }
+        moment.open = moment.open_begins;
         for (std::size_t string = 1; string < m_on_string.size(); ++string)
             if (!fresh[string] && m_on_string[string] != kNobody)
                 carry(m_on_string[string], moment);
@@ -173,36 +175,49 @@ class FingerSearch {
   private:
     std::vector<State> statesOf(const Moment& moment) const {
         std::vector<State> states;
-        const std::size_t count = moment.stops.size();
-        const auto fresh =
-            static_cast<std::size_t>(std::ranges::count(moment.stops, Why::Begins, &Stop::why));
-        std::vector<bool> keep(count, true);
-        addStates(moment, keep, states);
-        for (std::size_t left = fresh; left < count; ++left) {
-            keep[left] = false;
-            addStates(moment, keep, states);
-            keep[left] = true;
-        }
-        if (count > fresh + 1) {
-            for (std::size_t k = fresh; k < count; ++k)
-                keep[k] = moment.stops[k].why != Why::Kept;
-            addStates(moment, keep, states);
-            std::fill(keep.begin() + static_cast<std::ptrdiff_t>(fresh), keep.end(), false);
-            addStates(moment, keep, states);
-        }
+        addSubsets(moment, 0.0, states);
         std::ranges::stable_sort(states, {}, &State::cost);
+        if (moment.open != moment.open_begins &&
+            (states.empty() || states.front().cost > m_model.cut_off)) {
+            Moment without = moment; // a barre cuts off what rings under it
+            without.open = moment.open_begins;
+            addSubsets(without, m_model.cut_off, states);
+            std::ranges::stable_sort(states, {}, &State::cost);
+        }
         if (states.size() > kMostStates)
             states.resize(kMostStates);
         return states;
     }
 
+    // With all that may be held, with one left out, without what only waits, and with nothing more
+    // than what begins.
+    void addSubsets(const Moment& moment, double cost, std::vector<State>& states) const {
+        const std::size_t count = moment.stops.size();
+        const auto fresh =
+            static_cast<std::size_t>(std::ranges::count(moment.stops, Why::Begins, &Stop::why));
+        std::vector<bool> keep(count, true);
+        addStates(moment, keep, cost, states);
+        for (std::size_t left = fresh; left < count; ++left) {
+            keep[left] = false;
+            addStates(moment, keep, cost, states);
+            keep[left] = true;
+        }
+        if (count <= fresh + 1)
+            return;
+        for (std::size_t k = fresh; k < count; ++k)
+            keep[k] = moment.stops[k].why != Why::Kept;
+        addStates(moment, keep, cost, states);
+        std::fill(keep.begin() + static_cast<std::ptrdiff_t>(fresh), keep.end(), false);
+        addStates(moment, keep, cost, states);
+    }
+
     // The ways to hold those stops that are kept; what rings and is left is cut off.
     void addStates(const Moment& moment,
                    const std::vector<bool>& keep,
+                   double cut,
                    std::vector<State>& states) const {
         std::vector<Stop> stops;
         std::vector<Position> places;
-        double cut = 0.0;
         std::size_t sounding = 0;
         for (std::size_t k = 0; k < moment.stops.size(); ++k) {
             if (keep[k]) {

@@ -181,17 +181,6 @@ void fingerPart(const Instrument& instrument,
         writeFinger(plans[i - part.first], choices[i - first]);
 }
 
-// A string sounds one note at a time, and a finger that goes elsewhere lets go.
-bool endsThere(const Instrument& instrument, const Row& sounding, const Row& begins) {
-    if (!begins.plan.placed())
-        return false;
-    return sounding.plan.position.value.string == begins.plan.position.value.string ||
-           (begins.note.pitched() && sounding.note.pitched() &&
-            !heldTogether(instrument,
-                          {sounding.plan.position.value, sounding.plan.finger.value},
-                          {begins.plan.position.value, begins.plan.finger.value}));
-}
-
 // Which string each note is expected on before its stiffness is looked at: what the hand prefers,
 // levelled, as it may be wrong of whole passages; what a person set is certain.
 std::vector<std::vector<double>> expectedStrings(const Rows& rows, int strings) {
@@ -319,25 +308,6 @@ placesOf(const std::vector<NearMiss>& misses, const Instrument& instrument, cons
         places.push_back(best);
     }
     return places;
-}
-
-std::vector<double> endsOnStrings(const Instrument& instrument, const Rows& rows) {
-    std::vector<double> ends;
-    for (std::size_t i = 0; i < rows.size(); ++i) {
-        const auto& [note, plan] = rows[i];
-        const int string = plan.position.value.string;
-        ends.push_back(note.offset_s());
-        if (note.time.isSet() || string == 0)
-            continue;
-        for (std::size_t j = i + 1; j < rows.size() && rows[j].note.onset_s() < note.offset_s();
-             ++j)
-            if (rows[j].note.onset_s() > note.onset_s() + kStrokeApart_s &&
-                endsThere(instrument, rows[i], rows[j])) {
-                ends.back() = rows[j].note.onset_s();
-                break;
-            }
-    }
-    return ends;
 }
 
 } // namespace wirenote

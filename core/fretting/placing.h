@@ -38,8 +38,4 @@ IndexSpan neighbourhood(std::span<const Note> notes, double time_s);
 std::vector<Position>
 placesOf(const std::vector<NearMiss>& misses, const Instrument& instrument, const Rows& rows);
 
-// When each note ends: a string sounds one note at a time and a finger holds one fret, so that what
-// was heard to ring on ends where its string or its finger is needed. Times that were set stay.
-std::vector<double> endsOnStrings(const Instrument& instrument, const Rows& rows);
-
 } // namespace wirenote

@@ -43,8 +43,8 @@ struct HandState {
 // dearer one e times less likely. The figures are working figures from common practice, not from
 // measurement.
 struct HandModel {
-    double per_fret = 0.045;            // the low part of the neck is preferred
-    double press = 0.6;                 // pressing a string at all, against leaving it open
+    double per_fret = 0.03;             // the low part of the neck is preferred
+    double press = 0.1;                 // pressing a string at all, against leaving it open
     double open_in_high_position = 2.2; // an open string while the hand is above fret 5
     double little_finger = 0.20;
     double index_back = 1.3;           // index one fret below its place

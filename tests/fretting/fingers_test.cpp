@@ -1,0 +1,324 @@
+// Which fingers hold what: cases that teachers agree on (common practice, every one), and what no
+// hand can do.
+#include "fretting/fingers.h"
+
+#include "fretting/let_go.h"
+#include "fretting/placing.h"
+#include "support/hand_checker.h"
+#include "support/pieces.h"
+#include "support/solving.h"
+
+#include <gtest/gtest.h>
+
+#include <array>
+#include <random>
+#include <sstream>
+
+namespace wirenote {
+namespace {
+
+char fingerWord(Finger finger) {
+    return finger == Finger::Open      ? '0'
+           : finger == Finger::Unknown ? '?'
+                                       : static_cast<char>('0' + static_cast<int>(finger) -
+                                                           static_cast<int>(Finger::Index) + 1);
+}
+
+// "x,3,2,0,1,0" from the thickest string on.
+std::vector<Position> placesOfGrip(const std::string& frets, int strings = 6) {
+    std::vector<Position> places;
+    int string = strings;
+    std::stringstream in(frets);
+    for (std::string fret; std::getline(in, fret, ','); --string)
+        if (fret != "x")
+            places.push_back({string, std::stoi(fret)});
+    return places;
+}
+
+std::string fingersOf(const Instrument& instrument, const std::vector<test::Row>& rows) {
+    Piece piece = test::pieceOf(rows);
+    piece.instrument = instrument;
+    std::string word;
+    for (const FingerChoice& choice : chooseFingers(instrument, piece.rows()))
+        word += fingerWord(choice.finger);
+    return word;
+}
+
+struct GripCase {
+    const char* frets;
+    const char* fingers; // of the played strings, from the thickest on
+};
+void PrintTo(const GripCase& grip, std::ostream* out) {
+    *out << grip.frets;
+}
+class Grips : public ::testing::TestWithParam<GripCase> {};
+
+TEST_P(Grips, AreHeldAsTaught) {
+    const Instrument guitar = standardInstrument(InstrumentKind::Guitar);
+    std::vector<test::Row> rows;
+    for (const int bar : {0, 1}) // struck twice: the hand has come from nowhere and stays
+        for (const Position& place : placesOfGrip(GetParam().frets)) {
+            const double at_s = 1.0 * bar + 0.005 * (6 - place.string);
+            rows.push_back({at_s, 1.0 * bar + 0.9, guitar.midiAt(place), place});
+        }
+    const std::string once = GetParam().fingers;
+    EXPECT_EQ(fingersOf(guitar, rows), once + once);
+}
+
+INSTANTIATE_TEST_SUITE_P(OpenChords,
+                         Grips,
+                         ::testing::Values(GripCase{"x,3,2,0,1,0", "32010"},
+                                           GripCase{"3,2,0,0,0,3", "210003"},
+                                           GripCase{"3,2,0,0,3,3", "210034"},
+                                           GripCase{"0,2,2,1,0,0", "023100"},
+                                           GripCase{"0,2,2,0,0,0", "023000"},
+                                           GripCase{"x,0,2,2,2,0", "01230"},
+                                           GripCase{"x,0,2,2,1,0", "02310"},
+                                           GripCase{"x,x,0,2,3,2", "0132"},
+                                           GripCase{"x,x,0,2,3,1", "0231"},
+                                           GripCase{"x,x,3,2,1,1", "3211"},
+                                           GripCase{"x,x,3,2,1,0", "3210"},
+                                           GripCase{"x,x,0,2,1,2", "0213"},
+                                           GripCase{"x,3,2,3,1,0", "32410"},
+                                           GripCase{"3,2,0,0,0,1", "320001"},
+                                           GripCase{"x,0,2,0,2,0", "02030"},
+                                           GripCase{"0,2,0,1,0,0", "020100"},
+                                           GripCase{"x,2,1,2,0,2", "21304"},
+                                           GripCase{"x,0,2,0,1,0", "02010"},
+                                           GripCase{"x,3,2,0,0,0", "32000"},
+                                           GripCase{"x,3,2,0,3,0", "21030"},
+                                           GripCase{"x,x,0,2,3,0", "0130"},
+                                           GripCase{"x,x,0,2,3,3", "0134"},
+                                           GripCase{"0,2,2,2,0,0", "023400"},
+                                           GripCase{"x,x,0,2,2,2", "0111"},
+                                           GripCase{"x,x,0,2,1,1", "0211"}));
+
+// Movable shapes at a fret: E, Em, E7, Em7, A, Am, Am7, fifths and octaves.
+struct ShapeCase {
+    const char* name;
+    std::vector<int> up; // from the fret of the barre on, thickest first; −1: not played
+    const char* fingers;
+};
+void PrintTo(const ShapeCase& shape, std::ostream* out) {
+    *out << shape.name;
+}
+class Shapes : public ::testing::TestWithParam<std::tuple<ShapeCase, int>> {};
+
+TEST_P(Shapes, KeepTheirFingersUpTheNeck) {
+    const auto& [shape, fret] = GetParam();
+    const Instrument guitar = standardInstrument(InstrumentKind::Guitar);
+    std::vector<test::Row> rows;
+    for (std::size_t s = 0; s < shape.up.size(); ++s)
+        if (shape.up[s] >= 0) {
+            const Position place{6 - static_cast<int>(s), fret + shape.up[s]};
+            rows.push_back({0.005 * static_cast<double>(s), 0.9, guitar.midiAt(place), place});
+        }
+    EXPECT_EQ(fingersOf(guitar, rows), shape.fingers);
+}
+
+INSTANTIATE_TEST_SUITE_P(
+    Movable,
+    Shapes,
+    ::testing::Combine(
+        ::testing::Values(ShapeCase{"major", {0, 2, 2, 1, 0, 0}, "134211"},
+                          ShapeCase{"minor", {0, 2, 2, 0, 0, 0}, "134111"},
+                          ShapeCase{"seventh", {0, 2, 0, 1, 0, 0}, "131211"},
+                          ShapeCase{"minor_seventh", {0, 2, 0, 0, 0, 0}, "131111"},
+                          ShapeCase{"minor_on_a", {-1, 0, 2, 2, 1, 0}, "13421"},
+                          ShapeCase{"minor_seventh_on_a", {-1, 0, 2, 0, 1, 0}, "13121"},
+                          ShapeCase{"major_seventh_on_a", {-1, 0, 2, 1, 2, 0}, "13241"},
+                          ShapeCase{"fifth", {0, 2, -1, -1, -1, -1}, "13"},
+                          ShapeCase{"fifth_on_a", {-1, 0, 2, -1, -1, -1}, "13"},
+                          ShapeCase{"fifth_and_octave", {0, 2, 2, -1, -1, -1}, "134"},
+                          ShapeCase{"on_a", {-1, 0, 2, 2, -1, -1}, "134"},
+                          ShapeCase{"triad", {-1, -1, -1, 1, 0, 0}, "211"},
+                          ShapeCase{"minor_triad", {-1, -1, -1, 0, 0, 0}, "111"}),
+        ::testing::Values(1, 3, 5, 8)));
+
+struct LineCase {
+    const char* name;
+    std::vector<Position> places;
+    const char* fingers;
+};
+void PrintTo(const LineCase& line, std::ostream* out) {
+    *out << line.name;
+}
+class Lines : public ::testing::TestWithParam<std::tuple<LineCase, int>> {};
+
+TEST_P(Lines, TakeOneFingerAFretInTheirPosition) {
+    const auto& [line, up] = GetParam();
+    const Instrument guitar = standardInstrument(InstrumentKind::Guitar);
+    std::vector<test::Row> rows;
+    for (const Position& place : line.places) {
+        const double at_s = 0.25 * static_cast<double>(rows.size());
+        const Position moved{place.string, place.fret + up};
+        rows.push_back({at_s, at_s + 0.24, guitar.midiAt(moved), moved});
+    }
+    EXPECT_EQ(fingersOf(guitar, rows), line.fingers);
+}
+
+INSTANTIATE_TEST_SUITE_P(
+    Positions,
+    Lines,
+    ::testing::Combine(
+        ::testing::Values(LineCase{"minor_pentatonic",
+                                   {{6, 2},
+                                    {6, 5},
+                                    {5, 2},
+                                    {5, 4},
+                                    {4, 2},
+                                    {4, 4},
+                                    {3, 2},
+                                    {3, 4},
+                                    {2, 2},
+                                    {2, 5},
+                                    {1, 2},
+                                    {1, 5}},
+                                   "141313131414"},
+                          LineCase{"major_scale",
+                                   {{6, 3},
+                                    {6, 5},
+                                    {5, 2},
+                                    {5, 3},
+                                    {5, 5},
+                                    {4, 2},
+                                    {4, 4},
+                                    {4, 5},
+                                    {3, 2},
+                                    {3, 4},
+                                    {3, 5},
+                                    {2, 3},
+                                    {2, 5},
+                                    {1, 2},
+                                    {1, 3}},
+                                   "241241341342412"},
+                          LineCase{"chromatic_down",
+                                   {{1, 5}, {1, 4}, {1, 3}, {1, 2}, {2, 5}, {2, 4}, {2, 3}, {2, 2}},
+                                   "43214321"},
+                          LineCase{"chromatic_up",
+                                   {{6, 2}, {6, 3}, {6, 4}, {6, 5}, {5, 2}, {5, 3}, {5, 4}, {5, 5}},
+                                   "12341234"}),
+        ::testing::Values(0, 3, 5, 8)));
+
+class Hands : public ::testing::Test {
+  protected:
+    Instrument guitar = standardInstrument(InstrumentKind::Guitar);
+    test::Row
+    row(double from_s, double to_s, Position place, std::vector<Technique> how = {}) const {
+        return {from_s, to_s, guitar.midiAt(place), place, std::move(how)};
+    }
+};
+
+TEST_F(Hands, AHeldBassKeepsItsFingerUnderATune) {
+    // C in the bass under C and D, as in the grip everybody knows.
+    EXPECT_EQ(fingersOf(guitar,
+                        {row(0.0, 2.0, {5, 3}),
+                         row(0.5, 0.9, {2, 1}),
+                         row(1.0, 1.4, {2, 3}),
+                         row(1.5, 1.9, {2, 1})}),
+              "3141");
+}
+
+TEST_F(Hands, AFingerThatComesBackToItsPlaceStays) {
+    const auto word = fingersOf(guitar,
+                                {row(0.0, 0.2, {5, 3}),
+                                 row(0.25, 0.45, {4, 2}),
+                                 row(0.5, 0.7, {2, 1}),
+                                 row(0.75, 0.95, {4, 2}),
+                                 row(1.0, 1.2, {5, 3}),
+                                 row(1.25, 1.45, {2, 1})});
+    EXPECT_EQ(word, "321231");
+}
+
+TEST_F(Hands, ASlideKeepsItsFinger) {
+    const auto word =
+        fingersOf(guitar, {row(0.0, 0.5, {2, 5}), row(0.5, 1.0, {2, 7}, {Technique::Slide})});
+    EXPECT_EQ(word[0], word[1]);
+}
+
+TEST_F(Hands, AHigherFingerHammersAndALowerOnePullsOffTo) {
+    const auto word = fingersOf(guitar,
+                                {row(0.0, 0.3, {2, 5}),
+                                 row(0.3, 0.6, {2, 7}, {Technique::HammerOn}),
+                                 row(0.6, 0.9, {2, 5}, {Technique::PullOff})});
+    EXPECT_EQ(word, "131");
+}
+
+TEST_F(Hands, AFingerThatAPersonSetStaysAndTheOthersGiveWay) {
+    Piece piece =
+        test::pieceOf({row(0.0, 0.9, {6, 5}), row(0.005, 0.9, {5, 7}), row(0.01, 0.9, {4, 7})});
+    piece.asPlayed().plans[1].finger.set(Finger::Little);
+    const auto choices = chooseFingers(piece.instrument, piece.rows());
+    EXPECT_EQ(choices[1].finger, Finger::Little);
+    EXPECT_TRUE(choices[0].finger == Finger::Index || choices[0].finger == Finger::Middle);
+    EXPECT_EQ(choices[2].finger, Finger::Little) << "it can only be barred";
+}
+
+TEST_F(Hands, WhatNoHandHoldsHasNoFingerAndTheNextGripDoes) {
+    const auto word = fingersOf(guitar,
+                                {row(0.0, 0.4, {6, 1}),
+                                 row(0.0, 0.4, {1, 12}),
+                                 row(0.5, 0.9, {6, 3}),
+                                 row(0.5, 0.9, {5, 5})});
+    EXPECT_EQ(word, "??13");
+}
+
+// Chords, arpeggios and lines of random pitches, which ring on at random.
+Piece randomPiece(std::mt19937& chance, InstrumentKind kind) {
+    const auto pick = [&chance](int from, int to) {
+        return std::uniform_int_distribution<int>(from, to)(chance);
+    };
+    const Instrument instrument = standardInstrument(kind);
+    std::vector<test::Row> rows;
+    double at_s = 0.0;
+    for (int stroke = 0; stroke < 8; ++stroke) {
+        for (int voice = pick(1, 5); voice > 0; --voice)
+            rows.push_back({at_s + 0.004 * voice,
+                            at_s + 0.1 * pick(1, 20),
+                            pick(instrument.lowestMidi(), instrument.lowestMidi() + 36)});
+        at_s += 0.08 * pick(1, 6);
+    }
+    std::ranges::sort(rows, {}, &test::Row::start_s);
+    Piece piece = test::pieceOf(rows);
+    piece.instrument = instrument;
+    return piece;
+}
+
+TEST(ImpossibleMoments, AreNeverDecided) {
+    std::mt19937 chance(7);
+    for (int number = 0; number < 1000; ++number) {
+        const InstrumentKind kind =
+            std::array{InstrumentKind::Guitar,
+                       InstrumentKind::Bass,
+                       InstrumentKind::Guitar7}[static_cast<std::size_t>(number % 3)];
+        Piece piece = randomPiece(chance, kind);
+        test::placeAll(piece);
+        const auto why =
+            test::firstImpossible(piece, endsOnStrings(piece.instrument, piece.rows()));
+        ASSERT_FALSE(why.has_value()) << "piece " << number << ": " << *why;
+    }
+}
+
+TEST(ImpossibleMoments, TheCheckerFindsThem) {
+    const Instrument guitar = standardInstrument(InstrumentKind::Guitar);
+    using test::HeldNote;
+    const auto why = [&guitar](std::vector<HeldNote> held) {
+        return test::whyNot(guitar, held).value_or("");
+    };
+    EXPECT_EQ(why({{{6, 3}, Finger::Middle, 1.0}, {{1, 3}, Finger::Ring, 1.0}}), "");
+    EXPECT_EQ(why({{{6, 3}, Finger::Middle, 1.0}, {{1, 2}, Finger::Middle, 1.0}}),
+              "a finger at two frets");
+    EXPECT_EQ(why({{{6, 3}, Finger::Index, 1.0}, {{1, 2}, Finger::Middle, 1.0}}),
+              "fingers crossed");
+    EXPECT_EQ(why({{{6, 1}, Finger::Index, 1.0}, {{1, 7}, Finger::Little, 1.0}}),
+              "wider than a hand");
+    EXPECT_EQ(why({{{6, 3}, Finger::Index, 1.0}, {{6, 5}, Finger::Ring, 1.0}}),
+              "two notes on a string");
+    EXPECT_EQ(why({{{6, 1}, Finger::Index, 1.0},
+                   {{1, 1}, Finger::Index, 1.0},
+                   {{3, 0}, Finger::Open, 1.0}}),
+              "an open string under a barre");
+}
+
+} // namespace
+} // namespace wirenote
