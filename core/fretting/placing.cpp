@@ -51,9 +51,13 @@ lineNote(const Instrument& instrument, const std::vector<StringTrait>& traits, c
 // Strokes of three and more strings whose notes come one after the other; the line is of these
 // notes.
 void markStrums(std::vector<LineNote>& line, std::span<const Note> notes) {
+    for (LineNote& note : line)
+        note.alone = true;
     constexpr std::size_t kFewest = 3;
     constexpr double kLeastStep_s = 0.004; // a hand that plucks takes all at once
     for (const auto& stroke : strokesOf(notes)) {
+        for (const std::size_t i : stroke)
+            line[i].alone = stroke.size() == 1;
         const double spread_s = notes[stroke.back()].onset_s() - notes[stroke.front()].onset_s();
         if (stroke.size() >= kFewest &&
             spread_s >= kLeastStep_s * static_cast<double>(stroke.size() - 1))

@@ -84,7 +84,7 @@ double unaryCost(const HandModel& m,
     double cost = note.against(s.position.string) + drawnCost(m, instrument, note, s);
     if (s.open())
         return cost + (s.hand_fret > 5 ? m.open_in_high_position : 0.0);
-    cost += m.press + m.per_fret * s.position.fret;
+    cost += m.press + (note.alone ? m.per_fret_alone : m.per_fret) * s.position.fret;
     if (s.finger == Finger::Little)
         cost += m.little_finger;
     const int reach = s.position.fret - s.hand_fret; // 0..3 is one finger per fret

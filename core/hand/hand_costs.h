@@ -23,6 +23,7 @@ struct LineNote {
     std::optional<Position> fixed_position;
     std::optional<Finger> fixed_finger;
     bool squeak_before = false;   // a hand was heard to slide along a wound string
+    bool alone = false;           // in its stroke
     bool crossed = false;         // by a pick that goes from string to string: a strum
     double drawn_semitones = 0.0; // how far the string is bent
     bool vibrato = false;
@@ -43,8 +44,9 @@ struct HandState {
 // dearer one e times less likely. The figures are working figures from common practice, not from
 // measurement.
 struct HandModel {
-    double per_fret = 0.03;             // the low part of the neck is preferred
-    double press = 0.1;                 // pressing a string at all, against leaving it open
+    double per_fret = 0.03;        // the low part of the neck is preferred
+    double per_fret_alone = 0.015; // … less so note by note in a line, which stays where it began
+    double press = 0.1;            // pressing a string at all, against leaving it open
     double open_in_high_position = 2.2; // an open string while the hand is above fret 5
     double little_finger = 0.20;
     double index_back = 1.3;           // index one fret below its place

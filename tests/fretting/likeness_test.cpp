@@ -44,10 +44,11 @@ TEST(Likeness, APowerChordKeepsItsShapeAsItMoves) {
         EXPECT_EQ(piece.asPlayed().plans[i + 1].position.value, (Position{5, fret + 2})) << i;
         EXPECT_EQ(piece.asPlayed().plans[i + 2].position.value, (Position{4, fret + 2})) << i;
     }
-    // On its own the same chord is as good with its open strings.
+    // On its own the same chord is nearly as good with its open strings.
     Piece alone = strokesOf({g});
     test::placeAll(alone);
-    EXPECT_EQ(alone.asPlayed().plans[1].position.value, (Position{4, 0}));
+    EXPECT_GT(piece.asPlayed().plans[7].position.probability,
+              alone.asPlayed().plans[1].position.probability + 0.1);
     // The reason is given.
     const auto& reasons = piece.asPlayed().plans[7].position.reasons;
     EXPECT_TRUE(std::ranges::any_of(
@@ -101,12 +102,13 @@ TEST(Likeness, SingleNotesAndFarStrokesSayNothing) {
 TEST(Likeness, WhatAPersonSetSpeaksForItsLike) {
     Piece piece = strokesOf({{43, 50, 55}, {43, 50, 55}, {43, 50, 55}, {43, 50, 55}});
     test::placeAll(piece);
-    ASSERT_EQ(piece.asPlayed().plans[5].position.value.string, 3);
-    for (const std::size_t i : {0U, 1U, 2U})
-        piece.asPlayed().plans[i].position.set({6 - static_cast<int>(i), i == 0 ? 3 : 5});
+    ASSERT_EQ(piece.asPlayed().plans[5].position.value, (Position{4, 5}));
+    piece.asPlayed().plans[0].position.set({6, 3});
+    piece.asPlayed().plans[1].position.set({4, 0});
+    piece.asPlayed().plans[2].position.set({3, 0});
     test::placeAll(piece);
-    EXPECT_EQ(piece.asPlayed().plans[4].position.value, (Position{5, 5}));
-    EXPECT_EQ(piece.asPlayed().plans[5].position.value, (Position{4, 5}));
+    EXPECT_EQ(piece.asPlayed().plans[4].position.value, (Position{4, 0}));
+    EXPECT_EQ(piece.asPlayed().plans[5].position.value, (Position{3, 0}));
 }
 
 // A whole tone on the second string at the eighth fret, not on the first at the third, where it
