@@ -144,6 +144,9 @@ std::vector<NotePlan> solvePart(const Instrument& instrument,
 
 void writeFinger(NotePlan& plan, const FingerChoice& choice) {
     plan.hand_fret = choice.hand_fret;
+    for (Reason& reason : plan.position.reasons)
+        if (reason.kind == ReasonKind::StaysInPosition && choice.hand_fret > 0)
+            reason.a = choice.hand_fret;
     if (plan.finger.isSet())
         return;
     plan.finger = {};

@@ -2,11 +2,13 @@
 #include "app/bench_fixture.h"
 #include "support/hand_checker.h"
 
+#include "app/text/wording.h"
 #include "session/files.h"
 #include "support/pieces.h"
 
 #include <QAction>
 #include <QCheckBox>
+#include <QLabel>
 #include <QLineEdit>
 #include <QPushButton>
 
@@ -136,6 +138,26 @@ TEST_F(ChordsTest, ANumberMovesTheOneNoteTheCardTellsOf) {
     EXPECT_GE(held.size(), 4U);
     EXPECT_EQ(test::whyNot(piece().instrument, held).value_or(""), "")
         << "what no hand could hold with it gives way";
+}
+
+TEST_F(ChordsTest, TheCardSaysWhyThisFinger) {
+    window.chords().chooseAt(0.6);
+    settle();
+    press(Qt::Key_6); // both hands think again about what is near
+    const auto& plans = piece().asPlayed().plans;
+    const auto found = std::ranges::find_if(
+        plans, [](const NotePlan& plan) { return !plan.finger.reasons.empty(); });
+    ASSERT_NE(found, plans.end());
+    window.selection().choose(found->note);
+    settle();
+    const auto* why = window.findChild<QWidget*>("why");
+    ASSERT_NE(why, nullptr);
+    const QString expected = QString("%1: %2").arg(fingerText(found->finger.value),
+                                                   reasonTitle(found->finger.reasons.front()));
+    const auto labels = why->findChildren<QLabel*>();
+    EXPECT_TRUE(std::ranges::any_of(labels, [&expected](const QLabel* label) {
+        return label->text() == expected;
+    })) << expected.toStdString();
 }
 
 TEST_F(ChordsTest, AStrokeIsTurnedAsAWhole) {

@@ -242,6 +242,28 @@ void WhyCard::showEvidence(const Note& note, const NotePlan& plan) {
                   tr("%1: %2").arg(basisText(plan.position.basis),
                                    reasonTitle(plan.position.reasons.front())),
                   list(plan.position.reasons, 1));
+    showFinger(plan);
+}
+
+// Why this finger, and which other it may be.
+void WhyCard::showFinger(const NotePlan& plan) {
+    constexpr double kWorthAWord = 0.05;
+    if (plan.finger.isSet() && plan.position.value.fret > 0) {
+        addReason(Basis::Set, tr("Set: the finger"), tr("the other fingers go around it"));
+        return;
+    }
+    if (plan.finger.reasons.empty())
+        return;
+    QStringList others;
+    for (const auto& other : plan.finger.runners_up)
+        if (other.probability > kWorthAWord)
+            others << tr("or %1, %2 %")
+                          .arg(fingerText(other.value))
+                          .arg(std::lround(100.0 * other.probability));
+    addReason(
+        Basis::Reasoned,
+        tr("%1: %2").arg(fingerText(plan.finger.value), reasonTitle(plan.finger.reasons.front())),
+        others.join("; "));
 }
 
 // In how many of the playings of its place it was played, and what was played otherwise there.
