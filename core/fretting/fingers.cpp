@@ -9,13 +9,14 @@
 #include <cmath>
 #include <cstdlib>
 #include <limits>
+#include <map>
 
 namespace wirenote {
 namespace {
 
 constexpr double kOverlap_s = 0.05; // shorter, and a note does not ring on into the next
 constexpr double kKeptFor_s = 2.0;  // a finger waits no longer for its place to come again
-constexpr std::size_t kMostStates = 40;
+constexpr std::size_t kMostStates = 24;
 constexpr double kNever = std::numeric_limits<double>::infinity();
 constexpr std::size_t kNobody = static_cast<std::size_t>(-1);
 
@@ -173,7 +174,7 @@ class FingerSearch {
     }
 
   private:
-    std::vector<State> statesOf(const Moment& moment) const {
+    std::vector<State> statesOf(const Moment& moment) {
         std::vector<State> states;
         addSubsets(moment, 0.0, states);
         std::ranges::stable_sort(states, {}, &State::cost);
@@ -191,7 +192,7 @@ class FingerSearch {
 
     // With all that may be held, with one left out, without what only waits, and with nothing more
     // than what begins.
-    void addSubsets(const Moment& moment, double cost, std::vector<State>& states) const {
+    void addSubsets(const Moment& moment, double cost, std::vector<State>& states) {
         const std::size_t count = moment.stops.size();
         const auto fresh =
             static_cast<std::size_t>(std::ranges::count(moment.stops, Why::Begins, &Stop::why));
@@ -215,7 +216,7 @@ class FingerSearch {
     void addStates(const Moment& moment,
                    const std::vector<bool>& keep,
                    double cut,
-                   std::vector<State>& states) const {
+                   std::vector<State>& states) {
         std::vector<Stop> stops;
         std::vector<Position> places;
         std::size_t sounding = 0;
@@ -232,7 +233,7 @@ class FingerSearch {
             return;
         const auto usual = usualFingers(m_instrument, places, moment.open);
         const bool a_grip = stops.size() + static_cast<std::size_t>(std::popcount(moment.open)) > 1;
-        for (const HandShape& shape : handShapes(m_instrument, places, sounding, moment.open)) {
+        for (const HandShape& shape : shapesOf(places, sounding, moment.open)) {
             State state;
             state.hand_fret = shape.hand_fret;
             state.cost = cut + shape.cost;
@@ -248,6 +249,20 @@ class FingerSearch {
                     state.cost += drawnCost(held);
             states.push_back(std::move(state));
         }
+    }
+
+    // The same grips come again and again: each is counted out once.
+    const std::vector<HandShape>&
+    shapesOf(const std::vector<Position>& places, std::size_t sounding, unsigned open) {
+        std::vector<int> key{static_cast<int>(sounding), static_cast<int>(open)};
+        for (const Position& place : places) {
+            key.push_back(place.string);
+            key.push_back(place.fret);
+        }
+        const auto [at, fresh] = m_shapes.try_emplace(std::move(key));
+        if (fresh)
+            at->second = handShapes(m_instrument, places, sounding, open);
+        return at->second;
     }
 
     bool asSet(const State& state) const {
@@ -439,6 +454,7 @@ class FingerSearch {
     const FingerModel& m_model;
     std::vector<Moment> m_moments;
     std::vector<std::vector<State>> m_states;
+    std::map<std::vector<int>, std::vector<HandShape>> m_shapes;
 };
 
 } // namespace
