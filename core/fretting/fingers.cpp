@@ -232,7 +232,7 @@ class FingerSearch {
         if (stops.empty())
             return;
         const auto usual = usualFingers(m_instrument, places, moment.open);
-        const bool a_grip = stops.size() + static_cast<std::size_t>(std::popcount(moment.open)) > 1;
+        const bool a_grip = sounding + static_cast<std::size_t>(std::popcount(moment.open)) > 1;
         for (const HandShape& shape : shapesOf(places, sounding, moment.open)) {
             State state;
             state.hand_fret = shape.hand_fret;
