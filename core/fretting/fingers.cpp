@@ -236,7 +236,7 @@ class FingerSearch {
         for (const HandShape& shape : shapesOf(places, sounding, moment.open)) {
             State state;
             state.hand_fret = shape.hand_fret;
-            state.cost = cut + shape.cost;
+            state.cost = cut + shape.cost + outOfOpenPosition(moment, shape.hand_fret);
             for (std::size_t k = 0; k < stops.size(); ++k)
                 state.held.push_back({stops[k], shape.fingers[k]});
             if (!asSet(state))
@@ -265,6 +265,16 @@ class FingerSearch {
         return at->second;
     }
 
+    // In a line among open strings, low on the neck, a finger has the number of its fret (common
+    // practice).
+    double outOfOpenPosition(const Moment& moment, int hand_fret) const {
+        constexpr int kHighest = 4;
+        const bool low = moment.stops.size() == 1 && moment.stops.front().position.fret <= kHighest;
+        return low && hand_fret > 1 && moment.open == 0 && moment.open_before
+                   ? m_model.open_position
+                   : 0.0;
+    }
+
     bool asSet(const State& state) const {
         return std::ranges::all_of(state.held, [this](const Held& held) {
             const auto& finger = m_rows[held.stop.note].plan.finger;
@@ -285,7 +295,8 @@ class FingerSearch {
         const State& from = m_states[c - 1][i];
         const State& to = m_states[c][j];
         const double time_s = std::max(0.02, m_moments[c].onset_s - m_moments[c - 1].onset_s);
-        const double hurry = 1.0 + m_model.hurry_s / time_s;
+        const double hurry = (1.0 + m_model.hurry_s / time_s) *
+                             (m_moments[c].open_before ? m_model.open_eases : 1.0);
         double cost = 0.0;
         bool slides = false;
         for (const Held& held : to.held) {
@@ -295,8 +306,7 @@ class FingerSearch {
         }
         const int frets = std::abs(to.hand_fret - from.hand_fret);
         if (frets > 0 && !slides)
-            cost += (m_model.shift + m_model.per_fret * frets) * hurry *
-                    (m_moments[c].open_before ? m_model.open_eases : 1.0);
+            cost += (m_model.shift + m_model.per_fret * frets) * hurry;
         return cost;
     }
 

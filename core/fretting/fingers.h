@@ -10,14 +10,15 @@ namespace wirenote {
 
 // What moving the hand and its fingers costs, in nepers; working figures from common practice.
 struct FingerModel {
-    double usual_grip = 3.0;  // the fingers that teachers show for a grip, against others
-    double shift = 0.8;       // the hand moves at all, …
-    double per_fret = 0.12;   // … each fret,
-    double hurry_s = 0.08;    // twice as dear in so short a time
-    double open_eases = 0.55; // factor, when an open string gives time
-    double hop = 1.0;         // a finger goes to another place at once
-    double roll = 0.25;       // … to the next string on its fret
-    double refingered = 1.0;  // another finger on what the last one held or just left
+    double usual_grip = 3.0;    // the fingers that teachers show for a grip, against others
+    double shift = 0.8;         // the hand moves at all, …
+    double per_fret = 0.12;     // … each fret,
+    double hurry_s = 0.08;      // twice as dear in so short a time
+    double open_eases = 0.55;   // factor, when an open string gives time
+    double open_position = 0.5; // among open strings, low on the neck, not finger 1 at fret 1 …
+    double hop = 1.0;           // a finger goes to another place at once
+    double roll = 0.25;         // … to the next string on its fret
+    double refingered = 1.0;    // another finger on what the last one held or just left
     double slur_wrong_finger = 1.5;
     double cut_off = 3.0; // a note that rings is let go
     double let_go = 0.3;  // a finger leaves a place that comes again

@@ -209,6 +209,37 @@ class Hands : public ::testing::Test {
     }
 };
 
+// Among open strings, low on the neck, the finger has the number of its fret.
+TEST_F(Hands, LinesInOpenPositionTakeTheFingerOfTheFret) {
+    const std::vector<std::vector<Position>> lines{
+        {{5, 3}, {4, 0}, {4, 2}, {4, 3}, {3, 0}, {3, 2}, {2, 0}, {2, 1}},
+        {{6, 3}, {5, 0}, {5, 2}, {5, 3}, {4, 0}, {4, 2}, {4, 4}, {3, 0}},
+        {{6, 0},
+         {6, 3},
+         {5, 0},
+         {5, 2},
+         {4, 0},
+         {4, 2},
+         {3, 0},
+         {3, 2},
+         {2, 0},
+         {2, 3},
+         {1, 0},
+         {1, 3}},
+        {{4, 2}, {3, 0}, {3, 2}, {2, 0}, {3, 2}, {3, 0}, {4, 2}, {4, 0}, {4, 2}},
+        {{1, 0}, {1, 1}, {1, 3}, {2, 0}, {2, 1}, {2, 3}, {3, 0}, {3, 2}}};
+    for (const auto& line : lines) {
+        std::vector<test::Row> rows;
+        std::string expected;
+        for (const Position& place : line) {
+            const double at_s = 0.25 * static_cast<double>(rows.size());
+            rows.push_back(row(at_s, at_s + 0.24, place));
+            expected += static_cast<char>('0' + place.fret);
+        }
+        EXPECT_EQ(fingersOf(guitar, rows), expected);
+    }
+}
+
 TEST_F(Hands, AHeldBassKeepsItsFingerUnderATune) {
     // C in the bass under C and D, as in the grip everybody knows.
     EXPECT_EQ(fingersOf(guitar,
