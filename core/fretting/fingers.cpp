@@ -8,7 +8,6 @@
 #include <bit>
 #include <cmath>
 #include <cstdlib>
-#include <limits>
 #include <map>
 
 namespace wirenote {
@@ -17,7 +16,6 @@ namespace {
 constexpr double kOverlap_s = 0.05; // shorter, and a note does not ring on into the next
 constexpr double kKeptFor_s = 2.0;  // a finger waits no longer for its place to come again
 constexpr std::size_t kMostStates = 24;
-constexpr double kNever = std::numeric_limits<double>::infinity();
 constexpr std::size_t kNobody = static_cast<std::size_t>(-1);
 
 bool takesFinger(const Row& row) {
@@ -64,17 +62,34 @@ class Moments {
         findNext();
         std::vector<Moment> moments;
         bool open_before = false;
-        for (const IndexSpan& span : strokeSpans(m_rows.notes())) {
-            Moment moment = at(span);
-            moment.open_before = open_before;
-            open_before = moment.stops.empty() || moment.stops.front().why != Why::Begins;
-            if (!moment.stops.empty())
-                moments.push_back(std::move(moment));
-        }
+        for (const IndexSpan& stroke : strokeSpans(m_rows.notes()))
+            for (const IndexSpan& span : onePerString(stroke)) {
+                Moment moment = at(span);
+                moment.open_before = open_before;
+                open_before = moment.stops.empty() || moment.stops.front().why != Why::Begins;
+                if (!moment.stops.empty())
+                    moments.push_back(std::move(moment));
+            }
         return moments;
     }
 
   private:
+    // A grace note is within one stroke with the note it leads to, on the same string.
+    std::vector<IndexSpan> onePerString(const IndexSpan& stroke) const {
+        std::vector<IndexSpan> spans{{stroke.first, stroke.first}};
+        unsigned taken = 0;
+        for (std::size_t i = stroke.first; i < stroke.end; ++i) {
+            const unsigned bit = 1U << static_cast<unsigned>(m_rows[i].plan.position.value.string);
+            if (m_rows[i].plan.placed() && (taken & bit)) {
+                spans.push_back({i, i});
+                taken = 0;
+            }
+            taken |= bit;
+            spans.back().end = i + 1;
+        }
+        return spans;
+    }
+
     void findNext() {
         m_next.assign(m_rows.size(), kNobody);
         std::vector<std::size_t> last(m_on_string.size(), kNobody);

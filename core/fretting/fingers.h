@@ -15,9 +15,9 @@ struct FingerModel {
     double per_fret = 0.12;     // … each fret,
     double hurry_s = 0.08;      // twice as dear in so short a time
     double open_eases = 0.55;   // factor, when an open string gives time
-    double open_position = 0.5; // among open strings, low on the neck, not finger 1 at fret 1 …
-    double hop = 1.0;           // a finger goes to another place at once
-    double roll = 0.25;         // … to the next string on its fret
+    double open_position = 0.5; // a line among open strings, low on the neck, elsewhere
+    double hop = 1.0;           // a finger goes to another place at once, …
+    double roll = 0.25;         // … or to the next string on its fret
     double refingered = 1.0;    // another finger on what the last one held or just left
     double slur_wrong_finger = 1.5;
     double cut_off = 3.0; // a note that rings is let go

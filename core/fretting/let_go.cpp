@@ -21,8 +21,12 @@ class Sounding {
             m_now_s = m_rows[stroke.first].note.onset_s();
             std::erase_if(m_held, [this](std::size_t i) { return m_ends_s[i] <= m_now_s; });
             for (std::size_t j = stroke.first; j < stroke.end; ++j)
-                if (m_rows[j].plan.placed() && m_rows[j].note.pitched())
+                if (m_rows[j].plan.placed() && m_rows[j].note.pitched()) {
                     begin(j);
+                    for (std::size_t grace = stroke.first; grace < j; ++grace)
+                        if (place(grace).string == place(j).string)
+                            end(grace);
+                }
             for (std::size_t j = stroke.first; j < stroke.end; ++j)
                 if (m_rows[j].plan.placed()) {
                     m_held.push_back(j);

@@ -275,6 +275,12 @@ TEST_F(Hands, AHigherFingerHammersAndALowerOnePullsOffTo) {
     EXPECT_EQ(word, "131");
 }
 
+TEST_F(Hands, AGraceNoteHasAFingerOfItsOwn) {
+    const auto word =
+        fingersOf(guitar, {row(0.0, 0.02, {2, 5}), row(0.02, 0.6, {2, 7}, {Technique::HammerOn})});
+    EXPECT_EQ(word, "13");
+}
+
 TEST_F(Hands, AFingerThatAPersonSetStaysAndTheOthersGiveWay) {
     Piece piece =
         test::pieceOf({row(0.0, 0.9, {6, 5}), row(0.005, 0.9, {5, 7}), row(0.01, 0.9, {4, 7})});
