@@ -13,10 +13,13 @@ constexpr double kOfItsOwn = 0.13; // of its odds a frame says so much that its 
 constexpr double kChange = 4.0;
 constexpr double kOverOfItsOwn = 0.1;
 constexpr double kOverChange = 6.0;
-constexpr double kOverDoubt = -0.9; // odds from which on it is said …
-constexpr double kUnheardDoubt = 3.0; // … where nobody talks by themselves anywhere in the sound, …
-constexpr double kSomeTalk_s = 1.0; // … for so long altogether
-constexpr double kBreath_s = 0.8;   // a pause in talk or playing is no longer
+// Odds from which on it is said that somebody talks over playing: …
+constexpr double kOverDoubt = -0.9; // … where much is said without playing in the same sound, …
+constexpr double kSomeDoubt = 0.5;  // … where it may be a count-in, …
+constexpr double kUnheardDoubt = 3.0; // … and where nobody talks by themselves.
+constexpr double kMuchTalk_s = 4.0;
+constexpr double kSomeTalk_s = 1.0;
+constexpr double kBreath_s = 0.8; // a pause in talk or playing is no longer
 constexpr double kFade_s = 0.03;
 
 // Frame by frame.
@@ -39,7 +42,10 @@ std::vector<std::size_t> statesOf(const TalkFrames& frames) {
 std::vector<std::size_t> overStates(const TalkFrames& frames,
                                     const std::vector<std::size_t>& states) {
     const auto talking = static_cast<double>(std::ranges::count(states, std::size_t{Talking}));
-    const double doubt = talking * frames.hop_s >= kSomeTalk_s ? kOverDoubt : kUnheardDoubt;
+    const double talking_s = talking * frames.hop_s;
+    const double doubt = talking_s >= kMuchTalk_s   ? kOverDoubt
+                         : talking_s >= kSomeTalk_s ? kSomeDoubt
+                                                    : kUnheardDoubt;
     const auto own = [&](std::size_t i) {
         const bool counts = frames.sounds[i] && states[i] == Playing;
         const double odds =
