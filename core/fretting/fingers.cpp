@@ -5,8 +5,10 @@
 #include "piece/one_stroke.h"
 
 #include <algorithm>
+#include <array>
 #include <bit>
 #include <cmath>
+#include <cstdint>
 #include <cstdlib>
 #include <map>
 
@@ -40,16 +42,55 @@ struct Moment {
     bool open_before = false;
 };
 
+// One way to hold a moment's stops. An hour has many of them: fingers are kept small.
+struct State {
+    std::array<std::int8_t, kMaxStrings> fingers{}; // of each stop; None: it is not held
+    std::int8_t hand_fret = 1;
+    bool usual = false;
+    double cost = 0.0;
+
+    static constexpr std::int8_t kNone = 0;
+    Finger fingerAt(std::size_t stop) const { return static_cast<Finger>(fingers[stop]); }
+    bool holds(std::size_t stop) const { return fingers[stop] != kNone; }
+};
+static_assert(static_cast<int>(Finger::Unknown) == State::kNone);
+
 struct Held {
     Stop stop;
     Finger finger = Finger::Unknown;
 };
 
-struct State {
-    std::vector<Held> held;
-    int hand_fret = 1;
-    double cost = 0.0;
-    bool usual = false;
+// What is held, stop by stop.
+class HeldStops {
+  public:
+    HeldStops(const Moment& moment, const State& state) : m_moment(&moment), m_state(&state) {}
+    class Iterator {
+      public:
+        Iterator(const HeldStops& of, std::size_t at) : m_of(&of), m_at(at) { skip(); }
+        Held operator*() const {
+            return {m_of->m_moment->stops[m_at], m_of->m_state->fingerAt(m_at)};
+        }
+        Iterator& operator++() {
+            ++m_at;
+            skip();
+            return *this;
+        }
+        bool operator!=(const Iterator& other) const { return m_at != other.m_at; }
+
+      private:
+        void skip() {
+            while (m_at < m_of->m_moment->stops.size() && !m_of->m_state->holds(m_at))
+                ++m_at;
+        }
+        const HeldStops* m_of;
+        std::size_t m_at;
+    };
+    Iterator begin() const { return {*this, 0}; }
+    Iterator end() const { return {*this, m_moment->stops.size()}; }
+
+  private:
+    const Moment* m_moment;
+    const State* m_state;
 };
 
 class Moments {
@@ -232,12 +273,12 @@ class FingerSearch {
                    const std::vector<bool>& keep,
                    double cut,
                    std::vector<State>& states) {
-        std::vector<Stop> stops;
+        std::vector<std::size_t> stops;
         std::vector<Position> places;
         std::size_t sounding = 0;
         for (std::size_t k = 0; k < moment.stops.size(); ++k) {
             if (keep[k]) {
-                stops.push_back(moment.stops[k]);
+                stops.push_back(k);
                 places.push_back(moment.stops[k].position);
                 sounding += moment.stops[k].why != Why::Kept ? 1 : 0;
             } else {
@@ -250,19 +291,20 @@ class FingerSearch {
         const bool a_grip = sounding + static_cast<std::size_t>(std::popcount(moment.open)) > 1;
         for (const HandShape& shape : shapesOf(places, sounding, moment.open)) {
             State state;
-            state.hand_fret = shape.hand_fret;
+            state.hand_fret = static_cast<std::int8_t>(shape.hand_fret);
             state.cost = cut + shape.cost + outOfOpenPosition(moment, shape.hand_fret);
             for (std::size_t k = 0; k < stops.size(); ++k)
-                state.held.push_back({stops[k], shape.fingers[k]});
-            if (!asSet(state))
+                state.fingers[stops[k]] = static_cast<std::int8_t>(shape.fingers[k]);
+            const HeldStops held_stops(moment, state);
+            if (!asSet(held_stops))
                 continue;
             state.usual = a_grip && std::ranges::find(usual, shape.fingers) != usual.end();
             if (state.usual)
                 state.cost -= m_model.usual_grip;
-            for (const Held& held : state.held)
+            for (const Held& held : held_stops)
                 if (held.stop.why == Why::Begins)
                     state.cost += drawnCost(held);
-            states.push_back(std::move(state));
+            states.push_back(state);
         }
     }
 
@@ -290,12 +332,14 @@ class FingerSearch {
                    : 0.0;
     }
 
-    bool asSet(const State& state) const {
-        return std::ranges::all_of(state.held, [this](const Held& held) {
+    bool asSet(const HeldStops& held_stops) const {
+        for (const Held& held : held_stops) {
             const auto& finger = m_rows[held.stop.note].plan.finger;
-            return !finger.isSet() || finger.value == held.finger ||
-                   finger.value == Finger::Thumb || finger.value == Finger::Unknown;
-        });
+            if (finger.isSet() && finger.value != held.finger && finger.value != Finger::Thumb &&
+                finger.value != Finger::Unknown)
+                return false;
+        }
+        return true;
     }
 
     double drawnCost(const Held& held) const {
@@ -314,8 +358,11 @@ class FingerSearch {
                              (m_moments[c].open_before ? m_model.open_eases : 1.0);
         double cost = 0.0;
         bool slides = false;
-        for (const Held& held : to.held) {
-            cost += movedCost(from, to, held, hurry);
+        const HeldStops held_before(m_moments[c - 1], from);
+        const HeldStops held_now(m_moments[c], to);
+        const bool hand_stays = from.hand_fret == to.hand_fret;
+        for (const Held& held : held_now) {
+            cost += movedCost(held_before, held_now, held, hand_stays, hurry);
             slides = slides || (held.stop.why == Why::Begins &&
                                 m_rows[held.stop.note].note.has(Technique::Slide));
         }
@@ -326,9 +373,13 @@ class FingerSearch {
     }
 
     // One finger on its way: where it was, and who was where it goes.
-    double movedCost(const State& from, const State& to, const Held& held, double hurry) const {
+    double movedCost(const HeldStops& from,
+                     const HeldStops& to,
+                     const Held& held,
+                     bool hand_stays,
+                     double hurry) const {
         double cost = 0.0;
-        for (const Held& before : from.held) {
+        for (const Held& before : from) {
             const bool same_place = before.stop.position == held.stop.position;
             if (same_place) {
                 if (before.finger != held.finger)
@@ -341,15 +392,16 @@ class FingerSearch {
             if (same_string)
                 cost += slurCost(before, held);
             if (before.finger == held.finger && !stays(before, to))
-                cost += hopCost(before, held, from.hand_fret == to.hand_fret) * hurry;
+                cost += hopCost(before, held, hand_stays) * hurry;
         }
         return cost;
     }
 
-    static bool stays(const Held& before, const State& to) {
-        return std::ranges::any_of(to.held, [&before](const Held& held) {
-            return held.stop.position == before.stop.position && held.finger == before.finger;
-        });
+    static bool stays(const Held& before, const HeldStops& to) {
+        for (const Held& held : to)
+            if (held.stop.position == before.stop.position && held.finger == before.finger)
+                return true;
+        return false;
     }
 
     double hopCost(const Held& before, const Held& held, bool hand_stays) const {
@@ -375,20 +427,18 @@ class FingerSearch {
                const std::vector<double>& through,
                std::vector<FingerChoice>& choices) const {
         const State& state = m_states[c][chosen[c]];
-        const State* before = c > 0 ? &m_states[c - 1][chosen[c - 1]] : nullptr;
-        for (const Held& held : state.held) {
+        for (std::size_t stop = 0; stop < m_moments[c].stops.size(); ++stop) {
+            const Held held{m_moments[c].stops[stop], state.fingerAt(stop)};
             if (held.stop.why != Why::Begins)
                 continue;
             FingerChoice& choice = choices[held.stop.note];
             choice.finger = held.finger;
             choice.hand_fret = state.hand_fret;
-            choice.reasons = {reasonFor(state, before, held)};
+            choice.reasons = {reasonFor(c, chosen, held)};
             for (std::size_t k = 0; k < through.size(); ++k)
-                for (const Held& other : m_states[c][k].held)
-                    if (other.stop.note == held.stop.note)
-                        keepBest(choice.others,
-                                 other.finger,
-                                 std::exp((through[chosen[c]] - through[k]) / m_model.temperature));
+                keepBest(choice.others,
+                         m_states[c][k].fingerAt(stop),
+                         std::exp((through[chosen[c]] - through[k]) / m_model.temperature));
             settle(choice);
         }
     }
@@ -411,24 +461,28 @@ class FingerSearch {
             choice.others, std::ranges::greater{}, &RunnerUp<Finger>::probability);
     }
 
-    static Reason reasonFor(const State& state, const State* before, const Held& held) {
+    Reason
+    reasonFor(std::size_t c, const std::vector<std::size_t>& chosen, const Held& held) const {
         const auto number = [](Finger finger) {
             return static_cast<int>(finger) - static_cast<int>(Finger::Index) + 1;
         };
         const Position place = held.stop.position;
-        if (before)
-            for (const Held& was : before->held)
+        const State& state = m_states[c][chosen[c]];
+        if (c > 0)
+            for (const Held& was : HeldStops(m_moments[c - 1], m_states[c - 1][chosen[c - 1]]))
                 if (was.stop.position == place && was.finger == held.finger)
                     return {
                         ReasonKind::FingerStays, Basis::Reasoned, place.string, place.fret, 0.0};
+        const HeldStops held_stops(m_moments[c], state);
         if (state.usual)
             return {ReasonKind::UsualGrip,
                     Basis::Reasoned,
-                    static_cast<int>(state.held.size()),
+                    static_cast<int>(std::ranges::count_if(
+                        state.fingers, [](std::int8_t finger) { return finger != State::kNone; })),
                     state.hand_fret,
                     0.0};
         const int in_place = place.fret - state.hand_fret + 1;
-        for (const Held& other : state.held) {
+        for (const Held& other : held_stops) {
             if (other.stop.position == place)
                 continue;
             if (other.finger == held.finger)
