@@ -11,10 +11,10 @@
 namespace wirenote {
 namespace {
 
-constexpr double kLeast = 1e-4;        // probability of a place that the line did not think of
-constexpr std::size_t kMostNotes = 12; // of a stroke; more are no one hand's
-constexpr double kLeftOut = 7.0;       // a note has no place rather than the others unlikely ones
-constexpr double kFixedOut = 100.0;    // a person's word is not left out
+constexpr double kLeast = 1e-4;    // probability of a place that the line did not think of
+constexpr double kLeftOut = 7.0;   // a note has no place rather than the others unlikely ones
+constexpr double kFixedOut = 20.0; // a person's word stays, held or not
+constexpr std::size_t kMostLooks = 20000; // a dozen notes can be taken in too many ways
 constexpr double kNever = std::numeric_limits<double>::infinity();
 
 // What the cheapest shape costs that holds these places at once; nothing where none does.
@@ -55,15 +55,43 @@ class StrokePlaces {
 
     // The likeliest places for all of them, or for all but a few that are left out.
     void mend() {
+        takeInTurn();
         extend(0, 0.0);
         for (std::size_t i = 0; i < m_best.size(); ++i)
-            take(m_best[i], m_placements[i]);
+            if (!m_line[i].fixed_position)
+                take(m_best[i], m_placements[i]);
     }
 
   private:
+    double leftOut(std::size_t note) const {
+        return m_line[note].fixed_position ? kFixedOut : kLeftOut * m_line[note].belief;
+    }
+
+    // Note by note what can still be held: something to hold better ways against.
+    void takeInTurn() {
+        std::vector<Position> chosen;
+        m_best_cost = 0.0;
+        for (std::size_t note = 0; note < m_placements.size(); ++note) {
+            m_best.emplace_back();
+            double cost = leftOut(note);
+            for (const PlaceProbability& place : m_placements[note].places) {
+                chosen.push_back(place.position);
+                if (heldCost(m_instrument, chosen)) {
+                    m_best.back() = place.position;
+                    cost = -std::log(std::max(kLeast, place.probability));
+                    break;
+                }
+                chosen.pop_back();
+            }
+            m_best_cost += cost;
+        }
+        m_best_cost += heldCost(m_instrument, chosen).value_or(0.0);
+    }
+
     void extend(std::size_t note, double cost) {
-        if (cost >= m_best_cost)
+        if (cost >= m_best_cost || m_looks == 0)
             return;
+        --m_looks;
         if (note == m_placements.size()) {
             if (const auto held = heldCost(m_instrument, m_chosen);
                 held && cost + *held < m_best_cost) {
@@ -85,8 +113,7 @@ class StrokePlaces {
             m_chosen.pop_back();
         }
         m_places.emplace_back();
-        extend(note + 1,
-               cost + (m_line[note].fixed_position ? kFixedOut : kLeftOut * m_line[note].belief));
+        extend(note + 1, cost + leftOut(note));
         m_places.pop_back();
     }
 
@@ -114,6 +141,7 @@ class StrokePlaces {
     std::vector<Position> m_chosen;                // those of them that are places
     std::vector<std::optional<Position>> m_best;
     double m_best_cost = kNever;
+    std::size_t m_looks = kMostLooks;
 };
 
 } // namespace
@@ -125,7 +153,7 @@ void makePlayable(const Instrument& instrument,
     for (const LineNote& note : line)
         onsets_s.push_back(note.onset_s);
     for (const IndexSpan& span : strokeSpans(onsets_s)) {
-        if (span.size() < 2 || span.size() > kMostNotes)
+        if (span.size() < 2)
             continue;
         StrokePlaces stroke(instrument,
                             line.subspan(span.first, span.size()),

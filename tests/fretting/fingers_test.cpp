@@ -275,6 +275,33 @@ TEST_F(Hands, AHigherFingerHammersAndALowerOnePullsOffTo) {
     EXPECT_EQ(word, "131");
 }
 
+TEST_F(Hands, WhatAPersonPlacedStaysEvenWhereNoHandHoldsIt) {
+    Piece piece = test::pieceOf({row(0.0, 0.4, {6, 1}), row(0.0, 0.4, {1, 12})});
+    for (NotePlan& plan : piece.asPlayed().plans)
+        plan.position.set(plan.position.value);
+    test::placeAll(piece);
+    EXPECT_EQ(piece.asPlayed().plans[0].position.value, (Position{6, 1}));
+    EXPECT_EQ(piece.asPlayed().plans[1].position.value, (Position{1, 12}));
+    EXPECT_TRUE(piece.asPlayed().plans[1].position.isSet());
+}
+
+TEST_F(Hands, MoreNotesThanAHandTakesAtOnceAreLeftOut) {
+    std::vector<test::Row> rows;
+    for (int i = 0; i < 40; ++i)
+        rows.push_back({0.0005 * i, 1.0, 42 + i});
+    Piece piece = test::pieceOf(rows);
+    test::placeAll(piece);
+    int placed = 0;
+    for (const NotePlan& plan : piece.asPlayed().plans) {
+        placed += plan.placed() ? 1 : 0;
+        EXPECT_TRUE(plan.placed() || plan.position.reasons.front().kind == ReasonKind::OutOfHand);
+    }
+    EXPECT_GE(placed, 3);
+    EXPECT_LE(placed, 6);
+    EXPECT_EQ(test::firstImpossible(piece, endsOnStrings(piece.instrument, piece.rows())),
+              std::nullopt);
+}
+
 TEST_F(Hands, AGraceNoteHasAFingerOfItsOwn) {
     const auto word =
         fingersOf(guitar, {row(0.0, 0.02, {2, 5}), row(0.02, 0.6, {2, 7}, {Technique::HammerOn})});
