@@ -8,6 +8,7 @@
 #include "support/scratch.h"
 #include "support/shell.h"
 
+#include <fstream>
 #include <gmock/gmock.h>
 
 namespace wirenote {
@@ -193,6 +194,27 @@ TEST_F(Cli, FingerPlacesBareNotes) {
                       placed->notes[i].midi());
         }
     EXPECT_GT(with_place, 60);
+}
+
+TEST_F(Cli, FingerKeepsWhatTheFileGives) {
+    std::ofstream(file("given.json")) << R"({"format": "wirenote-notes/1", "notes": [
+        {"onset_s": 1.0, "offset_s": 1.9, "midi": 45, "string": 6, "fret": 5, "finger": "3"},
+        {"onset_s": 2.0, "offset_s": 2.9, "midi": 50, "string": 4, "fret": 9},
+        {"onset_s": 3.0, "offset_s": 3.9, "midi": 52}]})";
+    ASSERT_EQ(cli("finger " + file("given.json") + " --out " + file("kept.json")).status, 0);
+    const auto kept = readAny(file("kept.json"));
+    ASSERT_TRUE(kept.ok());
+    const auto& plans = kept->asPlayed().plans;
+    EXPECT_EQ(plans[0].position.value, (Position{6, 5}));
+    EXPECT_EQ(plans[0].finger.value, Finger::Ring);
+    EXPECT_EQ(kept->instrument.midiAt(plans[1].position.value), 50)
+        << "string 4 has no D at fret 9: it is placed anew";
+    EXPECT_TRUE(plans[2].placed());
+    ASSERT_EQ(cli("finger " + file("given.json") + " --again --out " + file("again.json")).status,
+              0);
+    const auto again = readAny(file("again.json"));
+    ASSERT_TRUE(again.ok());
+    EXPECT_EQ(again->asPlayed().plans[0].position.value, (Position{5, 0}));
 }
 
 struct Call {

@@ -459,5 +459,17 @@ TEST(VoiceSpans, OneDoubtfulChordMakesNoVoicesAndABassPlaysALine) {
     EXPECT_EQ(voiceSpans({}, {}, standardInstrument(InstrumentKind::Guitar)).size(), 1U);
 }
 
+// Six somewhat likely slurs beside two sure ones speak for each other; alone, one does not.
+TEST(SlurProbabilities, WhoSlursALotIsBelievedToSlur) {
+    std::vector<double> much(10, 0.35);
+    much[0] = much[1] = 0.95;
+    for (const double probability : slurProbabilities(much))
+        EXPECT_GT(probability, 0.5);
+    std::vector<double> little(30, 0.01);
+    little[0] = 0.35;
+    EXPECT_LT(slurProbabilities(little)[0], 0.35);
+    EXPECT_TRUE(slurProbabilities({}).empty());
+}
+
 } // namespace
 } // namespace wirenote
