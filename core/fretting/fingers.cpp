@@ -205,8 +205,13 @@ class FingerSearch {
             }
         for (Moment& moment : Moments(m_instrument, m_rows).run()) {
             auto states = statesOf(moment);
-            if (states.empty())
-                continue; // no hand can hold what begins: nobody's finger
+            if (states.empty()) { // no hand can hold what begins: nobody's finger
+                for (const Stop& stop : moment.stops)
+                    if (stop.why == Why::Begins)
+                        choices[stop.note].reasons = {
+                            {ReasonKind::OutOfHand, Basis::Reasoned, 0, 0, 0.0}};
+                continue;
+            }
             m_moments.push_back(std::move(moment));
             m_states.push_back(std::move(states));
         }

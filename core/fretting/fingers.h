@@ -36,7 +36,7 @@ struct FingerChoice {
     int hand_fret = 0;
     std::vector<RunnerUp<Finger>> others; // likeliest first
     double probability = 0.0;
-    std::vector<Reason> reasons; // one, where it is a finger
+    std::vector<Reason> reasons; // one, where it is a finger or no hand can take it
 };
 
 // For each note of `rows`, by its place: the cheapest way of a hand through all of them (Viterbi),

@@ -155,8 +155,7 @@ void writeFinger(NotePlan& plan, const FingerChoice& choice) {
     for (const auto& other : choice.others)
         if (other.probability > 0.02)
             plan.finger.runners_up.push_back(other);
-    if (choice.finger >= Finger::Index && choice.finger <= Finger::Little)
-        plan.finger.reasons = choice.reasons;
+    plan.finger.reasons = choice.reasons;
 }
 
 // The fingers of all notes, by their places.

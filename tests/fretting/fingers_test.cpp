@@ -283,6 +283,9 @@ TEST_F(Hands, WhatAPersonPlacedStaysEvenWhereNoHandHoldsIt) {
     EXPECT_EQ(piece.asPlayed().plans[0].position.value, (Position{6, 1}));
     EXPECT_EQ(piece.asPlayed().plans[1].position.value, (Position{1, 12}));
     EXPECT_TRUE(piece.asPlayed().plans[1].position.isSet());
+    ASSERT_FALSE(piece.asPlayed().plans[1].finger.reasons.empty()) << "and it is said";
+    EXPECT_EQ(piece.asPlayed().plans[1].finger.reasons.front().kind, ReasonKind::OutOfHand);
+    EXPECT_TRUE(checkPiece(piece).ok());
 }
 
 TEST_F(Hands, MoreNotesThanAHandTakesAtOnceAreLeftOut) {

@@ -254,6 +254,12 @@ void WhyCard::showFinger(const NotePlan& plan) {
     }
     if (plan.finger.reasons.empty())
         return;
+    if (plan.finger.value == Finger::Unknown) {
+        addReason(Basis::Reasoned,
+                  tr("No finger: %1").arg(reasonTitle(plan.finger.reasons.front())),
+                  tr("move it, or what sounds with it, to another string"));
+        return;
+    }
     QStringList others;
     for (const auto& other : plan.finger.runners_up)
         if (other.probability > kWorthAWord)
