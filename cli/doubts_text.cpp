@@ -48,6 +48,8 @@ const char* doubtName(DoubtKind kind) {
         return "note";
     case DoubtKind::NoPlace:
         return "no place";
+    case DoubtKind::Finger:
+        return "finger";
     case DoubtKind::Stroke:
         return "stroke";
     case DoubtKind::OnlyHere:

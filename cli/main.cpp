@@ -13,6 +13,7 @@
 #include "doubts_text.h"
 #include "instrument_arguments.h"
 #include "option_values.h"
+#include "readings_command.h"
 
 #include <CLI/CLI.hpp>
 #include <chrono>
@@ -317,7 +318,11 @@ class FingerCommand {
         m_command->add_option("IN", m_in, "notes JSON, MIDI or MusicXML")->required();
         m_command->add_option("--out", m_out, "notes JSON to write")->required();
         m_instrument.addTo(*m_command);
-        m_command->add_option("--fretting-school", m_fretting, "finger-per-fret")
+        m_command
+            ->add_option("--fretting-school",
+                         m_fretting,
+                         "finger-per-fret, box, classical, bass-1-2-4, open, closed, thumb-over or "
+                         "as-played")
             ->transform(oneOf(kFrettingSchools));
         m_command->add_option("--plucking", m_plucking, "auto, pick, fingers or hybrid")
             ->transform(oneOf(kTools));
@@ -369,18 +374,19 @@ class FingerCommand {
     // What came with the file stays as it is, if it gives the pitch on this instrument; the rest
     // adapts.
     static void keepGiven(const Instrument& instrument, const Note& note, NotePlan& plan) {
-        const bool fits = plan.placed() && instrument.hasString(plan.position.value.string) &&
-                          instrument.sounds(plan.position.value,
-                                            note.frettedMidi(),
-                                            note.has(Technique::Harmonic));
-        if (!fits)
-            return forget(plan);
-        plan.position.set(plan.position.value);
         if (plan.finger.value != Finger::Unknown)
             plan.finger.set(plan.finger.value);
         else
             plan.finger = {};
         plan.stroke = {};
+        const bool fits = plan.placed() && instrument.hasString(plan.position.value.string) &&
+                          instrument.sounds(plan.position.value,
+                                            note.frettedMidi(),
+                                            note.has(Technique::Harmonic));
+        if (fits)
+            return plan.position.set(plan.position.value);
+        plan.position = {};
+        plan.position.value = {0, 0};
     }
 
     CLI::App* m_command;
@@ -431,6 +437,7 @@ int run(int argc, char** argv) {
     Transcribe transcribe_command(app);
     CalibrateCommand calibrate_command(app);
     FingerCommand finger(app);
+    ReadingsCommand readings(app);
     std::string in;
     std::string out;
     CLI::App* convert_command = app.add_subcommand("convert", "between any two formats, by ending");
@@ -456,6 +463,10 @@ int run(int argc, char** argv) {
         return calibrate_command.run();
     if (finger.chosen())
         return finger.run();
+    if (readings.chosen()) {
+        const Status done = readings.run();
+        return done ? 0 : fail(done.error());
+    }
     if (doubts_command->parsed())
         return doubts(doubtful);
     return convert_command->parsed() ? convert(in, out) : demo(folder);

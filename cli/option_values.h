@@ -15,7 +15,14 @@ inline const std::map<std::string, PluckingTool> kTools = {{"auto", PluckingTool
                                                            {"fingers", PluckingTool::Fingers},
                                                            {"hybrid", PluckingTool::Both}};
 inline const std::map<std::string, FrettingSchool> kFrettingSchools = {
-    {"finger-per-fret", FrettingSchool::FingerPerFret}};
+    {"finger-per-fret", FrettingSchool::FingerPerFret},
+    {"box", FrettingSchool::Box},
+    {"classical", FrettingSchool::Classical},
+    {"bass-1-2-4", FrettingSchool::BassOneTwoFour},
+    {"open", FrettingSchool::Open},
+    {"closed", FrettingSchool::Closed},
+    {"thumb-over", FrettingSchool::ThumbOver},
+    {"as-played", FrettingSchool::AsPlayed}};
 inline const std::map<std::string, PluckingSchool> kPluckingSchools = {
     {"auto", PluckingSchool::Unknown},
     {"alternate", PluckingSchool::Alternate},

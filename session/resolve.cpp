@@ -1,7 +1,7 @@
 #include "session/resolve.h"
 
-#include "fretting/likeness.h"
 #include "fretting/let_go.h"
+#include "fretting/likeness.h"
 #include "fretting/placing.h"
 #include "plucking/strokes.h"
 
@@ -24,10 +24,8 @@ void keep(Stroking stroking, std::size_t from, Reading& reading) {
 } // namespace
 
 void placeAll(Piece& piece, std::size_t reading) {
-    Placing placing = place(piece.instrument,
-                            piece.rows(reading),
-                            piece.string_traits,
-                            piece.readings[reading].head.fretting_school);
+    Placing placing = place(
+        piece.instrument, piece.rows(reading), piece.string_traits, piece.readings[reading].head);
     piece.readings[reading].plans = std::move(placing.plans);
     if (reading == 0) // what was played tells how the strings sound
         piece.string_traits = std::move(placing.traits);
@@ -53,8 +51,8 @@ void resolveAround(Piece& piece, double time_s) {
         return;
     for (std::size_t r = 0; r < piece.readings.size(); ++r) {
         Reading& into = piece.readings[r];
-        auto plans = placePart(
-            piece.instrument, piece.rows(r), piece.string_traits, into.head.fretting_school, part);
+        auto plans =
+            placePart(piece.instrument, piece.rows(r), piece.string_traits, into.head, part);
         std::ranges::move(plans, into.plans.begin() + static_cast<std::ptrdiff_t>(part.first));
         keep(strokesOfPart(piece.instrument, piece.timeline, piece.rows(r), into.head, part),
              part.first,

@@ -252,6 +252,8 @@ Json readingHeadToJson(const ReadingHead& head) {
     Json json = {{"name", head.name}, {"fretting_school", wordFor(head.fretting_school)}};
     if (!head.purpose.empty())
         json["purpose"] = head.purpose;
+    if (head.wish.kind != WishKind::None)
+        json["wish"] = {{"kind", wordFor(head.wish.kind)}, {"value", head.wish.value}};
     if (head.tool.value != PluckingTool::Unknown)
         json["tool"] = decisionToJson(head.tool);
     if (head.plucking_school.value != PluckingSchool::Unknown)
@@ -268,6 +270,11 @@ ReadingHead readingHeadFrom(const Json& json, Fields& fields, const std::string&
     if (const std::string school = fields.text(json, "fretting_school", where); !school.empty())
         head.fretting_school = fields.known(
             frettingSchoolFrom(school), FrettingSchool::FingerPerFret, where + ".fretting_school");
+    if (const Json* wish = Fields::find(json, "wish"))
+        head.wish = {fields.known(wishKindFrom(fields.text(*wish, "kind", where + ".wish")),
+                                  WishKind::None,
+                                  where + ".wish.kind"),
+                     fields.number(*wish, "value", 0, 0, kMaxFrets, where + ".wish")};
     if (Fields::find(json, "tool"))
         head.tool = decisionFrom<PluckingTool>(json, "tool", fields, where);
     if (Fields::find(json, "plucking"))

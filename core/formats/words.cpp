@@ -40,7 +40,7 @@ constexpr Words<Stroke, 10> kStrokes = {{{Stroke::Unknown, ""},
                                          {Stroke::C, "c"},
                                          {Stroke::Ghost, "ghost"},
                                          {Stroke::None, "none"}}};
-constexpr Words<ReasonKind, 35> kReasons = {{{ReasonKind::ClearPitch, "clear-pitch"},
+constexpr Words<ReasonKind, 38> kReasons = {{{ReasonKind::ClearPitch, "clear-pitch"},
                                              {ReasonKind::SharpAttack, "sharp-attack"},
                                              {ReasonKind::SoftAttack, "soft-attack"},
                                              {ReasonKind::OctaveDoubt, "octave-doubt"},
@@ -74,11 +74,29 @@ constexpr Words<ReasonKind, 35> kReasons = {{{ReasonKind::ClearPitch, "clear-pit
                                              {ReasonKind::FingerStays, "finger-stays"},
                                              {ReasonKind::UsualGrip, "usual-grip"},
                                              {ReasonKind::OneFinger, "one-finger"},
-                                             {ReasonKind::FingerElsewhere, "finger-elsewhere"}}};
+                                             {ReasonKind::FingerElsewhere, "finger-elsewhere"},
+                                             {ReasonKind::FingerHolds, "finger-holds"},
+                                             {ReasonKind::OpenRings, "open-rings"},
+                                             {ReasonKind::ThumbOver, "thumb-over"}}};
 
-constexpr Words<FrettingSchool, 2> kFrettingSchools = {
+constexpr Words<FrettingSchool, 9> kFrettingSchools = {
     {{FrettingSchool::FingerPerFret, "finger-per-fret"},
-     {FrettingSchool::FingerPerFret, "one-finger-per-fret"}}};
+     {FrettingSchool::FingerPerFret, "one-finger-per-fret"},
+     {FrettingSchool::Box, "box"},
+     {FrettingSchool::Classical, "classical"},
+     {FrettingSchool::BassOneTwoFour, "bass-1-2-4"},
+     {FrettingSchool::Open, "open"},
+     {FrettingSchool::Closed, "closed"},
+     {FrettingSchool::ThumbOver, "thumb-over"},
+     {FrettingSchool::AsPlayed, "as-played"}}};
+constexpr Words<WishKind, 8> kWishes = {{{WishKind::None, ""},
+                                         {WishKind::Easiest, "easiest"},
+                                         {WishKind::OnePosition, "one-position"},
+                                         {WishKind::NoOpen, "no-open"},
+                                         {WishKind::NoBarre, "no-barre"},
+                                         {WishKind::Stretch, "stretch"},
+                                         {WishKind::SmallHand, "small-hand"},
+                                         {WishKind::Tempo, "tempo"}}};
 constexpr Words<PluckingTool, 4> kTools = {{{PluckingTool::Unknown, ""},
                                             {PluckingTool::Pick, "pick"},
                                             {PluckingTool::Fingers, "fingers"},
@@ -149,6 +167,9 @@ std::string_view wordFor(Stroke v) {
 std::string_view wordFor(ReasonKind v) {
     return word(kReasons, v);
 }
+std::string_view wordFor(WishKind v) {
+    return word(kWishes, v);
+}
 std::string_view wordFor(FrettingSchool v) {
     return word(kFrettingSchools, v);
 }
@@ -190,6 +211,9 @@ std::optional<Stroke> strokeFrom(std::string_view w) {
 }
 std::optional<ReasonKind> reasonFrom(std::string_view w) {
     return value(kReasons, w);
+}
+std::optional<WishKind> wishKindFrom(std::string_view w) {
+    return value(kWishes, w);
 }
 std::optional<FrettingSchool> frettingSchoolFrom(std::string_view w) {
     return value(kFrettingSchools, w);

@@ -15,6 +15,7 @@ std::string_view wordFor(Finger finger); // "" for unknown, "0" open, "1".."4", 
 std::string_view wordFor(Stroke stroke); // "" for unknown
 std::string_view wordFor(ReasonKind kind);
 std::string_view wordFor(FrettingSchool school);
+std::string_view wordFor(WishKind kind);
 std::string_view wordFor(PluckingTool tool);     // "" for unknown
 std::string_view wordFor(PluckingSchool school); // "" for unknown
 std::string_view wordFor(TakeKind kind);
@@ -31,6 +32,7 @@ std::optional<Stroke> strokeFrom(std::string_view word);
 std::optional<ReasonKind> reasonFrom(std::string_view word);
 // Also the word that earlier files had for it.
 std::optional<FrettingSchool> frettingSchoolFrom(std::string_view word);
+std::optional<WishKind> wishKindFrom(std::string_view word);
 std::optional<PluckingTool> toolFrom(std::string_view word);
 std::optional<PluckingSchool> pluckingSchoolFrom(std::string_view word);
 std::optional<TakeKind> takeKindFrom(std::string_view word);

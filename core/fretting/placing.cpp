@@ -1,9 +1,8 @@
 #include "fretting/placing.h"
 
-#include "fretting/fingers.h"
 #include "fretting/likeness.h"
-#include "fretting/playable.h"
 #include "fretting/reasons.h"
+#include "fretting/schools.h"
 #include "fretting/solver.h"
 #include "hand/candidates.h"
 #include "piece/one_stroke.h"
@@ -18,8 +17,23 @@ namespace {
 constexpr std::size_t kReach = 24;
 constexpr double kRest_s = 1.5;
 
-LineNote
-lineNote(const Instrument& instrument, const std::vector<StringTrait>& traits, const Row& row) {
+// How the hand is to play: its figures, and whether what was heard of strings counts.
+struct Way {
+    HandModel model;
+    bool as_heard = true;
+};
+Way wayOf(const ReadingHead& head, const Instrument& instrument, const Rows& rows) {
+    return {playerModel(wishedModel(schoolModel(head.fretting_school, instrument), head.wish),
+                        head.fretting_school,
+                        instrument,
+                        rows),
+            head.wish.kind == WishKind::None};
+}
+
+LineNote lineNote(const Instrument& instrument,
+                  const std::vector<StringTrait>& traits,
+                  const Row& row,
+                  bool as_heard) {
     const auto& [note, plan] = row;
     const HeardFacts heard = note.heard();
     LineNote line;
@@ -28,14 +42,17 @@ lineNote(const Instrument& instrument, const std::vector<StringTrait>& traits, c
     line.midi = note.frettedMidi();
     line.belief = note.existence.probability;
     line.harmonic = note.has(Technique::Harmonic);
+    line.dead = !note.pitched();
+    line.grace = note.has(Technique::Grace);
     line.slur = note.has(Technique::Slide)      ? Slur::Slide
                 : note.has(Technique::HammerOn) ? Slur::Hammer
                 : note.has(Technique::PullOff)  ? Slur::Pull
                                                 : Slur::None;
     line.drawn_semitones = note.bendSemitones();
     line.vibrato = note.has(Technique::Vibrato);
-    line.squeak_before = heard.squeak_before;
-    if (!line.harmonic && line.midi == note.midi()) { // else another length of the string sounds
+    line.squeak_before = as_heard && heard.squeak_before;
+    if (as_heard && !line.harmonic &&
+        line.midi == note.midi()) { // else another length of the string sounds
         line.evidence = toneEvidence(instrument, traits, note);
         line.evidence.push_back({ReasonKind::StiffnessFits,
                                  Basis::Heard,
@@ -48,21 +65,58 @@ lineNote(const Instrument& instrument, const std::vector<StringTrait>& traits, c
     return line;
 }
 
+// A note of a line: nothing else begins or sounds with it.
+void markAlone(std::vector<LineNote>& line, const std::vector<std::vector<std::size_t>>& strokes) {
+    constexpr double kOverlap_s = 0.08; // shorter, and notes only touch
+    for (LineNote& note : line)
+        note.alone = true;
+    for (const auto& stroke : strokes)
+        for (const std::size_t i : stroke)
+            line[i].alone = stroke.size() == 1;
+    double sounds_until = -1.0;
+    for (std::size_t i = 0; i < line.size(); ++i) {
+        if (sounds_until > line[i].onset_s + kOverlap_s ||
+            (i + 1 < line.size() && line[i].offset_s > line[i + 1].onset_s + kOverlap_s))
+            line[i].alone = false;
+        sounds_until = std::max(sounds_until, line[i].offset_s);
+    }
+}
+
 // Strokes of three and more strings whose notes come one after the other; the line is of these
 // notes.
 void markStrums(std::vector<LineNote>& line, std::span<const Note> notes) {
-    for (LineNote& note : line)
-        note.alone = true;
     constexpr std::size_t kFewest = 3;
     constexpr double kLeastStep_s = 0.004; // a hand that plucks takes all at once
-    for (const auto& stroke : strokesOf(notes)) {
-        for (const std::size_t i : stroke)
-            line[i].alone = stroke.size() == 1;
+    const auto strokes = strokesOf(notes);
+    markAlone(line, strokes);
+    for (const auto& stroke : strokes) {
         const double spread_s = notes[stroke.back()].onset_s() - notes[stroke.front()].onset_s();
         if (stroke.size() >= kFewest &&
             spread_s >= kLeastStep_s * static_cast<double>(stroke.size() - 1))
             for (const std::size_t i : stroke)
                 line[i].crossed = true;
+    }
+}
+
+// The nearest note that a person placed on a fret tells where the hand is.
+void markGiven(std::vector<LineNote>& line, const Rows& rows, std::size_t first) {
+    std::size_t next = 0; // the first given one at or after a note
+    const LineNote* before = nullptr;
+    const auto given = [&](std::size_t i) {
+        const NotePlan& plan = rows[first + i].plan;
+        return plan.position.isSet() && plan.placed() && plan.position.value.fret > 0;
+    };
+    for (std::size_t i = 0; i < line.size(); ++i) {
+        next = std::max(next, i);
+        while (next < line.size() && !given(next))
+            ++next;
+        const LineNote* after = next < line.size() ? &line[next] : nullptr;
+        const bool back = before && (!after || line[i].onset_s - before->onset_s <=
+                                                   after->onset_s - line[i].onset_s);
+        if (const LineNote* nearest = back ? before : after)
+            line[i].near_fret = nearest->fixed_position->fret;
+        if (given(i))
+            before = &line[i];
     }
 }
 
@@ -72,8 +126,18 @@ void fixAsIs(LineNote& line, const NotePlan& plan) {
     line.fixed_position = plan.position.value;
     if (plan.finger.value != Finger::Unknown)
         line.fixed_finger = plan.finger.value;
-    if (plan.hand_fret > 0)
-        line.fixed_hand_fret = plan.hand_fret;
+}
+
+void writeFinger(NotePlan& plan, const LinePlacement& placement) {
+    if (plan.finger.isSet())
+        return;
+    plan.finger = {};
+    plan.finger.value = placement.finger;
+    plan.finger.probability = placement.finger_probability;
+    for (const auto& other : placement.other_fingers)
+        if (other.probability > 0.02)
+            plan.finger.runners_up.push_back(other);
+    plan.finger.reasons = placement.finger_reasons;
 }
 
 void writePlan(NotePlan& plan, const LinePlacement& placement, std::vector<Reason> reasons) {
@@ -91,12 +155,12 @@ void writePlan(NotePlan& plan, const LinePlacement& placement, std::vector<Reaso
         plan.hand_fret = 0;
         return;
     }
-    plan.hand_fret = placement.state.hand_fret;
+    plan.hand_fret = placement.hand_fret;
     if (!plan.position.isSet()) {
         plan.position = {};
-        plan.position.value = placement.state.position;
+        plan.position.value = placement.position;
         for (const PlaceProbability& p : placement.places) {
-            if (p.position == placement.state.position)
+            if (p.position == placement.position)
                 plan.position.probability = p.probability;
             else if (p.probability > 0.005)
                 plan.position.runners_up.push_back({p.position, p.probability});
@@ -105,33 +169,34 @@ void writePlan(NotePlan& plan, const LinePlacement& placement, std::vector<Reaso
             plan.position.basis = Basis::Heard;
         plan.position.reasons = std::move(reasons);
     }
+    writeFinger(plan, placement);
 }
 
-// The notes of a part as they would be taken; one note on each side is as it is. With `alike`, like
+// The notes of a part as they would be taken; what is about it is as it is. With `alike`, like
 // strokes speak for each other as they are placed already.
 std::vector<NotePlan> solvePart(const Instrument& instrument,
                                 const Rows& rows,
                                 const std::vector<StringTrait>& traits,
                                 IndexSpan part,
-                                const HandModel& model,
+                                const Way& way,
                                 bool alike) {
-    const std::size_t first = part.first > 0 ? part.first - 1 : part.first;
-    const std::size_t last = std::min(rows.size(), part.end + 1);
+    const std::size_t first = part.first > kReach ? part.first - kReach : 0;
+    const std::size_t last = std::min(rows.size(), part.end + kReach);
     std::vector<LineNote> line;
     for (std::size_t i = first; i < last; ++i) {
-        line.push_back(lineNote(instrument, traits, rows[i]));
+        line.push_back(lineNote(instrument, traits, rows[i], way.as_heard));
         if (i < part.first || i >= part.end)
             fixAsIs(line.back(), rows[i].plan);
     }
     markStrums(line, rows.notes().subspan(first, last - first));
+    markGiven(line, rows, first);
     if (alike) {
         auto evidence = likenessEvidence(instrument.stringCount(), rows, part);
         for (std::size_t i = part.first; i < part.end; ++i)
             std::ranges::move(evidence[i - part.first],
                               std::back_inserter(line[i - first].evidence));
     }
-    auto placements = solveLine(instrument, line, model);
-    makePlayable(instrument, line, placements);
+    const auto placements = solveLine(instrument, line, way.model).notes;
     std::vector<NotePlan> plans;
     for (std::size_t i = part.first; i < part.end; ++i) {
         plans.push_back(rows[i].plan);
@@ -140,51 +205,6 @@ std::vector<NotePlan> solvePart(const Instrument& instrument,
                   reasonsFor(instrument, line, placements, i - first));
     }
     return plans;
-}
-
-void writeFinger(NotePlan& plan, const FingerChoice& choice) {
-    plan.hand_fret = choice.hand_fret;
-    for (Reason& reason : plan.position.reasons)
-        if (reason.kind == ReasonKind::StaysInPosition && choice.hand_fret > 0)
-            reason.a = choice.hand_fret;
-    if (plan.finger.isSet())
-        return;
-    plan.finger = {};
-    plan.finger.value = choice.finger;
-    plan.finger.probability = choice.probability;
-    for (const auto& other : choice.others)
-        if (other.probability > 0.02)
-            plan.finger.runners_up.push_back(other);
-    plan.finger.reasons = choice.reasons;
-}
-
-// The fingers of all notes, by their places.
-void fingerAll(const Instrument& instrument,
-               std::span<const Note> notes,
-               std::vector<NotePlan>& plans) {
-    const auto choices = chooseFingers(instrument, Rows(notes, plans));
-    for (std::size_t i = 0; i < plans.size(); ++i)
-        writeFinger(plans[i], choices[i]);
-}
-
-// The fingers of a part whose plans are new; what is about it keeps its own.
-void fingerPart(const Instrument& instrument,
-                const Rows& rows,
-                IndexSpan part,
-                std::vector<NotePlan>& plans) {
-    const std::size_t first = part.first > kReach ? part.first - kReach : 0;
-    const std::size_t last = std::min(rows.size(), part.end + kReach);
-    std::vector<NotePlan> about;
-    for (std::size_t i = first; i < last; ++i) {
-        const bool within = i >= part.first && i < part.end;
-        about.push_back(within ? plans[i - part.first] : rows[i].plan);
-        if (!within && about.back().finger.value != Finger::Unknown)
-            about.back().finger.set(about.back().finger.value);
-    }
-    const auto choices =
-        chooseFingers(instrument, Rows(rows.notes().subspan(first, last - first), about));
-    for (std::size_t i = part.first; i < part.end; ++i)
-        writeFinger(plans[i - part.first], choices[i - first]);
 }
 
 // Which string each note is expected on before its stiffness is looked at: what the hand prefers,
@@ -204,22 +224,22 @@ std::vector<std::vector<double>> expectedStrings(const Rows& rows, int strings) 
 Placing place(const Instrument& instrument,
               const Rows& rows,
               std::vector<StringTrait> traits,
-              FrettingSchool school,
-              const HandModel& model) {
-    static_cast<void>(school); // one finger a fret is the only one so far
+              const ReadingHead& head) {
+    const Way way = wayOf(head, instrument, rows);
     Placing placing{{rows.plans().begin(), rows.plans().end()}, std::move(traits)};
     const auto now = [&] { return Rows(rows.notes(), placing.plans); };
     const auto solve = [&](bool alike) {
-        placing.plans =
-            solvePart(instrument, now(), placing.traits, {0, rows.size()}, model, alike);
+        placing.plans = solvePart(instrument, now(), placing.traits, {0, rows.size()}, way, alike);
     };
     // Without stiffness to begin with, the tone would only confirm what the hand prefers.
-    const bool heard = std::ranges::any_of(
-        rows.notes(), [](const Note& note) { return note.heard().stiffness.told(); });
+    const bool heard = way.as_heard && std::ranges::any_of(rows.notes(), [](const Note& note) {
+                           return note.heard().stiffness.told();
+                       });
     if (!heard) {
         solve(false);
-        solve(true);
-        fingerAll(instrument, rows.notes(), placing.plans);
+        if (std::ranges::any_of(strokesOf(rows.notes()),
+                                [](const auto& stroke) { return stroke.size() > 1; }))
+            solve(true); // like strokes speak for each other
         return placing;
     }
     if (placing.traits.size() != instrument.strings.size())
@@ -229,7 +249,7 @@ Placing place(const Instrument& instrument,
         placing.traits, [](const StringTrait& t) { return t.basis == Basis::Heard; });
     const int rounds = learned ? 1 : TraitModel{}.rounds;
     if (!learned)
-        placing.plans = solvePart(instrument, now(), {}, {0, rows.size()}, model, false);
+        placing.plans = solvePart(instrument, now(), {}, {0, rows.size()}, way, false);
     const auto expected = setTraits(
         instrument, rows.notes(), placing.traits, expectedStrings(now(), instrument.stringCount()));
     if (!learned)
@@ -251,20 +271,16 @@ Placing place(const Instrument& instrument,
                               std::move(placing.traits),
                               stringProbabilities(now(), instrument.stringCount()));
     solve(true);
-    fingerAll(instrument, rows.notes(), placing.plans);
     return placing;
 }
 
 std::vector<NotePlan> placePart(const Instrument& instrument,
                                 const Rows& rows,
                                 const std::vector<StringTrait>& traits,
-                                FrettingSchool school,
-                                IndexSpan part,
-                                const HandModel& model) {
-    static_cast<void>(school);
-    auto plans = solvePart(instrument, rows, traits, part, model, true);
-    fingerPart(instrument, rows, part, plans);
-    return plans;
+                                const ReadingHead& head,
+                                IndexSpan part) {
+    const Way way = wayOf(head, instrument, rows);
+    return solvePart(instrument, rows, traits, part, way, true);
 }
 
 IndexSpan neighbourhood(std::span<const Note> notes, double time_s) {

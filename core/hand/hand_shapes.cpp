@@ -9,11 +9,14 @@ namespace wirenote {
 namespace {
 
 constexpr std::size_t kMostShapes = 24;
+constexpr int kThumb = 0;
 constexpr int kFingers = 4;
+constexpr int kThumbFrets = 1;       // from the index finger, either way
 constexpr int kWidestOtherBarre = 3; // strings under another finger than the index
 
 Finger fingerOf(int number) {
-    return static_cast<Finger>(static_cast<int>(Finger::Index) + number - 1);
+    return number == kThumb ? Finger::Thumb
+                            : static_cast<Finger>(static_cast<int>(Finger::Index) + number - 1);
 }
 
 double along_mm(const Instrument& instrument, int from_fret, int to_fret) {
@@ -43,6 +46,8 @@ bool canHold(const Instrument& instrument, const HandReach& reach, Numbered a, N
         return a.stop.fret == b.stop.fret;
     if (a.finger > b.finger)
         std::swap(a, b);
+    if (a.finger == kThumb)
+        return std::abs(b.stop.fret - a.stop.fret) <= kThumbFrets + b.finger - 1;
     if (a.stop.fret > b.stop.fret ||
         along_mm(instrument, a.stop.fret, b.stop.fret) > furthest_mm(reach, a.finger, b.finger))
         return false;
@@ -83,7 +88,8 @@ class ShapeSearch {
                 addShapes();
             return;
         }
-        for (int finger = 1; finger <= kFingers; ++finger) {
+        const bool thickest = m_stops[stop].string == m_instrument.stringCount();
+        for (int finger = m_reach.thumb && thickest ? kThumb : 1; finger <= kFingers; ++finger) {
             bool fits = true;
             for (std::size_t before = 0; before < stop && fits; ++before)
                 fits = goTogether(before, m_numbers[before], stop, finger);
@@ -132,11 +138,15 @@ class ShapeSearch {
         return true;
     }
 
-    double offPlace(int finger, int frets) const {
+    // `fret`: where the finger is, `frets` above its place. A stretch is as far as the frets are
+    // wide.
+    double offPlace(int finger, int fret, int frets) const {
+        constexpr double kWide_mm = 30.0; // about the fourth fret of a long scale
         if (frets == 0)
             return 0.0;
         if (frets > 0)
-            return frets * m_reach.ahead * (finger == 1 ? 0.8 : 1.0);
+            return m_reach.ahead * (finger == 1 ? 0.8 : 1.0) * along_mm(fret - frets, fret) /
+                   kWide_mm;
         const double back = -frets;
         return finger == 1 ? back * m_reach.index_back : m_reach.close * back * (1.0 + 0.15 * back);
     }
@@ -149,20 +159,21 @@ class ShapeSearch {
             lowest = std::min(lowest, m_stops[i].fret);
             highest = std::max(highest, m_stops[i].fret);
             for (std::size_t k = 0; k < i; ++k) {
+                if (m_numbers[i] == kThumb || m_numbers[k] == kThumb)
+                    continue;
                 const int apart = m_numbers[i] - m_numbers[k];
                 const int thinner = m_stops[k].string - m_stops[i].string;
                 if (apart != 0 && m_stops[i].fret == m_stops[k].fret && apart * thinner < 0)
                     cost += m_reach.crossed;
             }
         }
+        cost += m_reach.per_fret_over * std::max(0, highest - lowest - m_reach.most_frets);
         cost +=
             m_reach.per_mm_over * std::max(0.0, along_mm(lowest, highest) - m_reach.comfortable_mm);
         for (int finger = 1; finger <= kFingers; ++finger) {
             const Barre barre = barreOf(finger);
             if (barre.fret == 0)
                 continue;
-            if (finger == kFingers)
-                cost += m_reach.little;
             if (barre.strings() > 1)
                 cost += barre.sounding < 2 ? m_reach.rolled
                         : finger == 1
@@ -177,15 +188,26 @@ class ShapeSearch {
         const double held = shapeCost();
         int lowest = 99;
         int highest = 1;
+        int thumb_fret = 0;
         for (std::size_t i = 0; i < m_stops.size(); ++i) {
-            lowest = std::min(lowest, m_stops[i].fret - m_numbers[i] + 1);
-            highest = std::max(highest, m_stops[i].fret - m_numbers[i] + 1);
+            const int index_fret = m_stops[i].fret - std::max(0, m_numbers[i] - 1);
+            lowest = std::min(lowest, index_fret);
+            highest = std::max(highest, index_fret);
+            if (m_numbers[i] == kThumb)
+                thumb_fret = m_stops[i].fret;
         }
         for (int hand = std::max(1, lowest - 1); hand <= highest + 1; ++hand) {
-            HandShape shape{{}, hand, held};
+            if (thumb_fret > 0 && std::abs(thumb_fret - hand) > kThumbFrets)
+                continue;
+            const FingerPattern& pattern = m_reach.pattern(hand);
+            HandShape shape{{}, hand, held + (thumb_fret > 0 ? *m_reach.thumb : 0.0)};
             for (int finger = 1; finger <= kFingers; ++finger)
-                if (const Barre barre = barreOf(finger); barre.fret > 0)
-                    shape.cost += offPlace(finger, barre.fret - hand - finger + 1);
+                if (const Barre barre = barreOf(finger); barre.fret > 0) {
+                    const auto f = static_cast<std::size_t>(finger - 1);
+                    shape.cost +=
+                        offPlace(finger, barre.fret, barre.fret - hand - pattern.frets_up[f]) +
+                        pattern.dislike[f];
+                }
             for (const int number : m_numbers)
                 shape.fingers.push_back(fingerOf(number));
             m_found.push_back(std::move(shape));
@@ -197,7 +219,7 @@ class ShapeSearch {
     std::size_t m_sounding;
     unsigned m_open;
     const HandReach& m_reach;
-    std::vector<int> m_numbers; // 1 index … 4 little
+    std::vector<int> m_numbers; // 0 thumb, 1 index … 4 little
     std::vector<HandShape> m_found;
 };
 

@@ -2,6 +2,7 @@
 
 #include <algorithm>
 #include <array>
+#include <bit>
 #include <optional>
 
 namespace wirenote {
@@ -28,6 +29,17 @@ constexpr std::array kGrips{
     Grip{"x02120", "002130"}, Grip{"021100", "031200"}, Grip{"x20202", "010203"},
 };
 
+// The same anywhere on the neck: frets from that of the index finger on.
+constexpr std::array kMovable{
+    Grip{"022xxx", "134000"}, Grip{"x022xx", "013400"}, Grip{"xx023x", "001340"},
+    Grip{"022100", "134211"}, Grip{"022000", "134111"}, Grip{"020100", "131211"},
+    Grip{"020000", "131111"}, Grip{"x02220", "013331"}, Grip{"x02210", "013421"},
+    Grip{"x02020", "013141"}, Grip{"x02010", "013121"}, Grip{"x02120", "013241"},
+    Grip{"xxx010", "000132"}, Grip{"xxx210", "000321"}, Grip{"xxx120", "000231"},
+    Grip{"x32010", "043121"}, Grip{"x0121x", "012430"}, Grip{"xx0101", "001324"},
+    Grip{"0x110x", "103420"}, Grip{"x10111", "021333"},
+};
+
 bool tunedAsAGuitar(const Instrument& instrument) {
     constexpr std::array kSteps{5, 4, 5, 5, 5}; // from the thinnest to the next
     if (instrument.stringCount() != kStrings)
@@ -43,17 +55,19 @@ char at(const std::array<char, 7>& of, int string) {
     return of[static_cast<std::size_t>(kStrings - string)];
 }
 
+// The fingers of a grip whose frets are counted from `from` on.
 std::optional<std::vector<Finger>>
-fingersIn(const Grip& grip, std::span<const Position> stops, unsigned open) {
+fingersIn(const Grip& grip, std::span<const Position> stops, unsigned open, int from) {
     for (int string = 1; string <= kStrings; ++string)
-        if (((open >> static_cast<unsigned>(string)) & 1U) && at(grip.frets, string) != '0')
+        if (((open >> static_cast<unsigned>(string)) & 1U) &&
+            (from > 0 || at(grip.frets, string) != '0'))
             return {};
     std::vector<Finger> fingers;
     for (const Position& stop : stops) {
-        if (at(grip.frets, stop.string) != '0' + stop.fret)
+        const char finger = at(grip.fingers, stop.string);
+        if (at(grip.frets, stop.string) != '0' + stop.fret - from || finger == '0')
             return {};
-        fingers.push_back(static_cast<Finger>(static_cast<int>(Finger::Index) +
-                                              at(grip.fingers, stop.string) - '1'));
+        fingers.push_back(static_cast<Finger>(static_cast<int>(Finger::Index) + finger - '1'));
     }
     return fingers;
 }
@@ -63,13 +77,32 @@ fingersIn(const Grip& grip, std::span<const Position> stops, unsigned open) {
 std::vector<std::vector<Finger>>
 usualFingers(const Instrument& instrument, std::span<const Position> stops, unsigned open) {
     std::vector<std::vector<Finger>> found;
-    constexpr int kHighest = 4;
-    if (stops.empty() || !tunedAsAGuitar(instrument) ||
-        std::ranges::any_of(stops, [](const Position& stop) { return stop.fret > kHighest; }))
+    if (stops.empty() || !tunedAsAGuitar(instrument))
         return found;
-    for (const Grip& grip : kGrips)
-        if (auto fingers = fingersIn(grip, stops, open))
+    std::ptrdiff_t least_missing // of the strings that a grip has: the one that fits best counts
+        = kStrings;
+    const auto add = [&](const Grip& grip, int from) {
+        auto fingers = fingersIn(grip, stops, open, from);
+        if (!fingers || (from > 0 && std::ranges::find(*fingers, Finger::Index) == fingers->end()))
+            return;
+        const auto missing = kStrings - std::ranges::count(grip.frets, 'x') - std::ssize(stops) -
+                             std::popcount(open);
+        if (missing > least_missing)
+            return;
+        if (missing < least_missing)
+            found.clear();
+        least_missing = missing;
+        if (std::ranges::find(found, *fingers) == found.end())
             found.push_back(std::move(*fingers));
+    };
+    for (const Grip& grip : kGrips)
+        add(grip, 0);
+    constexpr int kWidest = 3;
+    const int lowest = std::ranges::min(stops, {}, &Position::fret).fret;
+    if (open == 0 && stops.size() > 1)
+        for (int from = std::max(1, lowest - kWidest); from <= lowest; ++from)
+            for (const Grip& grip : kMovable)
+                add(grip, from);
     return found;
 }
 

@@ -38,6 +38,14 @@ double strokeUrgency(const NotePlan& plan, double sure) {
     return 0.22 + 0.3 * (sure - plan.stroke.probability);
 }
 
+// Behind what is in doubt of notes, too: another finger sounds the same.
+double fingerUrgency(const NotePlan& plan, double sure) {
+    if (plan.finger.isSet() || plan.finger.value == Finger::Open ||
+        plan.finger.value == Finger::Unknown || plan.finger.probability >= sure)
+        return 0.0;
+    return 0.22 + 0.3 * (sure - plan.finger.probability);
+}
+
 // What is shown once more, or is not to be learned from, is not what is written down: it is
 // evidence, and nobody is asked about it.
 class ShownAgain {
@@ -109,6 +117,8 @@ std::vector<Doubt> openDoubts(const Piece& piece, const DoubtParameters& paramet
             consider(DoubtKind::NoPlace, 1.0);
         else if (!plan.position.isSet())
             consider(DoubtKind::Place, (1.0 - plan.position.probability) * weightOf(piece, i));
+        if (plan.placed())
+            consider(DoubtKind::Finger, fingerUrgency(plan, parameters.sure_finger));
         if (!note.pitch.isSet())
             consider(DoubtKind::Pitch, 1.0 - note.pitch.probability);
         // Who has decided its string or its pitch has said that it was played.

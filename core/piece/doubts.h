@@ -7,7 +7,7 @@
 namespace wirenote {
 
 // OnlyHere: a note that none of two or more other playings of its place has.
-enum class DoubtKind { Place, Pitch, Existence, NoPlace, Stroke, OnlyHere };
+enum class DoubtKind { Place, Pitch, Existence, NoPlace, Stroke, OnlyHere, Finger };
 
 // A decision a person should look at.
 struct Doubt {
@@ -21,12 +21,14 @@ struct DoubtParameters {
     double least_urgency = 0.22; // below this nobody is asked
     double sure_stroke = 0.8;    // … nor about strokes that are believed more than this
     double only_here = 0.3;      // urgency of a sure note that is in one playing only
+    double sure_finger = 0.82;   // nobody is asked about fingers that are believed more than this
 };
 
 // The open doubts, most urgent first. Set decisions are never among them. Of strokes only what ear
 // and rule contradict each other about, once a stroke, on its first note without a doubt of its
-// own; nobody is asked about fingers and strokes that only rules speak of, nor about what the
-// leading take shows once more. A note has at most one: its most urgent.
+// own; nobody is asked about strokes that only rules speak of, nor about what the leading take
+// shows once more. A finger that is a toss-up comes behind notes. A note has at most one: its most
+// urgent.
 std::vector<Doubt> openDoubts(const Piece& piece, const DoubtParameters& parameters = {});
 
 } // namespace wirenote

@@ -54,6 +54,9 @@ enum class ReasonKind {
     UsualGrip,         // reasoned: as a grip of a stopped strings is taught, from fret b
     OneFinger,         // reasoned: one finger holds string a at fret b too
     FingerElsewhere,   // reasoned: finger x, whose fret this is, is on string a at fret b
+    FingerHolds,       // reasoned: the same, and what rings there ends if it leaves
+    OpenRings,         // reasoned: stopped here, as the open string a rings on
+    ThumbOver,         // reasoned: the thumb takes the thickest string, over the neck
 };
 
 struct Reason {

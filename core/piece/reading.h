@@ -10,8 +10,32 @@
 
 namespace wirenote {
 
-// The rules that the fretting hand is taken to follow.
-enum class FrettingSchool { FingerPerFret };
+// The rules that the fretting hand is taken to follow. FingerPerFret: one finger a fret; Box: three
+// fingers, the ring finger draws; Classical: no needless shifts, guide fingers, what is needed again
+// stays down; BassOneTwoFour: three frets low on the neck, ring and little finger as one; Open and
+// Closed: open strings in lines welcome or avoided; ThumbOver: the thumb takes the thickest string;
+// AsPlayed: fingers as this player is known to use them.
+enum class FrettingSchool {
+    FingerPerFret,
+    Box,
+    Classical,
+    BassOneTwoFour,
+    Open,
+    Closed,
+    ThumbOver,
+    AsPlayed
+};
+
+// What another reading of the same notes is made for, beside its school: to be played otherwise than
+// it was. Easiest; in one position (value: the fret of the index finger; 0: the best one); without
+// open strings; without barres; no stretch over `value` frets; for a small hand; at `value` times the
+// tempo.
+enum class WishKind { None, Easiest, OnePosition, NoOpen, NoBarre, Stretch, SmallHand, Tempo };
+struct ReadingWish {
+    WishKind kind = WishKind::None;
+    double value = 0.0;
+    bool operator==(const ReadingWish&) const = default;
+};
 
 // What the strings are struck with. Unknown: nobody has said, and the notes were not asked yet.
 // Both: a pick and the fingers that do not hold it.
@@ -34,6 +58,7 @@ struct ReadingHead {
     std::string name = "as played";
     std::string purpose; // what it is for, in a person's words
     FrettingSchool fretting_school = FrettingSchool::FingerPerFret;
+    ReadingWish wish; // but for None, what was heard of strings does not count
     // Asked of the notes once (plucking/strokes.h) and then kept, so that no edit turns every
     // stroke of the piece over. Heard, reasoned or set.
     Decision<PluckingTool> tool;

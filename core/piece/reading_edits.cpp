@@ -66,6 +66,12 @@ Status PieceEditor::setTool(PluckingTool tool) {
     return {};
 }
 
+Status PieceEditor::setFrettingSchool(FrettingSchool school) {
+    reading().head.fretting_school = school;
+    log("another school of the fretting hand", 0);
+    return {};
+}
+
 Status PieceEditor::addReading(std::string name, std::string purpose) {
     if (m_piece.readings.size() >= kMaxReadings)
         return badCall("a piece holds at most " + std::to_string(kMaxReadings) + " readings");

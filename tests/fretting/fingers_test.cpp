@@ -1,7 +1,5 @@
 // Which fingers hold what: cases that teachers agree on (common practice, every one), and what no
 // hand can do.
-#include "fretting/fingers.h"
-
 #include "fretting/let_go.h"
 #include "fretting/placing.h"
 #include "support/hand_checker.h"
@@ -20,8 +18,9 @@ namespace {
 char fingerWord(Finger finger) {
     return finger == Finger::Open      ? '0'
            : finger == Finger::Unknown ? '?'
+           : finger == Finger::Thumb   ? 'T'
                                        : static_cast<char>('0' + static_cast<int>(finger) -
-                                                           static_cast<int>(Finger::Index) + 1);
+                                                         static_cast<int>(Finger::Index) + 1);
 }
 
 // "x,3,2,0,1,0" from the thickest string on.
@@ -35,12 +34,15 @@ std::vector<Position> placesOfGrip(const std::string& frets, int strings = 6) {
     return places;
 }
 
+// The fingers of notes whose places are given.
 std::string fingersOf(const Instrument& instrument, const std::vector<test::Row>& rows) {
     Piece piece = test::pieceOf(rows);
     piece.instrument = instrument;
+    for (NotePlan& plan : piece.asPlayed().plans)
+        plan.position.set(plan.position.value);
     std::string word;
-    for (const FingerChoice& choice : chooseFingers(instrument, piece.rows()))
-        word += fingerWord(choice.finger);
+    for (const NotePlan& plan : place(instrument, piece.rows(), {}, {}).plans)
+        word += fingerWord(plan.finger.value);
     return word;
 }
 
@@ -314,20 +316,23 @@ TEST_F(Hands, AGraceNoteHasAFingerOfItsOwn) {
 TEST_F(Hands, AFingerThatAPersonSetStaysAndTheOthersGiveWay) {
     Piece piece =
         test::pieceOf({row(0.0, 0.9, {6, 5}), row(0.005, 0.9, {5, 7}), row(0.01, 0.9, {4, 7})});
-    piece.asPlayed().plans[1].finger.set(Finger::Little);
-    const auto choices = chooseFingers(piece.instrument, piece.rows());
-    EXPECT_EQ(choices[1].finger, Finger::Little);
-    EXPECT_TRUE(choices[0].finger == Finger::Index || choices[0].finger == Finger::Middle);
-    EXPECT_EQ(choices[2].finger, Finger::Little) << "it can only be barred";
+    auto& plans = piece.asPlayed().plans;
+    for (NotePlan& plan : plans)
+        plan.position.set(plan.position.value);
+    plans[1].finger.set(Finger::Little);
+    test::placeAll(piece);
+    EXPECT_EQ(plans[1].finger.value, Finger::Little);
+    EXPECT_TRUE(plans[0].finger.value == Finger::Index || plans[0].finger.value == Finger::Middle);
+    EXPECT_EQ(plans[2].finger.value, Finger::Little) << "it can only be barred";
 }
 
-TEST_F(Hands, WhatNoHandHoldsHasNoFingerAndTheNextGripDoes) {
+TEST_F(Hands, WhatNoHandHoldsTogetherLeavesOneWithoutAFingerAndTheNextGripIsHeld) {
     const auto word = fingersOf(guitar,
                                 {row(0.0, 0.4, {6, 1}),
                                  row(0.0, 0.4, {1, 12}),
                                  row(0.5, 0.9, {6, 3}),
                                  row(0.5, 0.9, {5, 5})});
-    EXPECT_EQ(word, "??13");
+    EXPECT_EQ(word, "1?13");
 }
 
 // Chords, arpeggios and lines of random pitches, which ring on at random.
@@ -364,6 +369,27 @@ TEST(ImpossibleMoments, AreNeverDecided) {
             test::firstImpossible(piece, endsOnStrings(piece.instrument, piece.rows()));
         ASSERT_FALSE(why.has_value()) << "piece " << number << ": " << *why;
     }
+}
+
+TEST(ImpossibleMoments, AreNeverDecidedInAnySchool) {
+    std::mt19937 chance(11);
+    for (const FrettingSchool school : {FrettingSchool::Box,
+                                        FrettingSchool::Classical,
+                                        FrettingSchool::BassOneTwoFour,
+                                        FrettingSchool::Open,
+                                        FrettingSchool::Closed,
+                                        FrettingSchool::ThumbOver,
+                                        FrettingSchool::AsPlayed})
+        for (int number = 0; number < 40; ++number) {
+            Piece piece = randomPiece(
+                chance, number % 2 == 0 ? InstrumentKind::Guitar : InstrumentKind::Bass5);
+            piece.asPlayed().head.fretting_school = school;
+            test::placeAll(piece);
+            const auto why =
+                test::firstImpossible(piece, endsOnStrings(piece.instrument, piece.rows()));
+            ASSERT_FALSE(why.has_value())
+                << "school " << static_cast<int>(school) << ", piece " << number << ": " << *why;
+        }
 }
 
 TEST(ImpossibleMoments, TheCheckerFindsThem) {

@@ -37,145 +37,158 @@ TEST(Candidates, AreEveryPlaceAndOnlyThose) {
     EXPECT_EQ(candidatesFor(instrument, 64).size(), 5U); // E4 lies on five strings: common practice
 }
 
-// Every way through a short line, priced one by one.
-double cheapestByBruteForce(const Instrument& instrument,
-                            const std::vector<LineNote>& line,
-                            const HandModel& model,
-                            std::vector<HandState>& states,
-                            std::size_t at,
-                            double so_far) {
+// What the cheapest way costs when each note is put at each of its places in turn.
+double
+cheapestByBruteForce(const Instrument& instrument, std::vector<LineNote> line, std::size_t at = 0) {
     if (at == line.size())
-        return so_far;
+        return solveLine(instrument, line).cost;
     double best = std::numeric_limits<double>::infinity();
     for (const Position& place : candidatesFor(instrument, line[at].midi)) {
-        const int low = place.fret == 0 ? 1 : std::max(1, place.fret - 4);
-        const int high = place.fret == 0 ? 17 : place.fret + 1;
-        for (int hand = low; hand <= high; ++hand) {
-            const int reach = std::clamp(place.fret - hand, 0, 3);
-            const HandState state{
-                place,
-                hand,
-                place.fret == 0 ? Finger::Open
-                                : static_cast<Finger>(static_cast<int>(Finger::Index) + reach)};
-            double cost = so_far + unaryCost(model, instrument, line[at], state);
-            if (at > 0)
-                cost += stepCost(model, instrument, line[at - 1], states.back(), line[at], state);
-            if (!(cost < best))
-                continue;
-            states.push_back(state);
-            best =
-                std::min(best, cheapestByBruteForce(instrument, line, model, states, at + 1, cost));
-            states.pop_back();
-        }
+        line[at].fixed_position = place;
+        best = std::min(best, cheapestByBruteForce(instrument, line, at + 1));
     }
     return best;
-}
-
-double priceOf(const Instrument& instrument,
-               const std::vector<LineNote>& line,
-               const std::vector<LinePlacement>& placements,
-               const HandModel& model) {
-    double cost = 0.0;
-    for (std::size_t i = 0; i < line.size(); ++i) {
-        cost += unaryCost(model, instrument, line[i], placements[i].state);
-        if (i > 0)
-            cost += stepCost(model,
-                             instrument,
-                             line[i - 1],
-                             placements[i - 1].state,
-                             line[i],
-                             placements[i].state);
-    }
-    return cost;
 }
 
 class ShortLines : public ::testing::TestWithParam<std::vector<int>> {};
 TEST_P(ShortLines, CostNoMoreThanTheBestOfAllWays) {
     const Instrument instrument = guitar();
     const auto line = lineOf(GetParam());
-    const HandModel model;
-    std::vector<HandState> states;
-    const double best = cheapestByBruteForce(instrument, line, model, states, 0, 0.0);
-    EXPECT_NEAR(priceOf(instrument, line, solveLine(instrument, line, model), model), best, 1e-9);
+    const LineSolution solved = solveLine(instrument, line);
+    EXPECT_NEAR(solved.cost, cheapestByBruteForce(instrument, line), 1e-5);
 }
 INSTANTIATE_TEST_SUITE_P(Lines,
                          ShortLines,
-                         ::testing::Values(std::vector<int>{64, 67, 69},
+                         ::testing::Values(std::vector<int>{64, 67, 69, 71},
                                            std::vector<int>{76, 74, 71},
                                            std::vector<int>{45, 57, 69},
                                            std::vector<int>{60, 60, 62}));
 
+TEST(Solver, SaysWhetherItLookedAtEverything) {
+    EXPECT_TRUE(solveLine(guitar(), lineOf({45, 57, 69})).complete);
+    EXPECT_FALSE(solveLine(guitar(), lineOf({64, 67, 69, 71})).complete);
+}
+
 TEST(Solver, OpenPositionTuneStaysThere) {
     // A first-position scale of C with open strings: common practice.
-    const auto placements = solveLine(guitar(), lineOf({48, 50, 52, 53, 55, 57, 59, 60}));
+    const auto placements = solveLine(guitar(), lineOf({48, 50, 52, 53, 55, 57, 59, 60})).notes;
     const std::vector<Position> expected = {
         {5, 3}, {4, 0}, {4, 2}, {4, 3}, {3, 0}, {3, 2}, {2, 0}, {2, 1}};
     for (std::size_t i = 0; i < expected.size(); ++i)
-        EXPECT_EQ(placements[i].state.position, expected[i]) << i;
+        EXPECT_EQ(placements[i].position, expected[i]) << i;
 }
 
 TEST(Solver, ProbabilitiesAddUpAndTheChosenPlaceIsTheLikeliest) {
-    const auto placements = solveLine(guitar(), lineOf({64, 67, 69, 71, 72, 71, 69, 67}));
+    const auto placements = solveLine(guitar(), lineOf({64, 67, 69, 71, 72, 71, 69, 67})).notes;
     for (const LinePlacement& p : placements) {
         double sum = 0.0;
         for (const PlaceProbability& place : p.places)
             sum += place.probability;
         EXPECT_NEAR(sum, 1.0, 1e-9);
-        EXPECT_EQ(p.places.front().position, p.state.position);
+        EXPECT_EQ(p.places.front().position, p.position);
     }
 }
 
 TEST(Solver, OneFixedNoteTakesItsNeighboursAlong) {
     auto line = lineOf({64, 65, 67, 69, 67, 65, 64});
-    const auto free = solveLine(guitar(), line);
+    const auto free = solveLine(guitar(), line).notes;
     line[3].fixed_position = Position{3, 14};
-    const auto bound = solveLine(guitar(), line);
-    EXPECT_EQ(bound[3].state.position, (Position{3, 14}));
+    const auto bound = solveLine(guitar(), line).notes;
+    EXPECT_EQ(bound[3].position, (Position{3, 14}));
     EXPECT_DOUBLE_EQ(bound[3].places.front().probability, 1.0);
-    EXPECT_NE(free[2].state.position, bound[2].state.position);
-    EXPECT_GE(bound[2].state.hand_fret, 9);
+    EXPECT_NE(free[2].position, bound[2].position);
+    EXPECT_GE(bound[2].hand_fret, 9);
 }
 
 TEST(Solver, ASlurStaysOnItsString) {
     auto line = lineOf({59, 61, 59});
     line[1].slur = Slur::Hammer;
     line[2].slur = Slur::Pull;
-    const auto placements = solveLine(guitar(), line);
-    EXPECT_EQ(placements[0].state.position.string, placements[1].state.position.string);
-    EXPECT_EQ(placements[1].state.position.string, placements[2].state.position.string);
+    const auto placements = solveLine(guitar(), line).notes;
+    EXPECT_EQ(placements[0].position.string, placements[1].position.string);
+    EXPECT_EQ(placements[1].position.string, placements[2].position.string);
 }
 
 TEST(Solver, ASlideKeepsItsFinger) {
     auto line = lineOf({67, 69, 71});
     line[0].fixed_position = Position{2, 8};
     line[1].slur = Slur::Slide;
-    const auto placements = solveLine(guitar(), line);
-    EXPECT_EQ(placements[0].state.finger, placements[1].state.finger);
-    EXPECT_EQ(placements[1].state.position, (Position{2, 10}));
+    const auto placements = solveLine(guitar(), line).notes;
+    EXPECT_EQ(placements[0].finger, placements[1].finger);
+    EXPECT_EQ(placements[1].position, (Position{2, 10}));
 }
 
 // Heard wrongly: a slur over a leap that no string holds must not make the rest unplayable.
 TEST(Solver, AnImpossibleSlurIsGotOver) {
     auto line = lineOf({40, 86, 64});
     line[1].slur = Slur::Hammer;
-    const auto placements = solveLine(guitar(), line);
+    const auto placements = solveLine(guitar(), line).notes;
     for (const LinePlacement& p : placements)
         EXPECT_TRUE(p.possible);
 }
 
 TEST(Solver, APitchOffTheNeckIsSaidSo) {
-    const auto placements = solveLine(guitar(), lineOf({64, 20, 67}));
+    const auto placements = solveLine(guitar(), lineOf({64, 20, 67})).notes;
     EXPECT_TRUE(placements[0].possible);
     EXPECT_FALSE(placements[1].possible);
     EXPECT_TRUE(placements[2].possible);
-    EXPECT_TRUE(solveLine(guitar(), {}).empty());
+    EXPECT_TRUE(solveLine(guitar(), {}).notes.empty());
 }
 
 TEST(Solver, ThumbSetByAPersonIsKept) {
     auto line = lineOf({42, 57});
     line[0].fixed_position = Position{6, 2};
     line[0].fixed_finger = Finger::Thumb;
-    EXPECT_EQ(solveLine(guitar(), line)[0].state.finger, Finger::Thumb);
+    EXPECT_EQ(solveLine(guitar(), line).notes[0].finger, Finger::Thumb);
+}
+
+// The ranked ways: no two alike, each as cheap as when its places and fingers are given.
+TEST(Solver, TheCheapestWaysAreInOrderAndAllDiffer) {
+    auto line = lineOf({64, 67, 69, 67});
+    const auto ways = cheapestWays(guitar(), line, 5);
+    ASSERT_EQ(ways.size(), 5U);
+    const LineSolution solved = solveLine(guitar(), line);
+    EXPECT_NEAR(ways.front().cost, solved.cost, 1e-5);
+    for (std::size_t i = 0; i < line.size(); ++i)
+        EXPECT_EQ(ways.front().positions[i], solved.notes[i].position);
+    for (std::size_t w = 0; w < ways.size(); ++w) {
+        for (std::size_t other = 0; other < w; ++other) {
+            EXPECT_LE(ways[other].cost, ways[w].cost);
+            EXPECT_FALSE(ways[other].positions == ways[w].positions &&
+                         ways[other].fingers == ways[w].fingers);
+        }
+        for (std::size_t i = 0; i < line.size(); ++i) {
+            line[i].fixed_position = ways[w].positions[i];
+            line[i].fixed_finger = ways[w].fingers[i];
+        }
+        EXPECT_NEAR(solveLine(guitar(), line).cost, ways[w].cost, 1e-5) << w;
+    }
+}
+
+// In a chord the places give way to one another: what no hand holds together is not chosen.
+TEST(Solver, AChordIsHeldByOneHand) {
+    std::vector<LineNote> line;
+    for (const int midi : {43, 50, 59, 67}) {
+        LineNote note;
+        note.onset_s = 0.002 * static_cast<double>(line.size());
+        note.offset_s = 1.0;
+        note.midi = midi;
+        line.push_back(note);
+    }
+    line[0].fixed_position = Position{6, 3};
+    line[3].fixed_position = Position{1, 3};
+    const auto placements = solveLine(guitar(), line).notes;
+    EXPECT_EQ(placements[1].position, (Position{4, 0}));
+    EXPECT_EQ(placements[2].position, (Position{2, 0}));
+}
+
+// An open string that must ring gives the other note of its pitch a fretted place.
+TEST(Solver, WhatRingsKeepsItsString) {
+    auto line = lineOf({50, 62, 50}, 0.5);
+    line[0].fixed_position = Position{4, 0};
+    line[0].offset_s = 2.0;
+    const auto placements = solveLine(guitar(), line).notes;
+    EXPECT_EQ(placements[2].position, (Position{5, 5}));
 }
 
 } // namespace

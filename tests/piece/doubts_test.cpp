@@ -33,6 +33,22 @@ TEST(Doubts, AcceptedIsNoLongerInDoubt) {
         EXPECT_NE(doubt.note, 2);
 }
 
+// Another finger sounds the same: it comes behind what is in doubt of notes.
+TEST(Doubts, AFingerThatIsATossUpIsOneBehindTheNotes) {
+    Piece piece = doubtful();
+    auto& finger = piece.asPlayed().plans[2].finger;
+    finger.value = Finger::Ring;
+    finger.probability = 0.5;
+    auto doubts = openDoubts(piece);
+    ASSERT_EQ(doubts.size(), 4U);
+    EXPECT_EQ(doubts.back().note, 3);
+    EXPECT_EQ(doubts.back().kind, DoubtKind::Finger);
+    finger.probability = 0.9;
+    EXPECT_EQ(openDoubts(piece).size(), 3U);
+    finger.set(Finger::Little);
+    EXPECT_EQ(openDoubts(piece).size(), 3U);
+}
+
 TEST(Doubts, ABlurredPitchIsOne) {
     Piece piece = doubtful();
     piece.notes[2].pitch.probability = 0.4;

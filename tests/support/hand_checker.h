@@ -47,7 +47,10 @@ whyTwoCannot(const Instrument& instrument, const HeldNote& low, const HeldNote& 
 inline std::optional<std::string> whyNot(const Instrument& instrument,
                                          const std::vector<HeldNote>& held) {
     for (const HeldNote& a : held) {
-        if (a.position.fret > 0 && (a.finger < Finger::Index || a.finger > Finger::Little))
+        const bool over_the_neck =
+            a.finger == Finger::Thumb && a.position.string == instrument.stringCount();
+        if (a.position.fret > 0 && !over_the_neck &&
+            (a.finger < Finger::Index || a.finger > Finger::Little))
             return "a stopped string without a finger";
         for (const HeldNote& b : held) {
             if (&a == &b)
@@ -56,7 +59,8 @@ inline std::optional<std::string> whyNot(const Instrument& instrument,
                 return "two notes on a string";
             if (a.position.fret == 0 || b.position.fret == 0)
                 continue;
-            if (auto why = whyTwoCannot(instrument, a, b))
+            const bool thumb = a.finger == Finger::Thumb || b.finger == Finger::Thumb;
+            if (auto why = whyTwoCannot(instrument, a, b); why && !thumb)
                 return why;
             for (const HeldNote& open : held)
                 if (a.finger == b.finger && open.position.fret == 0 &&
