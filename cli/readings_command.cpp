@@ -21,11 +21,10 @@ void printUnmet(const Piece& piece, const MadeReading& made, const ReadingWish& 
     const NoteId* last = nullptr;
     for (const NoteId& note : made.unmet) {
         const auto& place = piece.readings[made.index].plans[*piece.indexOf(note)].position.value;
-        std::cout << "not " << wishName(wish) << ": " << whereText(piece, note)
-                  << (place.string == 0
-                          ? std::string(", no place on this neck")
-                          : ", the nearest is string " + std::to_string(place.string) + ", fret " +
-                                std::to_string(place.fret))
+        std::cout << wishName(wish) << " cannot be had at " << whereText(piece, note) << ": "
+                  << (place.string == 0 ? std::string("it has no place on this neck then")
+                                        : "the nearest is string " + std::to_string(place.string) +
+                                              ", fret " + std::to_string(place.fret))
                   << "\n";
         last = &note;
     }

@@ -1,6 +1,6 @@
 #include "session/other_readings.h"
 
-#include "fretting/schools.h"
+#include "fretting/wishes.h"
 #include "piece/edits.h"
 #include "piece/timeline_map.h"
 #include "session/resolve.h"

@@ -61,33 +61,30 @@ template <class Columns> class LazyPath {
     }
 
     // The `count` cheapest ways, cheapest first (list Viterbi: Seshadri and Sundberg, IEEE Trans.
-    // Communications 42, 1994).
+    // Communications 42, 1994), over the states through which ways lead that are cheap enough.
     std::vector<RankedPath> cheapest(std::size_t count) {
-        forward();
-        std::vector<std::vector<std::vector<Way>>> ways(
-            m_own.size()); // [column][state], cheapest first
-        for (std::size_t c = 0; c < m_own.size(); ++c) {
-            ways[c].resize(m_own[c].size());
-            if (c == 0)
-                for (std::size_t j = 0; j < m_own[c].size(); ++j)
-                    ways[c][j].push_back({m_own[c][j], 0, 0});
-            else
-                extend(c, ways[c - 1], count, ways[c]);
+        const LazyMarginals all = marginals();
+        if (m_own.empty())
+            return {};
+        const double best = *std::ranges::min_element(all.through.back());
+        constexpr double kFirst = 0.5;
+        for (double within = kFirst;; within *= 2.0) {
+            bool left_out = false;
+            const auto states = statesWithin(all.through, best + within, left_out);
+            auto found = ranked(states, count);
+            if (!left_out)
+                return found;
+            // Ways that are dearer may have rivals among the states that were left out.
+            std::erase_if(found, [&](const RankedPath& way) { return way.cost > best + within; });
+            if (found.size() == count)
+                return found;
         }
-        std::vector<RankedPath> found;
-        for (std::size_t j = 0; !ways.empty() && j < ways.back().size(); ++j)
-            for (std::size_t r = 0; r < ways.back()[j].size(); ++r)
-                found.push_back(trace(ways, j, r));
-        std::ranges::stable_sort(found, {}, &RankedPath::cost);
-        if (found.size() > count)
-            found.resize(count);
-        return found;
     }
 
   private:
     struct Way {
         double cost = 0.0;
-        std::uint16_t state = 0; // before
+        std::uint16_t state = 0; // before, among those looked at
         std::uint16_t rank = 0;  // of the way to it
     };
     static constexpr double kNever = std::numeric_limits<double>::infinity();
@@ -164,19 +161,52 @@ template <class Columns> class LazyPath {
         return onward;
     }
 
-    void extend(std::size_t c,
-                const std::vector<std::vector<Way>>& before,
-                std::size_t count,
-                std::vector<std::vector<Way>>& now) const {
-        const auto order = byCost(m_there[c - 1]);
+    using States = std::vector<std::vector<std::size_t>>;    // of each column
+    using Ways = std::vector<std::vector<std::vector<Way>>>; // [column][of its states][rank]
+
+    static States
+    statesWithin(const std::vector<std::vector<double>>& through, double limit, bool& left_out) {
+        States states(through.size());
+        for (std::size_t c = 0; c < through.size(); ++c) {
+            for (std::size_t j = 0; j < through[c].size(); ++j)
+                if (through[c][j] <= limit)
+                    states[c].push_back(j);
+            left_out |= states[c].size() < through[c].size();
+        }
+        return states;
+    }
+
+    std::vector<RankedPath> ranked(const States& states, std::size_t count) const {
+        Ways ways(states.size());
+        for (std::size_t c = 0; c < states.size(); ++c) {
+            ways[c].resize(states[c].size());
+            if (c == 0)
+                for (std::size_t j = 0; j < states[c].size(); ++j)
+                    ways[c][j].push_back({m_own[c][states[c][j]], 0, 0});
+            else
+                extend(c, states, count, ways);
+        }
+        std::vector<RankedPath> found;
+        for (std::size_t j = 0; j < ways.back().size(); ++j)
+            for (std::size_t r = 0; r < ways.back()[j].size(); ++r)
+                found.push_back(trace(states, ways, j, r));
+        std::ranges::stable_sort(found, {}, &RankedPath::cost);
+        if (found.size() > count)
+            found.resize(count);
+        return found;
+    }
+
+    void extend(std::size_t c, const States& states, std::size_t count, Ways& ways) const {
         const auto& steps = m_columns.steps(c);
-        for (std::size_t j = 0; j < now.size(); ++j) {
-            auto& to = now[j];
-            for (const std::size_t i : order) {
-                const double own = m_own[c][j];
-                if (to.size() == count && before[i].front().cost + own >= to.back().cost)
-                    break;
-                const double step = steps.cost(i, j) + own;
+        const auto& before = ways[c - 1];
+        for (std::size_t j = 0; j < states[c].size(); ++j) {
+            auto& to = ways[c][j];
+            const double own = m_own[c][states[c][j]];
+            for (std::size_t i = 0; i < before.size(); ++i) {
+                if (before[i].empty() ||
+                    (to.size() == count && before[i].front().cost + own >= to.back().cost))
+                    continue;
+                const double step = steps.cost(states[c - 1][i], states[c][j]) + own;
                 for (std::size_t r = 0; r < before[i].size() && step < kNever; ++r) {
                     const double cost = before[i][r].cost + step;
                     if (to.size() == count && cost >= to.back().cost)
@@ -190,14 +220,13 @@ template <class Columns> class LazyPath {
         }
     }
 
-    static RankedPath trace(const std::vector<std::vector<std::vector<Way>>>& ways,
-                            std::size_t state,
-                            std::size_t rank) {
-        RankedPath path{ways.back()[state][rank].cost, std::vector<std::size_t>(ways.size())};
+    static RankedPath
+    trace(const States& states, const Ways& ways, std::size_t at, std::size_t rank) {
+        RankedPath path{ways.back()[at][rank].cost, std::vector<std::size_t>(ways.size())};
         for (std::size_t c = ways.size(); c-- > 0;) {
-            path.states[c] = state;
-            const Way& way = ways[c][state][rank];
-            state = way.state;
+            path.states[c] = states[c][at];
+            const Way& way = ways[c][at][rank];
+            at = way.state;
             rank = way.rank;
         }
         return path;

@@ -148,6 +148,11 @@ void readPlan(const Json& json,
                "finger",
                fields,
                where);
+    // The file does not say where the hand is; one finger a fret does.
+    if (const Finger finger = plan.finger.value;
+        fret > 0 && finger >= Finger::Index && finger <= Finger::Little)
+        plan.hand_fret =
+            std::max(1, fret - static_cast<int>(finger) + static_cast<int>(Finger::Index));
     if (const std::string word = fields.text(json, "stroke", where); !word.empty())
         decide(plan.stroke,
                fields.known(strokeFrom(word), Stroke::Unknown, where + ".stroke"),

@@ -74,13 +74,15 @@ class Hand {
                 continue;
             const Position place = plan.position.value;
             std::erase_if(m_down, [&](const Down& d) { return d.position.string == place.string; });
-            attack.hand_fret = std::max(attack.hand_fret, plan.hand_fret);
             attack.lowest_string = std::max(attack.lowest_string, place.string);
             attack.highest_string = attack.highest_string == 0
                                         ? place.string
                                         : std::min(attack.highest_string, place.string);
             if (place.fret == 0 || plan.finger.value < Finger::Index)
                 continue;
+            if (plan.hand_fret > 0) // of a grip: where the index finger would be
+                attack.hand_fret = attack.hand_fret > 0 ? std::min(attack.hand_fret, plan.hand_fret)
+                                                        : plan.hand_fret;
             const Down down{place, plan.finger.value, note.offset_s()};
             m_down.push_back(down);
             attack.begins.push_back(down);
@@ -119,6 +121,13 @@ bool sameBarre(const Barre& a, const Barre& b) {
     return a.finger == b.finger && a.fret == b.fret;
 }
 
+// Whether the finger of a barre was at its fret before, and only lies down on more strings now.
+bool liesThere(const Attack& before, const Barre& barre) {
+    return std::ranges::any_of(before.down, [&barre](const Down& down) {
+        return down.finger == barre.finger && down.position.fret == barre.fret;
+    });
+}
+
 // Whether a finger that was down before is wanted somewhere else now, other than by rolling on.
 bool hops(const Attack& from, const Attack& to) {
     for (const Down& now : to.begins)
@@ -149,8 +158,7 @@ transition(const Hand& hand, const HandReach& reach, const Attack& from, const A
         needs(kToHop_s, Hurdle::SameFinger);
     if (t.stretch_mm > reach.comfortable_mm && !to.begins.empty())
         needs(kToStretch_s, Hurdle::Stretch);
-    if (const Barre now = barreOf(to);
-        now.strings >= kBarreStrings && !sameBarre(now, barreOf(from)))
+    if (const Barre now = barreOf(to); now.strings >= kBarreStrings && !liesThere(from, now))
         needs(kToBarre_s, Hurdle::Barre);
     return t;
 }

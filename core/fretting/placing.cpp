@@ -4,6 +4,7 @@
 #include "fretting/reasons.h"
 #include "fretting/schools.h"
 #include "fretting/solver.h"
+#include "fretting/wishes.h"
 #include "hand/candidates.h"
 #include "piece/one_stroke.h"
 #include "strings/string_traits.h"

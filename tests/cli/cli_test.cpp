@@ -196,6 +196,43 @@ TEST_F(Cli, FingerPlacesBareNotes) {
     EXPECT_GT(with_place, 60);
 }
 
+TEST_F(Cli, ReadingsAreMadeOnDemandAndKept) {
+    std::filesystem::copy_file(file("heron-at-low-water.wirenote"), file("readings.wirenote"));
+    const auto made = cli("readings " + file("readings.wirenote") + " --make no-open");
+    ASSERT_EQ(made.status, 0) << made.output;
+    EXPECT_THAT(made.output, HasSubstr("no open strings cannot be had at bar")) << "the lowest E is open only";
+    const auto listed = cli("readings " + file("readings.wirenote"));
+    EXPECT_EQ(listed.output, "as played\nno open strings\n");
+    const auto piece = readAny(file("readings.wirenote"));
+    ASSERT_TRUE(piece.ok());
+    ASSERT_EQ(piece->readings.size(), 2U);
+    EXPECT_EQ(piece->readings[1].head.wish.kind, WishKind::NoOpen);
+    EXPECT_EQ(cli("readings " + file("readings.wirenote") + " --make faster").status, 2);
+    EXPECT_EQ(cli("readings " + file("none.wirenote")).status, 3);
+}
+
+TEST_F(Cli, FingerFollowsTheSchoolThatIsAskedFor) {
+    const std::string notes = R"({"format": "wirenote-notes/1", "notes": [
+        {"onset_s": 0.0, "offset_s": 0.4, "midi": 55}, {"onset_s": 0.5, "offset_s": 0.9, "midi": 57},
+        {"onset_s": 1.0, "offset_s": 1.4, "midi": 59}, {"onset_s": 1.5, "offset_s": 1.9, "midi": 60}]})";
+    ASSERT_TRUE(writeFileAtomically(file("line.json"), notes).ok());
+    const auto openWith = [&](const std::string& school) {
+        const auto done = cli("finger " + file("line.json") + " --fretting-school " + school +
+                              " --out " + file("school.json"));
+        EXPECT_EQ(done.status, 0) << done.output;
+        int open = 0;
+        for (const NotePlan& plan : readAny(file("school.json"))->asPlayed().plans)
+            open += plan.position.value.fret == 0 ? 1 : 0;
+        return open;
+    };
+    EXPECT_GT(openWith("open"), 0);
+    EXPECT_EQ(openWith("closed"), 0);
+    EXPECT_EQ(
+        cli("finger " + file("line.json") + " --fretting-school folk --out " + file("school.json"))
+            .status,
+        2);
+}
+
 TEST_F(Cli, FingerKeepsWhatTheFileGives) {
     std::ofstream(file("given.json")) << R"({"format": "wirenote-notes/1", "notes": [
         {"onset_s": 1.0, "offset_s": 1.9, "midi": 45, "string": 6, "fret": 5, "finger": "3"},

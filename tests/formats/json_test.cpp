@@ -70,6 +70,18 @@ TEST(PieceJson, KeepsEveryDecisionWithItsEvidence) {
     EXPECT_TRUE(*read == piece);
 }
 
+TEST(PieceJson, KeepsTheSchoolAndTheWishOfAReading) {
+    Piece piece = test::richPiece();
+    piece.asPlayed().head.fretting_school = FrettingSchool::BassOneTwoFour;
+    piece.readings.push_back(piece.asPlayed());
+    piece.readings.back().head.name = "stretch of 4 frets";
+    piece.readings.back().head.wish = {WishKind::Stretch, 4.0};
+    const auto read = readPieceJson(writePieceJson(piece));
+    ASSERT_TRUE(read.ok()) << read.error().message;
+    EXPECT_EQ(read->asPlayed().head, piece.asPlayed().head);
+    EXPECT_EQ(read->readings.back().head, piece.readings.back().head);
+}
+
 TEST(PieceJson, TheFirstVersionIsStillRead) {
     std::string text = writePieceJson(test::richPiece());
     const std::string takes = "\"takes\": []";
