@@ -1,5 +1,6 @@
 #include "app/main_window.h"
 
+#include "app/benches/neck/hand_card.h"
 #include "app/benches/neck/neck_view.h"
 #include "app/benches/notes/chord_card.h"
 #include "app/benches/notes/span_card.h"
@@ -264,6 +265,8 @@ QWidget* MainWindow::buildWork() {
     middle->addWidget(m_listening);
     m_span = folded(new SpanCard(m_document, m_selection, m_derived, m_transport, m_commands));
     middle->addWidget(m_span);
+    m_hand = folded(new HandCard(m_document, m_selection, m_derived, m_commands));
+    middle->addWidget(m_hand);
     m_strokes = folded(new StrokesCard(m_document, m_selection, m_commands));
     middle->addWidget(m_strokes);
     upper->addLayout(middle, 1);
@@ -359,6 +362,7 @@ void MainWindow::showBench(BenchKind kind) {
     m_neck->setVisible(kind == BenchKind::Neck || kind == BenchKind::Strokes);
     m_listening->setVisible(kind == BenchKind::Takes);
     m_span->setVisible(kind == BenchKind::Notes);
+    m_hand->setVisible(kind == BenchKind::Neck);
     m_strokes->setVisible(kind == BenchKind::Strokes);
     m_strip->showLanes(m_lanes.of(kind));
     showFilm();

@@ -118,6 +118,7 @@ class MainWindow : public QMainWindow {
     StripView* m_strip = nullptr;
     SheetView* m_sheet = nullptr;
     QWidget* m_neck = nullptr;
+    QWidget* m_hand = nullptr;
     PictureView* m_film = nullptr;
     QWidget* m_listening = nullptr; // film and listening panel
     QWidget* m_span = nullptr;

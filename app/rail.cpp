@@ -117,10 +117,12 @@ void Rail::refresh() {
     const auto notes = static_cast<double>(std::max<std::size_t>(1, piece.notes.size()));
     std::array<int, kBenchCount> doubts{};
     for (const Doubt& d : m_derived.doubts())
-        ++doubts[static_cast<std::size_t>(
-            d.kind == DoubtKind::Stroke                                  ? BenchKind::Strokes
-            : d.kind == DoubtKind::Place || d.kind == DoubtKind::NoPlace ? BenchKind::Neck
-                                                                         : BenchKind::Notes)];
+        ++doubts[static_cast<std::size_t>(d.kind == DoubtKind::Stroke ? BenchKind::Strokes
+                                          : d.kind == DoubtKind::Place ||
+                                                  d.kind == DoubtKind::NoPlace ||
+                                                  d.kind == DoubtKind::Finger
+                                              ? BenchKind::Neck
+                                              : BenchKind::Notes)];
     std::array<int, kBenchCount> questions{};
     for (const Question& question : m_derived.questions())
         ++questions[static_cast<std::size_t>(

@@ -193,7 +193,7 @@ QString TopBar::doubtsLine() const {
         return countText(doubts,
                          QT_TRANSLATE_NOOP("wording", "%1 doubt left · next  N"),
                          QT_TRANSLATE_NOOP("wording", "%1 doubts left · next  N"));
-    return m_derived.handsGuessed() ? tr("no open doubts; hands guessed") : tr("no open doubts");
+    return m_derived.strokesGuessed() ? tr("no open doubts; strokes guessed") : tr("no open doubts");
 }
 
 void TopBar::refresh() {
@@ -223,9 +223,10 @@ void TopBar::refresh() {
     m_doubts->setText(doubtsLine());
     m_doubts->setEnabled(!m_derived.nothingInDoubt() &&
                          m_takes.hearing() != TakeCommands::Hearing::Running);
-    m_doubts->setToolTip(m_derived.handsGuessed()
-                             ? tr("Fingers and strokes go by rules and what was heard of them; "
-                                  "they are guesses, and not asked about yet.")
+    m_doubts->setToolTip(m_derived.strokesGuessed()
+                             ? tr("Notes, places and fingers were looked at. Strokes go by a rule "
+                                  "where nothing was heard of them; they are guesses, and not "
+                                  "asked about.")
                              : QString());
     refreshTime();
 }

@@ -405,9 +405,9 @@ void EditCommands::goToNextDoubt() {
                 tr("No note is in doubt. Questions about the whole piece are open: Shift+N."));
         else if (m_document.isOpen())
             emit said(m_document.piece().notes.empty() ? tr("There is no note to doubt yet.")
-                      : m_derived.handsGuessed()
-                          ? tr("No open doubts. Fingers and strokes are guesses that nobody looked "
-                               "at.")
+                      : m_derived.strokesGuessed()
+                          ? tr("No open doubts of notes, places and fingers. Strokes go by a rule, "
+                               "and nobody looked at them.")
                           : tr("No open doubts: this tab is done."));
         return;
     }
@@ -558,6 +558,14 @@ void EditCommands::setDownbeat() {
         tr("this note is one"),
         note->onset_s(),
         [id](PieceEditor& e) { return e.setDownbeat(id); },
+        Resolve::WholePiece);
+}
+
+void EditCommands::setFrettingSchool(FrettingSchool school) {
+    m_document.edit(
+        tr("another school of the fretting hand"),
+        0.0,
+        [school](PieceEditor& e) { return e.setFrettingSchool(school); },
         Resolve::WholePiece);
 }
 

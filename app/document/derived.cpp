@@ -88,9 +88,10 @@ std::shared_ptr<Derived::Facts> Derived::factsOf(const Piece& piece, CountSchool
     facts->doubts = openDoubts(piece);
     for (const Doubt& doubt : facts->doubts)
         facts->doubt_of.insert(doubt.note, doubt);
-    facts->hands_guessed = std::ranges::any_of(piece.asPlayed().plans, [](const NotePlan& plan) {
-        return (!plan.finger.isSet() && plan.position.value.fret > 0) || !plan.stroke.isSet();
-    });
+    facts->strokes_guessed =
+        std::ranges::any_of(piece.asPlayed().plans, [](const NotePlan& plan) {
+            return plan.stroke.value != Stroke::Unknown && plan.stroke.basis == Basis::Reasoned;
+        });
     const Quantised score = quantise(piece);
     for (const ScoreNote& note : score.notes)
         if (!note.grace)

@@ -37,8 +37,8 @@ class Derived : public QObject {
 
     const std::vector<Doubt>& doubts() const { return m_facts->doubts; } // most urgent first
     const Doubt* doubtOf(NoteId note) const;
-    // Whether a finger or a stroke was not set by a person: they go by rules, and nobody is asked.
-    bool handsGuessed() const { return m_facts->hands_guessed; }
+    // Whether there are strokes that only a rule speaks of: nobody is asked about them.
+    bool strokesGuessed() const { return m_facts->strokes_guessed; }
     const std::vector<CountMark>& count() const { return m_facts->count; }
     const std::vector<ChordSpan>& chords() const { return m_facts->chords; }
     const std::vector<TuningGuess>& tunings() const { return m_facts->tunings; }
@@ -101,7 +101,7 @@ class Derived : public QObject {
         int revision = -1;
         std::vector<Doubt> doubts;
         QHash<NoteId, Doubt> doubt_of;
-        bool hands_guessed = false;
+        bool strokes_guessed = false;
         QHash<NoteId, double> late_s;
         std::vector<BeatReading> beats;
         std::vector<CountMark> count;

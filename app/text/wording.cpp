@@ -163,7 +163,7 @@ QString beginningText(const Note& note) {
 namespace {
 
 // Reasons whose words only name their numbers: %1 is a, %2 is b.
-constexpr std::array<std::pair<ReasonKind, const char*>, 25> kPlainReasons = {{
+constexpr std::array<std::pair<ReasonKind, const char*>, 28> kPlainReasons = {{
     {ReasonKind::OctaveDoubt, QT_TRANSLATE_NOOP("wording", "the octave is in doubt")},
     {ReasonKind::OnlyPlace, QT_TRANSLATE_NOOP("wording", "no other string has this pitch")},
     {ReasonKind::OpenString, QT_TRANSLATE_NOOP("wording", "open string: nothing to press")},
@@ -201,6 +201,11 @@ constexpr std::array<std::pair<ReasonKind, const char*>, 25> kPlainReasons = {{
      QT_TRANSLATE_NOOP("wording", "one finger holds string %1 at fret %2, too")},
     {ReasonKind::FingerElsewhere,
      QT_TRANSLATE_NOOP("wording", "finger %3 is on string %1 at fret %2")},
+    {ReasonKind::FingerHolds,
+     QT_TRANSLATE_NOOP("wording", "finger %3 holds string %1 at fret %2, which rings on")},
+    {ReasonKind::OpenRings,
+     QT_TRANSLATE_NOOP("wording", "stopped here: the open string %1 rings on")},
+    {ReasonKind::ThumbOver, QT_TRANSLATE_NOOP("wording", "the thumb reaches over the neck")},
 }};
 
 QString plainReason(const Reason& r) {
@@ -283,6 +288,8 @@ QString doubtText(DoubtKind kind) {
         return tr("Is this the pitch?");
     case DoubtKind::Existence:
         return tr("Is there a note?");
+    case DoubtKind::Finger:
+        return tr("Which finger?");
     case DoubtKind::Stroke:
         return tr("Downwards or upwards?");
     case DoubtKind::OnlyHere:

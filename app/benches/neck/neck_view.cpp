@@ -11,12 +11,37 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <optional>
+#include <span>
 
 namespace wirenote::app {
 namespace {
 constexpr double kWordsWidth = 190.0;
 constexpr int kUsualHeight = 170;
 constexpr int kMostRinging = 3;
+} // namespace
+
+namespace {
+
+// By how many frets one grip is another moved along the same strings; nothing: its shape is another
+// or has open strings.
+std::optional<int> fretsBetween(const std::vector<Position>& from,
+                                const std::vector<Position>& to) {
+    if (from.size() != to.size() || from.size() < 2)
+        return {};
+    const int moved = to.front().fret - from.front().fret;
+    for (std::size_t i = 0; i < from.size(); ++i)
+        if (from[i].string != to[i].string || to[i].fret - from[i].fret != moved ||
+            from[i].fret == 0 || to[i].fret == 0)
+            return {};
+    return moved;
+}
+
+QString fretsText(int frets) {
+    return countText(
+        frets, QT_TRANSLATE_NOOP("wording", "%1 fret"), QT_TRANSLATE_NOOP("wording", "%1 frets"));
+}
+
 } // namespace
 
 struct NeckView::Moment {
@@ -155,10 +180,42 @@ void NeckView::paintBoard(QPainter& painter) const {
         }
 }
 
+double NeckView::dotRadius() const {
+    return std::min(11.0, board().height() / m_document.piece().instrument.stringCount() * 0.46);
+}
+
+// A finger that holds several strings is one bar over all of them.
+void NeckView::paintBarres(QPainter& painter, const Moment& moment) const {
+    std::vector<const NotePlan*> down = moment.ringing;
+    down.insert(down.end(), moment.together.begin(), moment.together.end());
+    if (moment.now)
+        down.push_back(moment.now);
+    const double radius = dotRadius();
+    for (const Finger finger : {Finger::Index, Finger::Middle, Finger::Ring, Finger::Little}) {
+        const NotePlan* thin = nullptr;
+        const NotePlan* thick = nullptr;
+        for (const NotePlan* plan : down) {
+            if (plan->finger.value != finger)
+                continue;
+            if (!thin || plan->position.value.string < thin->position.value.string)
+                thin = plan;
+            if (!thick || plan->position.value.string > thick->position.value.string)
+                thick = plan;
+        }
+        if (!thin || thin == thick || thin->position.value.fret != thick->position.value.fret)
+            continue;
+        const double x = dotX(thin->position.value);
+        const QRectF bar(QPointF(x - 0.62 * radius, stringY(thin->position.value.string)),
+                         QPointF(x + 0.62 * radius, stringY(thick->position.value.string)));
+        painter.setPen(Qt::NoPen);
+        painter.setBrush(theme().ink);
+        painter.drawRoundedRect(bar.adjusted(0, -radius, 0, radius), radius, radius);
+    }
+}
+
 void NeckView::paintDot(QPainter& painter, const NotePlan& plan, bool now, bool next) const {
     const QPointF centre(dotX(plan.position.value), stringY(plan.position.value.string));
-    const double radius =
-        std::min(11.0, board().height() / m_document.piece().instrument.stringCount() * 0.46);
+    const double radius = dotRadius();
     painter.setPen(next ? QPen(theme().ink, 1.3, Qt::DashLine)
                         : QPen(now ? theme().paper : theme().ink, 1.3));
     painter.setBrush(now    ? QBrush(theme().accent)
@@ -176,6 +233,7 @@ void NeckView::paintDot(QPainter& painter, const NotePlan& plan, bool now, bool 
 void NeckView::paintHand(QPainter& painter, const Moment& moment) const {
     if (moment.next && (!moment.now || moment.next->position.value != moment.now->position.value))
         paintDot(painter, *moment.next, false, true);
+    paintBarres(painter, moment);
     for (const NotePlan* plan : moment.ringing)
         paintDot(painter, *plan, false, false);
     for (const NotePlan* plan : moment.together)
@@ -202,6 +260,43 @@ void NeckView::paintHand(QPainter& painter, const Moment& moment) const {
                          Qt::AlignLeft | Qt::AlignVCenter,
                          tr("next: %1").arg(positionText(moment.next->hand_fret)));
     }
+}
+
+// The last grip before that is another one.
+std::vector<Position> NeckView::lastGripBefore(double time_s,
+                                               const std::vector<Position>& grip) const {
+    constexpr std::size_t kLookBack = 64; // notes
+    const Piece& piece = m_document.piece();
+    const auto at = std::ranges::lower_bound(
+        piece.notes, time_s - kStrokeApart_s, {}, [](const Note& note) { return note.onset_s(); });
+    const auto end = static_cast<std::size_t>(at - piece.notes.begin());
+    const std::size_t first = end > kLookBack ? end - kLookBack : 0;
+    const auto strokes = strokeSpans(std::span(piece.notes).subspan(first, end - first));
+    for (std::size_t s = strokes.size(); s-- > 0;) {
+        std::vector<Position> held;
+        for (std::size_t i = strokes[s].first; i < strokes[s].end; ++i)
+            if (const NotePlan& plan = piece.asPlayed().plans[first + i]; plan.placed())
+                held.push_back(plan.position.value);
+        std::ranges::sort(held);
+        if (held.size() > 1 && held != grip)
+            return held;
+    }
+    return {};
+}
+
+// How the grip of this stroke goes on from the one before, where its shape is the same.
+QString NeckView::shapeText(const Moment& moment) const {
+    if (!moment.now || moment.together.empty())
+        return {};
+    std::vector<Position> grip{moment.now->position.value};
+    for (const NotePlan* plan : moment.together)
+        grip.push_back(plan->position.value);
+    std::ranges::sort(grip);
+    const auto moved = fretsBetween(lastGripBefore(moment.note->onset_s(), grip), grip);
+    if (!moved || *moved == 0)
+        return {};
+    return *moved > 0 ? tr("the same shape, %1 up").arg(fretsText(*moved))
+                      : tr("the same shape, %1 down").arg(fretsText(-*moved));
 }
 
 void NeckView::paintWords(QPainter& painter, const Moment& moment) const {
@@ -232,6 +327,8 @@ void NeckView::paintWords(QPainter& painter, const Moment& moment) const {
                  : tr("and %1 more in this stroke").arg(moment.together.size()),
              theme().quiet,
              false);
+    if (const QString shape = shapeText(moment); !shape.isEmpty())
+        line(shape, theme().quiet, false);
     if (!moment.ringing.empty()) {
         line(tr("still ringing:"), theme().quiet, false);
         for (std::size_t i = 0; i < moment.ringing.size() && i < kMostRinging; ++i)

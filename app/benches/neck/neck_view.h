@@ -4,6 +4,7 @@
 #include "piece/note.h"
 
 #include <QWidget>
+#include <vector>
 
 namespace wirenote::app {
 
@@ -34,6 +35,10 @@ class NeckView : public QWidget {
     void paintBoard(QPainter& painter) const;
     void paintHand(QPainter& painter, const Moment& moment) const;
     void paintWords(QPainter& painter, const Moment& moment) const;
+    void paintBarres(QPainter& painter, const Moment& moment) const;
+    QString shapeText(const Moment& moment) const;
+    std::vector<Position> lastGripBefore(double time_s, const std::vector<Position>& grip) const;
+    double dotRadius() const;
     void paintDot(QPainter& painter, const NotePlan& plan, bool now, bool next) const;
 
     Document& m_document;

@@ -148,8 +148,8 @@ void WhyCard::showNothing() {
                                      QT_TRANSLATE_NOOP("wording", "%1 open doubts")))
             : m_document.piece().notes.empty()
                 ? tr("Nothing was heard yet: press E to hear the take.")
-            : m_derived.handsGuessed()
-                ? tr("No open doubts; fingers and strokes are guessed. Choose a note to see "
+            : m_derived.strokesGuessed()
+                ? tr("No open doubts of notes, places and fingers; strokes are guessed. Choose a note to see "
                      "what was heard and reasoned about it.")
                 : tr("No open doubts. Choose a note to see what was heard and reasoned about "
                      "it.");
