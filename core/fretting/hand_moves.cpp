@@ -162,30 +162,32 @@ double HandMoves::fingerCost(const View& from, const View& to, bool stays, doubl
     double cost = 0.0;
     for (const Stop& now : to.stops())
         for (const Stop& before : from.stops()) {
-            if (before.string == now.string && before.on.fret == now.on.fret) {
+            if (before.string == now.string && before.on.fret == now.on.fret)
                 cost += before.on.finger != now.on.finger ? m_model.refingered : 0.0;
-                continue;
-            }
-            if (now.on.why != Why::Begins)
-                continue;
-            if (before.on.finger != now.on.finger) {
-                cost += octaveCost(before, now);
-                continue;
-            }
-            const OnString& there = to.state->on(before.string);
-            if (there.finger == before.on.finger && there.fret == before.on.fret)
-                continue; // it stays there, too
-            if (std::abs(before.string - now.string) == 1 && before.on.fret == now.on.fret)
-                cost += m_model.roll * hurry;
-            else if (stays)
-                cost += m_model.hop * hurry;
+            else if (now.on.why == Why::Begins)
+                cost += before.on.finger != now.on.finger
+                            ? octaveCost(before, now)
+                            : sameFingerCost(before, now, *to.state, stays) * hurry;
         }
     return cost;
 }
 
+// One finger, here and there.
+double HandMoves::sameFingerCost(const Stop& before,
+                                 const Stop& now,
+                                 const HandState& to,
+                                 bool stays) const {
+    const OnString& there = to.on(before.string);
+    if (there.finger == before.on.finger && there.fret == before.on.fret)
+        return 0.0; // it stays there, too
+    if (std::abs(before.string - now.string) == 1 && before.on.fret == now.on.fret)
+        return m_model.roll;
+    return stays ? m_model.hop : 0.0;
+}
+
 double HandMoves::octaveCost(const Stop& before, const Stop& now) const {
     return before.on.finger == Finger::Index && now.on.finger != Finger::Little &&
-                   before.on.why == Why::Begins && before.string - now.string == 2 &&
+                   before.string - now.string == 2 &&
                    m_line.note(now.on.note).midi - m_line.note(before.on.note).midi == kOctave
                ? m_model.octave
                : 0.0;

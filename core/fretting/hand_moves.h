@@ -44,6 +44,8 @@ class HandMoves {
     double slursCost(const View& from, const View& to) const;
     double slurCost(const OnString& from, const OnString& to) const;
     double fingerCost(const View& from, const View& to, bool stays, double hurry) const;
+    double
+    sameFingerCost(const Stop& before, const Stop& now, const HandState& to, bool stays) const;
     double octaveCost(const Stop& before, const Stop& now) const;
     double shiftCost(const View& from, const View& to, double hurry) const;
     double lineCost(const View& from, const View& to) const;

@@ -72,8 +72,8 @@ struct HandModel {
     double left_out = 7.0;             // a note has no place rather than the others unlikely ones
 
     // Where the hand goes.
-    double shift = 0.8; // it moves at all, …
-    double per_fret_shifted = 0.12;
+    double shift = 1.1; // it moves at all, …
+    double per_fret_shifted = 0.15;
     double at_fret = 0.0; // the index finger elsewhere than there, each fret …
     int home_fret = 1;
     double hurry_s = 0.08;    // twice as dear in so short a time
@@ -111,8 +111,8 @@ struct HandModel {
     double finger_temperature = 0.35;
     // How often a finger so chosen is right, as the log odds of what the costs say: chosen with
     // thirteen takes of both kinds in sight, as are the figures above with eight and five of them.
-    double finger_log_odds = 1.6;
-    double finger_per_log_odds = 0.26;
+    double finger_log_odds = 1.4;
+    double finger_per_log_odds = 0.45;
 };
 
 } // namespace wirenote

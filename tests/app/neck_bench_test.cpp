@@ -44,9 +44,9 @@ TEST_F(NeckBench, ASchoolIsChosenFollowedAndTakenBack) {
     ASSERT_NE(school, nullptr);
     pick(school, static_cast<int>(FrettingSchool::Closed));
     EXPECT_EQ(piece().asPlayed().head.fretting_school, FrettingSchool::Closed);
-    EXPECT_EQ(openStrings(), 0);
-    ASSERT_GT(before, 0);
+    EXPECT_LT(openStrings(), before) << "all but the lowest note, which is nowhere else";
     undoAll();
+    settle();
     EXPECT_EQ(piece().asPlayed().head.fretting_school, FrettingSchool::FingerPerFret);
     EXPECT_EQ(openStrings(), before);
     EXPECT_EQ(school->currentData().toInt(), static_cast<int>(FrettingSchool::FingerPerFret));
