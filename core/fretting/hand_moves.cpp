@@ -23,7 +23,7 @@ HandMoves::HandMoves(const HandLine& line,
       m_single(from_moment.notes.size() == 1 && to_moment.notes.size() == 1) {
     for (const HandState& state : from_states) {
         m_from.push_back(viewOf(state));
-        m_from.back().wanted = carriedFrom(line, state, to_moment.onset_s);
+        m_from.back().wanted = carriedFrom(line, state, to_moment);
     }
     for (const HandState& state : to_states)
         m_to.push_back(viewOf(state));

@@ -9,8 +9,9 @@
 namespace wirenote {
 namespace {
 
-constexpr double kOverlap_s = 0.05; // shorter, and a note does not ring on into the next
-constexpr double kKeptFor_s = 2.0;  // a finger waits no longer for its place to come again
+constexpr double kOverlap_s = 0.05;  // shorter, and a note does not ring on into the next
+constexpr double kGripStays_s = 0.5; // from stroke to stroke
+constexpr double kKeptFor_s = 2.0;   // a finger waits no longer for its place to come again
 
 } // namespace
 
@@ -94,7 +95,24 @@ std::vector<Moment> momentsOf(const HandLine& line) {
     return moments;
 }
 
-std::vector<Carried> carriedFrom(const HandLine& line, const HandState& state, double onset_s) {
+namespace {
+
+// Whether a stroke of two notes and more has only pitches that the state has, too.
+bool strikesPartOf(const HandLine& line, const HandState& state, const Moment& moment) {
+    return moment.notes.size() > 1 && std::ranges::all_of(moment.notes, [&](std::size_t note) {
+               return std::ranges::any_of(state.strings, [&](const OnString& on) {
+                   return on.note != OnString::kNoNote &&
+                          line.note(on.note).midi == line.note(note).midi;
+               });
+           });
+}
+
+} // namespace
+
+std::vector<Carried>
+carriedFrom(const HandLine& line, const HandState& state, const Moment& moment) {
+    const double onset_s = moment.onset_s;
+    const bool part = strikesPartOf(line, state, moment);
     std::vector<Carried> carried;
     for (int string = 1; string <= line.instrument().stringCount(); ++string) {
         OnString held = state.on(string);
@@ -103,7 +121,8 @@ std::vector<Carried> carriedFrom(const HandLine& line, const HandState& state, d
         const LineNote& note = line.note(held.note);
         if (note.offset_s > onset_s + kOverlap_s && !note.dead)
             held.why = Why::Rings;
-        else if (held.stopped() && line.comesAgain(held.note, {string, held.fret}, onset_s))
+        else if (held.stopped() && ((part && note.offset_s > onset_s - kGripStays_s) ||
+                                    line.comesAgain(held.note, {string, held.fret}, onset_s)))
             held.why = Why::Kept;
         else
             continue;

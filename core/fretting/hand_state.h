@@ -74,13 +74,15 @@ struct HandState {
     OnString& on(int string) { return strings[static_cast<std::size_t>(string - 1)]; }
 };
 
-// A note that a state holds and that is wanted on: it rings past this moment, or comes again.
+// A note that a state holds and that is wanted on: it rings past this moment, comes again, or is a
+// part of a grip of which another part is struck just after.
 struct Carried {
     int string = 1;
     OnString held; // why: Rings or Kept
     bool operator==(const Carried&) const = default;
 };
 // What of a state is still wanted at a later moment, string by string.
-std::vector<Carried> carriedFrom(const HandLine& line, const HandState& state, double onset_s);
+std::vector<Carried>
+carriedFrom(const HandLine& line, const HandState& state, const Moment& moment);
 
 } // namespace wirenote

@@ -59,7 +59,7 @@ std::vector<WaysToHold::Context> WaysToHold::contextsOf(const Moment& moment,
                                                         const std::vector<double>& cheapest) const {
     std::vector<Context> contexts;
     for (std::size_t i = 0; i < before.size(); ++i) {
-        Context context{carriedFrom(m_line, before[i], moment.onset_s), 1, cheapest[i]};
+        Context context{carriedFrom(m_line, before[i], moment), 1, cheapest[i]};
         for (Carried& carried : context.carried)
             if (carried.held.stopped())
                 carried.held.finger = Finger::Unknown;

@@ -263,6 +263,16 @@ TEST_F(Hands, AFingerThatComesBackToItsPlaceStays) {
     EXPECT_EQ(word, "321231");
 }
 
+// E minor, then its four thin strings: the hand stays where it is.
+TEST_F(Hands, APartOfAGripStruckAgainKeepsItsFingers) {
+    std::vector<test::Row> rows;
+    for (const Position& place : placesOfGrip("0,2,2,0,0,0"))
+        rows.push_back(row(0.0, 0.6, place));
+    for (const Position& place : placesOfGrip("x,x,2,0,0,0"))
+        rows.push_back(row(0.66, 1.2, place));
+    EXPECT_EQ(fingersOf(guitar, rows), "0230003000");
+}
+
 TEST_F(Hands, ASlideKeepsItsFinger) {
     const auto word =
         fingersOf(guitar, {row(0.0, 0.5, {2, 5}), row(0.5, 1.0, {2, 7}, {Technique::Slide})});
