@@ -125,18 +125,10 @@ void FingersLane::paintHeld(QPainter& painter,
     }
 }
 
-// Where the hand stays, with the fret of its index finger.
-void FingersLane::paintBands(QPainter& painter, const LaneArea& area) const {
-    constexpr double kRoom = 22.0; // for the number
+// Where the hand stays, from stroke to stroke.
+std::vector<FingersLane::Band> FingersLane::bands() const {
     const Piece& piece = m_document.piece();
-    QColor tint = theme().quiet;
-    tint.setAlpha(26);
-    struct Band {
-        double from_s = 0.0;
-        double to_s = 0.0;
-        int hand_fret = 0;
-    };
-    std::vector<Band> bands;
+    std::vector<Band> found;
     for (const IndexSpan stroke : strokeSpans(piece.notes)) {
         const double onset_s = piece.notes[stroke.first].onset_s();
         int hand_fret = 0; // of a grip: where the index finger would be
@@ -150,21 +142,31 @@ void FingersLane::paintBands(QPainter& painter, const LaneArea& area) const {
         }
         if (hand_fret == 0)
             continue;
-        if (bands.empty() || bands.back().hand_fret != hand_fret) {
-            if (!bands.empty())
-                bands.back().to_s = std::min(bands.back().to_s, onset_s);
-            bands.push_back({onset_s, 0.0, hand_fret});
+        if (found.empty() || found.back().hand_fret != hand_fret) {
+            if (!found.empty())
+                found.back().to_s = std::min(found.back().to_s, onset_s);
+            found.push_back({onset_s, 0.0, hand_fret});
         }
-        bands.back().to_s = std::max(bands.back().to_s, to_s);
+        found.back().to_s = std::max(found.back().to_s, to_s);
     }
+    return found;
+}
+
+// Each with the fret of the index finger.
+void FingersLane::paintBands(QPainter& painter, const LaneArea& area) const {
+    constexpr double kRoom = 22.0; // for the number
+    QColor tint = theme().quiet;
+    tint.setAlpha(26);
     double written_to_x = -1e9;
-    for (std::size_t b = 0; b < bands.size(); ++b) {
-        const double left = area.xOf(bands[b].from_s);
-        const double right = area.xOf(bands[b].to_s);
+    bool tinted = false;
+    for (const Band& one : bands()) {
+        tinted = !tinted;
+        const double left = area.xOf(one.from_s);
+        const double right = area.xOf(one.to_s);
         if (right < area.rect.left() || left > area.rect.right())
             continue;
         const QRectF band(left, area.rect.bottom() - 15, right - left, 13);
-        if (b % 2 == 0)
+        if (tinted)
             painter.fillRect(band, tint);
         if (left < written_to_x + 2)
             continue;
@@ -172,7 +174,7 @@ void FingersLane::paintBands(QPainter& painter, const LaneArea& area) const {
         painter.setPen(theme().ink);
         painter.drawText(QRectF(left + 3, band.top(), 60, band.height()),
                          Qt::AlignLeft | Qt::AlignVCenter,
-                         roman(bands[b].hand_fret));
+                         roman(one.hand_fret));
         written_to_x = left + kRoom;
     }
 }

@@ -3,6 +3,8 @@
 #include "app/strip/lane.h"
 #include "piece/one_stroke.h"
 
+#include <vector>
+
 namespace wirenote::app {
 
 class Document;
@@ -18,7 +20,13 @@ class FingersLane : public Lane {
     void paint(QPainter& painter, const LaneArea& area) const override;
 
   private:
-    struct Rows; // how far each row of fingers is written
+    struct Rows;  // how far each row of fingers is written
+    struct Band { // where the hand stays
+        double from_s = 0.0;
+        double to_s = 0.0;
+        int hand_fret = 0;
+    };
+    std::vector<Band> bands() const;
     void paintBands(QPainter& painter, const LaneArea& area) const;
     void paintFingers(QPainter& painter,
                       const LaneArea& area,

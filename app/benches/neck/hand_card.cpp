@@ -185,33 +185,39 @@ QString HandCard::hardestText(const HandReport& told) {
         .arg(std::lround(told.load.top_tempo * told.tempo_bpm));
 }
 
+QString HandCard::damperText(const MutedString& muted) {
+    const QString finger = fingerText(muted.finger);
+    switch (muted.damper) {
+    case Damper::Fingertip:
+        return tr("the tip of the %1").arg(finger);
+    case Damper::FlatOfFinger:
+        return tr("the flat of the %1").arg(finger);
+    case Damper::SpareFinger:
+        return tr("the %1, which is free").arg(finger);
+    case Damper::Thumb:
+        return tr("the thumb over the edge");
+    case Damper::OtherHand:
+        return tr("the plucking hand");
+    case Damper::Nobody:
+        break;
+    }
+    return {};
+}
+
 QString HandCard::mutedText(const std::vector<MutedString>& muted) {
     QStringList silent;
     QStringList nobody;
-    for (const MutedString& one : muted) {
-        if (one.state == StringState::Sounds)
-            continue;
-        if (one.state == StringState::Free) {
-            if (one.must)
-                nobody << QString::number(one.string);
-            continue;
-        }
-        const QString finger = fingerText(one.finger);
-        const QString by =
-            one.damper == Damper::Fingertip      ? tr("the tip of the %1").arg(finger)
-            : one.damper == Damper::FlatOfFinger ? tr("the flat of the %1").arg(finger)
-            : one.damper == Damper::SpareFinger  ? tr("the %1, which is free").arg(finger)
-            : one.damper == Damper::Thumb        ? tr("the thumb over the edge")
-                                                 : tr("the plucking hand");
-        silent << tr("%1 by %2").arg(one.string).arg(by);
-    }
-    QString text;
+    for (const MutedString& one : muted)
+        if (one.state == StringState::Damped)
+            silent << tr("%1 by %2").arg(one.string).arg(damperText(one));
+        else if (one.state == StringState::Free && one.must)
+            nobody << QString::number(one.string);
+    QStringList text;
     if (!silent.isEmpty())
-        text = tr("Kept silent: string %1.").arg(silent.join(tr("; ")));
+        text << tr("Kept silent: string %1.").arg(silent.join(tr("; ")));
     if (!nobody.isEmpty())
-        text += (text.isEmpty() ? QString() : QString(' ')) +
-                tr("Nobody silences string %1, which would sound.").arg(nobody.join(tr(", ")));
-    return text;
+        text << tr("Nobody silences string %1, which would sound.").arg(nobody.join(tr(", ")));
+    return text.join(' ');
 }
 
 } // namespace wirenote::app

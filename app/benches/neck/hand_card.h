@@ -29,6 +29,7 @@ class HandCard : public Card {
     void show(const HandReport& told);
     static QString loadText(const HandReport& told);
     static QString hardestText(const HandReport& told);
+    static QString damperText(const MutedString& muted);
     static QString mutedText(const std::vector<MutedString>& muted);
 
     Document& m_document;
