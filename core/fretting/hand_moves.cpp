@@ -105,9 +105,9 @@ double HandMoves::shiftCost(const View& from, const View& to, double hurry) cons
         guided |= along;
         shape &= along && stop.on.fret - before.fret == moved;
     }
-    return (m_model.shift + m_model.per_fret_shifted * frets) * hurry *
-               (shape ? m_model.shape_moves : 1.0) -
-           (guided ? m_model.guided : 0.0);
+    const double moved_there = (m_model.shift + m_model.per_fret_shifted * frets) * hurry *
+                               (shape ? m_model.shape_moves : 1.0);
+    return std::max(0.0, moved_there - (guided ? m_model.guided : 0.0));
 }
 
 // What rings or comes again, and is not held on.

@@ -28,7 +28,11 @@ HandState stateOf(const Held& held, std::uint32_t note) {
 }
 
 // Two notes, one after the other, at these places.
-double step(const Held& from, const Held& to, double gap_s = 0.5, Slur slur = Slur::None) {
+double step(const Held& from,
+            const Held& to,
+            double gap_s = 0.5,
+            Slur slur = Slur::None,
+            const HandModel& model = {}) {
     std::vector<LineNote> notes(2);
     for (std::size_t i = 0; i < 2; ++i) {
         const Held& held = i == 0 ? from : to;
@@ -38,7 +42,6 @@ double step(const Held& from, const Held& to, double gap_s = 0.5, Slur slur = Sl
         notes[i].alone = true;
     }
     notes[1].slur = slur;
-    const HandModel model;
     const HandLine line(guitar(), notes, model);
     const Moment first{0.0, {0}};
     const Moment second{gap_s, {1}};
@@ -71,6 +74,15 @@ TEST(HandMoves, ASlurStaysOnItsString) {
         << "a hammer-on is done by a higher finger";
     EXPECT_LT(step(above, kFifth, 0.2, Slur::Pull), step(kFifth, above, 0.2, Slur::Pull))
         << "a pull-off uncovers a lower one";
+}
+
+// The search relies on it: a step never costs less than nothing, however well it is guided.
+TEST(HandMoves, AGuideSavesNoMoreThanTheShiftCosts) {
+    HandModel guided;
+    guided.guided = 100.0;
+    const Held up{{3, 7}, Finger::Index, 7};
+    EXPECT_GE(step(kFifth, up, 0.5, Slur::None, guided), 0.0);
+    EXPECT_LT(step(kFifth, up, 0.5, Slur::None, guided), step(kFifth, up));
 }
 
 TEST(HandMoves, ARollIsCheaperThanAHop) {
