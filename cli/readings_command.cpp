@@ -18,7 +18,6 @@ void print(const Piece& piece) {
 }
 
 void printUnmet(const Piece& piece, const MadeReading& made, const ReadingWish& wish) {
-    const NoteId* last = nullptr;
     for (const NoteId& note : made.unmet) {
         const auto& place = piece.readings[made.index].plans[*piece.indexOf(note)].position.value;
         std::cout << wishName(wish) << " cannot be had at " << whereText(piece, note) << ": "
@@ -26,9 +25,8 @@ void printUnmet(const Piece& piece, const MadeReading& made, const ReadingWish& 
                                         : "the nearest is string " + std::to_string(place.string) +
                                               ", fret " + std::to_string(place.fret))
                   << "\n";
-        last = &note;
     }
-    if (!last)
+    if (made.unmet.empty())
         std::cout << "all of it can be had\n";
 }
 

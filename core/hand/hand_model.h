@@ -110,7 +110,7 @@ struct HandModel {
     double place_temperature = 1.0; // > 1 trusts them less
     double finger_temperature = 0.35;
     // How often a finger so chosen is right, as the log odds of what the costs say: chosen with
-    // thirteen takes of both kinds in sight, as are the figures above with eight and five of them.
+    // all thirteen takes in sight that have fingers, as are most figures above.
     double finger_log_odds = 1.4;
     double finger_per_log_odds = 0.45;
 };

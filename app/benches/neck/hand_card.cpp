@@ -193,7 +193,7 @@ QString HandCard::damperText(const MutedString& muted) {
     case Damper::FlatOfFinger:
         return tr("the flat of the %1").arg(finger);
     case Damper::SpareFinger:
-        return tr("the %1, which is free").arg(finger);
+        return tr("the %1, which has nothing to hold").arg(finger);
     case Damper::Thumb:
         return tr("the thumb over the edge");
     case Damper::OtherHand:
