@@ -16,9 +16,9 @@ namespace {
 
 // What can be wished, and within which bounds its number lies; none has none.
 struct Kind {
-    WishKind kind;
-    const char* word;
-    const char* name;
+    WishKind kind = WishKind::Easiest;
+    const char* word = "";
+    const char* name = "";
     double least = 0.0;
     double most = 0.0;
     bool needs_number = false;
