@@ -265,7 +265,7 @@ QWidget* MainWindow::buildWork() {
     middle->addWidget(m_listening);
     m_span = folded(new SpanCard(m_document, m_selection, m_derived, m_transport, m_commands));
     middle->addWidget(m_span);
-    m_hand = folded(new HandCard(m_document, m_selection, m_derived, m_commands));
+    m_hand = folded(new HandCard(m_document, m_selection, m_derived, m_takes, m_settings));
     middle->addWidget(m_hand);
     m_strokes = folded(new StrokesCard(m_document, m_selection, m_commands));
     middle->addWidget(m_strokes);

@@ -322,8 +322,8 @@ class FingerCommand {
             ->add_option("--fretting-school",
                          m_fretting,
                          "finger-per-fret, box, classical, bass-1-2-4, open, closed, thumb-over or "
-                         "as-played")
-            ->transform(oneOf(kFrettingSchools));
+                         "as-played; with rules of docs/schools.md: box+roll+lift")
+            ->check(isFrettingManner());
         m_command->add_option("--plucking", m_plucking, "auto, pick, fingers or hybrid")
             ->transform(oneOf(kTools));
         m_command->add_option("--plucking-school", m_school, "auto, alternate, hybrid, pima or im")
@@ -349,7 +349,7 @@ class FingerCommand {
         for (std::size_t i = 0; i < plans.size(); ++i)
             m_again ? forget(plans[i]) : keepGiven(*instrument, piece->notes[i], plans[i]);
         ReadingHead& head = piece->asPlayed().head;
-        head.fretting_school = m_fretting;
+        head.fretting = *frettingMannerFrom(m_fretting);
         if (m_school != PluckingSchool::Unknown) {
             head.plucking_school.set(m_school);
             head.tool.set(toolOf(m_school));
@@ -394,7 +394,7 @@ class FingerCommand {
     std::string m_out;
     bool m_again = false;
     InstrumentArguments m_instrument;
-    FrettingSchool m_fretting = FrettingSchool::FingerPerFret;
+    std::string m_fretting = "finger-per-fret";
     PluckingTool m_plucking = PluckingTool::Unknown; // to be asked of the notes
     PluckingSchool m_school = PluckingSchool::Unknown;
 };

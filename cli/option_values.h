@@ -1,6 +1,7 @@
 // The words and numbers that options take, as the parser checks and turns them.
 #pragma once
 
+#include "formats/words.h"
 #include "piece/reading.h"
 
 #include <CLI/CLI.hpp>
@@ -14,21 +15,29 @@ inline const std::map<std::string, PluckingTool> kTools = {{"auto", PluckingTool
                                                            {"pick", PluckingTool::Pick},
                                                            {"fingers", PluckingTool::Fingers},
                                                            {"hybrid", PluckingTool::Both}};
-inline const std::map<std::string, FrettingSchool> kFrettingSchools = {
-    {"finger-per-fret", FrettingSchool::FingerPerFret},
-    {"box", FrettingSchool::Box},
-    {"classical", FrettingSchool::Classical},
-    {"bass-1-2-4", FrettingSchool::BassOneTwoFour},
-    {"open", FrettingSchool::Open},
-    {"closed", FrettingSchool::Closed},
-    {"thumb-over", FrettingSchool::ThumbOver},
-    {"as-played", FrettingSchool::AsPlayed}};
 inline const std::map<std::string, PluckingSchool> kPluckingSchools = {
     {"auto", PluckingSchool::Unknown},
     {"alternate", PluckingSchool::Alternate},
     {"hybrid", PluckingSchool::Hybrid},
     {"pima", PluckingSchool::Pima},
     {"im", PluckingSchool::Im}};
+
+// A school of the fretting hand, perhaps with rules, or what is wrong in one sentence.
+inline CLI::Validator isFrettingManner() {
+    return CLI::Validator(
+        [](std::string& given) -> std::string {
+            if (frettingMannerFrom(given))
+                return {};
+            std::string all;
+            for (int s = 0; s < kFrettingSchools; ++s)
+                all += (s > 0 ? ", " : "") + std::string(wordFor(static_cast<FrettingSchool>(s)));
+            all += "; with +";
+            for (int r = 0; r < kFrettingRules; ++r)
+                all += (r > 0 ? ", +" : "") + std::string(wordFor(static_cast<FrettingRule>(r)));
+            return "\"" + given + "\" is none of: " + all;
+        },
+        "SCHOOL[+RULE…]");
+}
 
 // What a school is played with.
 inline PluckingTool toolOf(PluckingSchool school) {

@@ -219,14 +219,17 @@ Tried editAll(const Piece& before,
     // What the edit itself touched, to tell it from what followed.
     const PieceDelta direct = difference(before, after);
     resolve(after, around_s, how);
-    EditOutcome outcome{difference(before, after), {}};
+    EditOutcome outcome{difference(before, after), {}, {}};
     const auto touched = direct.changedNotes();
     for (const NoteId id : outcome.delta.changedNotes()) {
         const NotePlan* was = before.plan(id);
         const NotePlan* is = after.plan(id);
-        const bool moved = was && is && was->position.value != is->position.value;
-        if (moved && std::find(touched.begin(), touched.end(), id) == touched.end())
+        if (!was || !is || std::find(touched.begin(), touched.end(), id) != touched.end())
+            continue;
+        if (was->position.value != is->position.value)
             outcome.followed.push_back(id);
+        else if (was->finger.value != is->finger.value)
+            outcome.refingered.push_back(id);
     }
     return {std::move(outcome), of_notes_there};
 }

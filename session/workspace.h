@@ -54,7 +54,8 @@ Result<Piece> hearLead(const Piece& piece,
 // itself is not touched. `edit` gets an editor on a copy.
 struct EditOutcome {
     PieceDelta delta;
-    std::vector<NoteId> followed; // other notes whose placement changed with it
+    std::vector<NoteId> followed;   // other notes whose place changed with it
+    std::vector<NoteId> refingered; // other notes that stay, and get another finger
 };
 // AroundWhatIsSure: the whole piece, but no note whose place was sure moves. Strokes: the edit
 // moves beats only. Versions: other playings of a place count otherwise now. Nothing: it touches no

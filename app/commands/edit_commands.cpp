@@ -561,12 +561,4 @@ void EditCommands::setDownbeat() {
         Resolve::WholePiece);
 }
 
-void EditCommands::setFrettingSchool(FrettingSchool school) {
-    m_document.edit(
-        tr("another school of the fretting hand"),
-        0.0,
-        [school](PieceEditor& e) { return e.setFrettingSchool(school); },
-        Resolve::WholePiece);
-}
-
 } // namespace wirenote::app

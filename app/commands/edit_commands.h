@@ -43,7 +43,6 @@ class EditCommands : public QObject {
     void addHere();
     void addAt(double time_s, int string);
     void remove();
-    void setFrettingSchool(FrettingSchool school);
     void accept();    // and on to the next doubt
     void nextDoubt(); // all that are in doubt of one chord at once
     // In the order of time, or the most urgent first.

@@ -493,13 +493,11 @@ void TakeCommands::heardFirst() {
                 .arg(longTimeText(lead->length_s)));
 }
 
-void TakeCommands::setInstrument(const Instrument& instrument) {
-    // A long piece takes a while to place anew: beside the window, with a way to stop it.
+// An edit after which every note is placed anew: of a long piece beside the window, with a way to
+// stop it.
+void TakeCommands::placeAnew(const QString& label,
+                             const std::function<Status(PieceEditor&)>& change) {
     constexpr std::size_t kLongPiece = 2000; // notes
-    if (instrument == m_document.piece().instrument)
-        return;
-    const QString label = tr("set instrument");
-    const auto change = [instrument](PieceEditor& e) { return e.setInstrument(instrument); };
     if (m_document.piece().notes.size() < kLongPiece) {
         m_document.edit(label, 0.0, change, Resolve::WholePiece);
         return;
@@ -515,6 +513,17 @@ void TakeCommands::setInstrument(const Instrument& instrument) {
             else if (!m_document.adopt(label, std::move(done->delta), revision))
                 m_document.edit(label, 0.0, change, Resolve::WholePiece); // edited meanwhile
         });
+}
+
+void TakeCommands::setInstrument(const Instrument& instrument) {
+    if (instrument != m_document.piece().instrument)
+        placeAnew(tr("set instrument"),
+                  [instrument](PieceEditor& e) { return e.setInstrument(instrument); });
+}
+
+void TakeCommands::setFretting(const FrettingManner& manner) {
+    placeAnew(tr("another school of the fretting hand"),
+              [manner](PieceEditor& e) { return e.setFretting(manner); });
 }
 
 void TakeCommands::setTool(PluckingTool tool) {

@@ -41,6 +41,7 @@ class TakeCommands : public QObject {
     // Where talk or playing begins, in seconds of the take.
     void moveEdge(std::size_t take, double edge_s, double to_s);
     void setInstrument(const Instrument& instrument);
+    void setFretting(const FrettingManner& manner);
     void setTool(PluckingTool tool);
     // Listens to a calibration take (each open string, then its twelfth fret, thickest first), uses
     // what it tells and keeps it in the profiles folder.
@@ -67,6 +68,7 @@ class TakeCommands : public QObject {
     void warned(const QString& sentence); // stays until dismissed
 
   private:
+    void placeAnew(const QString& label, const std::function<Status(PieceEditor&)>& change);
     void setHearing(Hearing hearing);
     void showSoFar(const std::vector<NearMiss>& notes);
     void addOpened(const QString& path, Result<TakeMedia> opened);

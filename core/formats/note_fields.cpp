@@ -249,7 +249,9 @@ NotePlan planFrom(const Json& json, Fields& fields, const std::string& where) {
 }
 
 Json readingHeadToJson(const ReadingHead& head) {
-    Json json = {{"name", head.name}, {"fretting_school", wordFor(head.fretting_school)}};
+    Json json = {{"name", head.name}, {"fretting_school", wordFor(head.fretting.school)}};
+    for (const FrettingRule rule : head.fretting.rules)
+        json["fretting_rules"].push_back(wordFor(rule));
     if (!head.purpose.empty())
         json["purpose"] = head.purpose;
     if (head.wish.kind != WishKind::None)
@@ -268,8 +270,13 @@ ReadingHead readingHeadFrom(const Json& json, Fields& fields, const std::string&
     head.name = fields.text(json, "name", where);
     head.purpose = fields.text(json, "purpose", where, kLongestRemark);
     if (const std::string school = fields.text(json, "fretting_school", where); !school.empty())
-        head.fretting_school = fields.known(
+        head.fretting.school = fields.known(
             frettingSchoolFrom(school), FrettingSchool::FingerPerFret, where + ".fretting_school");
+    for (const Json& rule : fields.array(json, "fretting_rules", where, kFrettingRules))
+        head.fretting.follow(fields.known(
+            rule.is_string() ? frettingRuleFrom(rule.get<std::string>()) : std::nullopt,
+            FrettingRule::FullBarre,
+            where + ".fretting_rules"));
     if (const Json* wish = Fields::find(json, "wish"))
         head.wish = {fields.known(wishKindFrom(fields.text(*wish, "kind", where + ".wish")),
                                   WishKind::None,

@@ -1,5 +1,6 @@
 #include "formats/words.h"
 
+#include <algorithm>
 #include <array>
 #include <utility>
 
@@ -79,7 +80,7 @@ constexpr Words<ReasonKind, 38> kReasons = {{{ReasonKind::ClearPitch, "clear-pit
                                              {ReasonKind::OpenRings, "open-rings"},
                                              {ReasonKind::ThumbOver, "thumb-over"}}};
 
-constexpr Words<FrettingSchool, 9> kFrettingSchools = {
+constexpr Words<FrettingSchool, kFrettingSchools + 1> kFrettingSchoolWords = {
     {{FrettingSchool::FingerPerFret, "finger-per-fret"},
      {FrettingSchool::FingerPerFret, "one-finger-per-fret"},
      {FrettingSchool::Box, "box"},
@@ -89,6 +90,17 @@ constexpr Words<FrettingSchool, 9> kFrettingSchools = {
      {FrettingSchool::Closed, "closed"},
      {FrettingSchool::ThumbOver, "thumb-over"},
      {FrettingSchool::AsPlayed, "as-played"}}};
+constexpr Words<FrettingRule, kFrettingRules> kFrettingRuleWords = {
+    {{FrettingRule::FullBarre, "full-barre"},
+     {FrettingRule::ShortBarre, "short-barre"},
+     {FrettingRule::OneFinger, "one-finger"},
+     {FrettingRule::SeparateFingers, "separate-fingers"},
+     {FrettingRule::Roll, "roll"},
+     {FrettingRule::NextFinger, "next-finger"},
+     {FrettingRule::KeepDown, "keep-down"},
+     {FrettingRule::Lift, "lift"},
+     {FrettingRule::ThirdHigh, "third-high"},
+     {FrettingRule::FourthHigh, "fourth-high"}}};
 constexpr Words<WishKind, 8> kWishes = {{{WishKind::None, ""},
                                          {WishKind::Easiest, "easiest"},
                                          {WishKind::OnePosition, "one-position"},
@@ -171,7 +183,16 @@ std::string_view wordFor(WishKind v) {
     return word(kWishes, v);
 }
 std::string_view wordFor(FrettingSchool v) {
-    return word(kFrettingSchools, v);
+    return word(kFrettingSchoolWords, v);
+}
+std::string_view wordFor(FrettingRule v) {
+    return word(kFrettingRuleWords, v);
+}
+std::string wordsFor(const FrettingManner& manner) {
+    std::string words(wordFor(manner.school));
+    for (const FrettingRule rule : manner.rules)
+        words += "+" + std::string(wordFor(rule));
+    return words;
 }
 std::string_view wordFor(PluckingTool v) {
     return word(kTools, v);
@@ -216,7 +237,28 @@ std::optional<WishKind> wishKindFrom(std::string_view w) {
     return value(kWishes, w);
 }
 std::optional<FrettingSchool> frettingSchoolFrom(std::string_view w) {
-    return value(kFrettingSchools, w);
+    return value(kFrettingSchoolWords, w);
+}
+std::optional<FrettingRule> frettingRuleFrom(std::string_view w) {
+    return value(kFrettingRuleWords, w);
+}
+std::optional<FrettingManner> frettingMannerFrom(std::string_view words) {
+    const auto next = [&words] {
+        const std::string_view one = words.substr(0, words.find('+'));
+        words.remove_prefix(std::min(words.size(), one.size() + 1));
+        return one;
+    };
+    const auto school = frettingSchoolFrom(next());
+    if (!school)
+        return {};
+    FrettingManner manner{*school, {}};
+    while (!words.empty()) {
+        const auto rule = frettingRuleFrom(next());
+        if (!rule)
+            return {};
+        manner.follow(*rule);
+    }
+    return manner;
 }
 std::optional<PluckingTool> toolFrom(std::string_view w) {
     return value(kTools, w);

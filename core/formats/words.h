@@ -5,6 +5,7 @@
 #include "piece/take.h"
 
 #include <optional>
+#include <string>
 #include <string_view>
 
 namespace wirenote {
@@ -15,6 +16,9 @@ std::string_view wordFor(Finger finger); // "" for unknown, "0" open, "1".."4", 
 std::string_view wordFor(Stroke stroke); // "" for unknown
 std::string_view wordFor(ReasonKind kind);
 std::string_view wordFor(FrettingSchool school);
+std::string_view wordFor(FrettingRule rule);
+// The word of the school and those of the rules, joined by +: "box+roll+lift".
+std::string wordsFor(const FrettingManner& manner);
 std::string_view wordFor(WishKind kind);
 std::string_view wordFor(PluckingTool tool);     // "" for unknown
 std::string_view wordFor(PluckingSchool school); // "" for unknown
@@ -32,6 +36,8 @@ std::optional<Stroke> strokeFrom(std::string_view word);
 std::optional<ReasonKind> reasonFrom(std::string_view word);
 // Also the word that earlier files had for it.
 std::optional<FrettingSchool> frettingSchoolFrom(std::string_view word);
+std::optional<FrettingRule> frettingRuleFrom(std::string_view word);
+std::optional<FrettingManner> frettingMannerFrom(std::string_view words);
 std::optional<WishKind> wishKindFrom(std::string_view word);
 std::optional<PluckingTool> toolFrom(std::string_view word);
 std::optional<PluckingSchool> pluckingSchoolFrom(std::string_view word);

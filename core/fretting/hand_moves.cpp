@@ -185,12 +185,12 @@ double HandMoves::sameFingerCost(const Stop& before,
     return stays ? m_model.hop : 0.0;
 }
 
+// Two strings over and two frets up, by the index finger and the little one.
 double HandMoves::octaveCost(const Stop& before, const Stop& now) const {
-    return before.on.finger == Finger::Index && now.on.finger != Finger::Little &&
-                   before.string - now.string == 2 &&
-                   m_line.note(now.on.note).midi - m_line.note(before.on.note).midi == kOctave
-               ? m_model.octave
-               : 0.0;
+    const bool octave = before.string - now.string == 2 &&
+                        m_line.note(now.on.note).midi - m_line.note(before.on.note).midi == kOctave;
+    const bool so = before.on.finger == Finger::Index && now.on.finger == Finger::Little;
+    return octave && !so ? m_model.octave : 0.0;
 }
 
 // What a line prefers on its way over the strings.

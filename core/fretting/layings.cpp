@@ -1,4 +1,4 @@
-#include "fretting/takes.h"
+#include "fretting/layings.h"
 
 #include <algorithm>
 #include <cmath>
@@ -7,15 +7,15 @@
 namespace wirenote {
 namespace {
 
-constexpr std::size_t kMostTakes = 10;
+constexpr std::size_t kMostLayings = 10;
 constexpr std::size_t kMostFound = 64;    // before the hand is asked
 constexpr std::size_t kMostLooks = 20000; // a dozen notes can be taken in too many ways
 constexpr double kDearest = 14.0;         // above the cheapest that the notes could cost
 constexpr double kGivenOut = 20.0;        // a person's word stays, held or not
 
-class TakeSearch {
+class LayingSearch {
   public:
-    TakeSearch(const HandLine& line, const Moment& moment, ShapeTable& shapes)
+    LayingSearch(const HandLine& line, const Moment& moment, ShapeTable& shapes)
         : m_line(line), m_moment(moment), m_shapes(shapes), m_now(moment.notes.size()) {
         for (std::size_t k = 0; k < moment.notes.size(); ++k) {
             m_order.push_back(k);
@@ -25,13 +25,13 @@ class TakeSearch {
             m_order, {}, [&](std::size_t k) { return line.note(moment.notes[k]).midi; });
     }
 
-    std::vector<Take> run() {
+    std::vector<Laying> run() {
         search(false);
         if (m_found.empty() && m_moment.notes.size() > 1)
             search(true);
-        std::ranges::stable_sort(m_found, {}, &Take::cost);
-        if (m_found.size() > kMostTakes)
-            m_found.resize(kMostTakes);
+        std::ranges::stable_sort(m_found, {}, &Laying::cost);
+        if (m_found.size() > kMostLayings)
+            m_found.resize(kMostLayings);
         return std::move(m_found);
     }
 
@@ -172,18 +172,18 @@ class TakeSearch {
             else if (!m_line.note(m_moment.notes[k]).dead)
                 open |= 1U << static_cast<unsigned>(m_now[k]->string);
         }
-        Take take{m_now, m_unheld, cost, cost};
+        Laying laying{m_now, m_unheld, cost, cost};
         if (!stops.empty()) {
             const auto& shapes = m_shapes.of(stops, stops.size(), open);
             if (shapes.empty())
                 return;
-            take.cost += shapes.front().cost;
+            laying.cost += shapes.front().cost;
         }
-        m_limit = std::min(m_limit, take.cost + kDearest);
-        m_found.push_back(std::move(take));
+        m_limit = std::min(m_limit, laying.cost + kDearest);
+        m_found.push_back(std::move(laying));
         if (m_found.size() > kMostFound) {
-            std::ranges::stable_sort(m_found, {}, &Take::cost);
-            m_found.resize(kMostTakes);
+            std::ranges::stable_sort(m_found, {}, &Laying::cost);
+            m_found.resize(kMostLayings);
             m_limit = std::min(m_limit, m_found.back().cost);
         }
     }
@@ -194,7 +194,7 @@ class TakeSearch {
     std::vector<std::optional<Position>> m_now;
     std::vector<std::size_t> m_order; // of the notes, the lowest first
     std::vector<std::vector<Option>> m_options;
-    std::vector<Take> m_found;
+    std::vector<Laying> m_found;
     unsigned m_unheld = 0;
     bool m_leave_out = false;
     double m_limit = 0.0;
@@ -203,8 +203,8 @@ class TakeSearch {
 
 } // namespace
 
-std::vector<Take> takesOf(const HandLine& line, const Moment& moment, ShapeTable& shapes) {
-    return TakeSearch(line, moment, shapes).run();
+std::vector<Laying> layingsOf(const HandLine& line, const Moment& moment, ShapeTable& shapes) {
+    return LayingSearch(line, moment, shapes).run();
 }
 
 } // namespace wirenote

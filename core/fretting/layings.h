@@ -9,7 +9,7 @@
 
 namespace wirenote {
 
-struct Take {
+struct Laying {
     std::vector<std::optional<Position>> places; // of each note of the moment; nothing: nowhere
     unsigned unheld = 0; // bit n: string n lies where a person put it, and no finger can take it
     double placed = 0.0; // what speaks against these places, …
@@ -18,6 +18,6 @@ struct Take {
 
 // The likeliest, best first: every one of them can be held by a hand. A note is left without a
 // place only where the others leave none. Empty where what is given cannot be held at all.
-std::vector<Take> takesOf(const HandLine& line, const Moment& moment, ShapeTable& shapes);
+std::vector<Laying> layingsOf(const HandLine& line, const Moment& moment, ShapeTable& shapes);
 
 } // namespace wirenote

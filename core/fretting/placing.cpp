@@ -1,10 +1,8 @@
 #include "fretting/placing.h"
 
-#include "fretting/likeness.h"
+#include "fretting/part_line.h"
 #include "fretting/reasons.h"
-#include "fretting/schools.h"
 #include "fretting/solver.h"
-#include "fretting/wishes.h"
 #include "hand/candidates.h"
 #include "piece/one_stroke.h"
 #include "strings/string_traits.h"
@@ -15,119 +13,7 @@
 namespace wirenote {
 namespace {
 
-constexpr std::size_t kReach = 24;
 constexpr double kRest_s = 1.5;
-
-// How the hand is to play: its figures, and whether what was heard of strings counts.
-struct Way {
-    HandModel model;
-    bool as_heard = true;
-};
-Way wayOf(const ReadingHead& head, const Instrument& instrument, const Rows& rows) {
-    return {playerModel(wishedModel(schoolModel(head.fretting_school, instrument), head.wish),
-                        head.fretting_school,
-                        instrument,
-                        rows),
-            head.wish.kind == WishKind::None};
-}
-
-LineNote lineNote(const Instrument& instrument,
-                  const std::vector<StringTrait>& traits,
-                  const Row& row,
-                  bool as_heard) {
-    const auto& [note, plan] = row;
-    const HeardFacts heard = note.heard();
-    LineNote line;
-    line.onset_s = note.onset_s();
-    line.offset_s = note.offset_s();
-    line.midi = note.frettedMidi();
-    line.belief = note.existence.probability;
-    line.harmonic = note.has(Technique::Harmonic);
-    line.dead = !note.pitched();
-    line.grace = note.has(Technique::Grace);
-    line.slur = note.has(Technique::Slide)      ? Slur::Slide
-                : note.has(Technique::HammerOn) ? Slur::Hammer
-                : note.has(Technique::PullOff)  ? Slur::Pull
-                                                : Slur::None;
-    line.drawn_semitones = note.bendSemitones();
-    line.vibrato = note.has(Technique::Vibrato);
-    line.squeak_before = as_heard && heard.squeak_before;
-    if (as_heard && !line.harmonic &&
-        line.midi == note.midi()) { // else another length of the string sounds
-        line.evidence = toneEvidence(instrument, traits, note);
-        line.evidence.push_back({ReasonKind::StiffnessFits,
-                                 Basis::Heard,
-                                 stiffnessCosts(instrument, traits, heard.stiffness, line.midi)});
-    }
-    if (plan.position.isSet() && plan.placed())
-        line.fixed_position = plan.position.value;
-    if (plan.finger.isSet())
-        line.fixed_finger = plan.finger.value;
-    return line;
-}
-
-// A note of a line: nothing else begins or sounds with it.
-void markAlone(std::vector<LineNote>& line, const std::vector<std::vector<std::size_t>>& strokes) {
-    constexpr double kOverlap_s = 0.08; // shorter, and notes only touch
-    for (LineNote& note : line)
-        note.alone = true;
-    for (const auto& stroke : strokes)
-        for (const std::size_t i : stroke)
-            line[i].alone = stroke.size() == 1;
-    double sounds_until = -1.0;
-    for (std::size_t i = 0; i < line.size(); ++i) {
-        if (sounds_until > line[i].onset_s + kOverlap_s ||
-            (i + 1 < line.size() && line[i].offset_s > line[i + 1].onset_s + kOverlap_s))
-            line[i].alone = false;
-        sounds_until = std::max(sounds_until, line[i].offset_s);
-    }
-}
-
-// Strokes of three and more strings whose notes come one after the other; the line is of these
-// notes.
-void markStrums(std::vector<LineNote>& line, std::span<const Note> notes) {
-    constexpr std::size_t kFewest = 3;
-    constexpr double kLeastStep_s = 0.004; // a hand that plucks takes all at once
-    const auto strokes = strokesOf(notes);
-    markAlone(line, strokes);
-    for (const auto& stroke : strokes) {
-        const double spread_s = notes[stroke.back()].onset_s() - notes[stroke.front()].onset_s();
-        if (stroke.size() >= kFewest &&
-            spread_s >= kLeastStep_s * static_cast<double>(stroke.size() - 1))
-            for (const std::size_t i : stroke)
-                line[i].crossed = true;
-    }
-}
-
-// The nearest note that a person placed on a fret tells where the hand is.
-void markGiven(std::vector<LineNote>& line, const Rows& rows, std::size_t first) {
-    std::size_t next = 0; // the first given one at or after a note
-    const LineNote* before = nullptr;
-    const auto given = [&](std::size_t i) {
-        const NotePlan& plan = rows[first + i].plan;
-        return plan.position.isSet() && plan.placed() && plan.position.value.fret > 0;
-    };
-    for (std::size_t i = 0; i < line.size(); ++i) {
-        next = std::max(next, i);
-        while (next < line.size() && !given(next))
-            ++next;
-        const LineNote* after = next < line.size() ? &line[next] : nullptr;
-        const bool back = before && (!after || line[i].onset_s - before->onset_s <=
-                                                   after->onset_s - line[i].onset_s);
-        if (const LineNote* nearest = back ? before : after)
-            line[i].near_fret = nearest->fixed_position->fret;
-        if (given(i))
-            before = &line[i];
-    }
-}
-
-void fixAsIs(LineNote& line, const NotePlan& plan) {
-    if (!plan.placed())
-        return;
-    line.fixed_position = plan.position.value;
-    if (plan.finger.value != Finger::Unknown)
-        line.fixed_finger = plan.finger.value;
-}
 
 void writeFinger(NotePlan& plan, const LinePlacement& placement) {
     if (plan.finger.isSet())
@@ -181,22 +67,7 @@ std::vector<NotePlan> solvePart(const Instrument& instrument,
                                 IndexSpan part,
                                 const Way& way,
                                 bool alike) {
-    const std::size_t first = part.first > kReach ? part.first - kReach : 0;
-    const std::size_t last = std::min(rows.size(), part.end + kReach);
-    std::vector<LineNote> line;
-    for (std::size_t i = first; i < last; ++i) {
-        line.push_back(lineNote(instrument, traits, rows[i], way.as_heard));
-        if (i < part.first || i >= part.end)
-            fixAsIs(line.back(), rows[i].plan);
-    }
-    markStrums(line, rows.notes().subspan(first, last - first));
-    markGiven(line, rows, first);
-    if (alike) {
-        auto evidence = likenessEvidence(instrument.stringCount(), rows, part);
-        for (std::size_t i = part.first; i < part.end; ++i)
-            std::ranges::move(evidence[i - part.first],
-                              std::back_inserter(line[i - first].evidence));
-    }
+    const auto [line, first] = partLine(instrument, rows, traits, part, way.as_heard, alike);
     const auto placements = solveLine(instrument, line, way.model).notes;
     std::vector<NotePlan> plans;
     for (std::size_t i = part.first; i < part.end; ++i) {
@@ -291,11 +162,11 @@ IndexSpan neighbourhood(std::span<const Note> notes, double time_s) {
         });
     auto from = static_cast<std::size_t>(at - notes.begin());
     auto to = from;
-    const std::size_t lowest = from > kReach ? from - kReach : 0;
+    const std::size_t lowest = from > kPartReach ? from - kPartReach : 0;
     while (from > lowest && (from == notes.size() || from == to ||
                              notes[from].onset_s() - notes[from - 1].offset_s() < kRest_s))
         --from;
-    const std::size_t highest = std::min(notes.size(), to + kReach);
+    const std::size_t highest = std::min(notes.size(), to + kPartReach);
     while (to < highest && (to == from || notes[to].onset_s() - notes[to - 1].offset_s() < kRest_s))
         ++to;
     return {from, to};

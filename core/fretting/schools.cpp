@@ -46,11 +46,62 @@ void adoptFingers(const Rows& rows, FingerPattern& pattern) {
             std::clamp(std::log((all / 4.0 + kOfItsOwn) / (used[f] + kOfItsOwn)), -kMost, kMost);
 }
 
+// What one answer changes. Working figures.
+void obey(FrettingRule rule, const Instrument& instrument, HandModel& m) {
+    constexpr double kAgainst = 1.5;    // nepers
+    constexpr double kLessTaught = 0.1; // the grips that are shown bar otherwise
+    constexpr int kNarrow = 7;          // frets are from here on
+    HandReach& reach = m.reach;
+    switch (rule) {
+    case FrettingRule::FullBarre:
+        reach.each_barred = reach.rolled = 0.0;
+        break;
+    case FrettingRule::ShortBarre:
+        reach.each_barred *= 3.0;
+        reach.rolled += kAgainst / 2.0;
+        m.usual_grip *= kLessTaught;
+        break;
+    case FrettingRule::OneFinger:
+        reach.index_barre = 0.0;
+        reach.other_barre = 0.3;
+        m.usual_grip *= kLessTaught;
+        break;
+    case FrettingRule::SeparateFingers:
+        reach.index_barre += kAgainst;
+        reach.other_barre += kAgainst;
+        break;
+    case FrettingRule::Roll:
+        m.roll = reach.rolled = 0.0;
+        break;
+    case FrettingRule::NextFinger:
+        m.roll += kAgainst;
+        reach.rolled += kAgainst;
+        break;
+    case FrettingRule::KeepDown:
+        m.let_go *= 4.0;
+        break;
+    case FrettingRule::Lift:
+        m.let_go = 0.0;
+        break;
+    case FrettingRule::ThirdHigh:
+        if (reach.low_upto == 0) {
+            reach.low_fingers = reach.fingers;
+            reach.low_upto = std::max(0, kNarrow - 1 - instrument.capo);
+        }
+        reach.fingers.dislike[3] += kAgainst;
+        reach.ahead *= 0.5;
+        break;
+    case FrettingRule::FourthHigh: // one finger a fret, the little one as good as any
+        reach.fingers.dislike[3] = 0.0;
+        break;
+    }
+}
+
 } // namespace
 
-HandModel schoolModel(FrettingSchool school, const Instrument& instrument) {
+HandModel schoolModel(const FrettingManner& manner, const Instrument& instrument) {
     HandModel m;
-    switch (school) {
+    switch (manner.school) {
     case FrettingSchool::FingerPerFret:
     case FrettingSchool::AsPlayed:
         break;
@@ -81,6 +132,8 @@ HandModel schoolModel(FrettingSchool school, const Instrument& instrument) {
         m.reach.thumb = kThumb;
         break;
     }
+    for (const FrettingRule rule : manner.rules)
+        obey(rule, instrument, m);
     return m;
 }
 

@@ -8,8 +8,9 @@
 namespace wirenote {
 
 // The figures of a school, for this instrument: those of one finger a fret, changed where the
-// school differs. docs/schools.md says the same in words.
-HandModel schoolModel(FrettingSchool school, const Instrument& instrument);
+// school differs, and then where a rule of the manner says so. docs/schools.md says the same in
+// words.
+HandModel schoolModel(const FrettingManner& manner, const Instrument& instrument);
 
 // The same, with what a person's word about other notes tells of this player: whether lines are
 // taken on open strings or stopped, and, "as played", which fingers are used.

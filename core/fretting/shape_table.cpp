@@ -22,7 +22,7 @@ bool taughtBesideTheThumb(const Instrument& instrument,
         }
     if (beside.size() == stops.size())
         return false;
-    const auto usual = usualFingers(instrument, beside, open);
+    const auto usual = usualFingers(instrument, beside, open).ways;
     return std::ranges::find(usual, fingers) != usual.end();
 }
 
@@ -36,7 +36,7 @@ ShapeTable::of(const std::vector<Position>& stops, std::size_t sounding, unsigne
     const auto [at, fresh] = m_known.try_emplace(std::move(key));
     if (!fresh)
         return at->second;
-    const auto usual = usualFingers(m_instrument, stops, open);
+    const auto [usual, learned] = usualFingers(m_instrument, stops, open);
     const bool a_grip = sounding + static_cast<std::size_t>(std::popcount(open)) > 1;
     for (HandShape& shape : handShapes(m_instrument, stops, sounding, open, m_model.reach)) {
         const bool taught =
@@ -44,9 +44,10 @@ ShapeTable::of(const std::vector<Position>& stops, std::size_t sounding, unsigne
             (std::ranges::find(usual, shape.fingers) != usual.end() ||
              (m_model.reach.thumb && taughtBesideTheThumb(m_instrument, stops, shape, open)));
         double cost = shape.cost;
-        if (a_grip && !usual.empty())
-            cost +=
-                (taught ? 0.0 : m_model.usual_grip) - (stops.size() > 1 ? m_model.known_grip : 0.0);
+        if (a_grip && !usual.empty() && !taught)
+            cost += m_model.usual_grip;
+        if (a_grip && learned && stops.size() > 1)
+            cost -= m_model.known_grip;
         at->second.push_back({std::move(shape), taught, cost});
     }
     std::ranges::stable_sort(at->second, {}, &KnownShape::cost);

@@ -85,13 +85,13 @@ std::vector<HandState> WaysToHold::of(const Moment& moment,
     if (hands.empty())
         for (int hand = 1; hand <= std::max(1, m_line.instrument().highestFret() - 3); ++hand)
             hands.push_back({{}, hand, 0.0});
-    const auto takes = takesOf(m_line, moment, m_shapes);
+    const auto layings = layingsOf(m_line, moment, m_shapes);
     std::vector<Found> found;
     m_best = std::numeric_limits<double>::infinity();
     const auto addAll = [&] {
         for (const Context& context : contexts)
-            for (const Take& take : takes)
-                addTake(moment, take, context, hands, found);
+            for (const Laying& laying : layings)
+                addLaying(moment, laying, context, hands, found);
     };
     addAll();
     if (found.empty()) { // a person's fingers that no hand would use: places alone count
@@ -106,14 +106,14 @@ std::vector<HandState> WaysToHold::of(const Moment& moment,
 
 // With all that may be held on, with one of it left out, without what only waits, and with nothing
 // more than what begins.
-void WaysToHold::addTake(const Moment& moment,
-                         const Take& take,
-                         const Context& context,
-                         const std::vector<Context>& hands,
-                         std::vector<Found>& found) {
+void WaysToHold::addLaying(const Moment& moment,
+                           const Laying& laying,
+                           const Context& context,
+                           const std::vector<Context>& hands,
+                           std::vector<Found>& found) {
     const HandModel& m = m_line.model();
     unsigned busy = 0;
-    for (const auto& place : take.places)
+    for (const auto& place : laying.places)
         if (place)
             busy |= 1U << static_cast<unsigned>(place->string);
     std::vector<Carried> on;
@@ -127,14 +127,14 @@ void WaysToHold::addTake(const Moment& moment,
     const auto dropped = [&m](const Carried& c) {
         return c.held.why == Why::Rings ? m.cut_off : m.let_go;
     };
-    addKept(moment, take, cost, on, hands, found);
+    addKept(moment, laying, cost, on, hands, found);
     double all = cost;
     double waiting = cost;
     std::vector<Carried> ringing;
     for (std::size_t left = 0; left < on.size(); ++left) {
         auto kept = on;
         kept.erase(kept.begin() + static_cast<std::ptrdiff_t>(left));
-        addKept(moment, take, cost + dropped(on[left]), kept, hands, found);
+        addKept(moment, laying, cost + dropped(on[left]), kept, hands, found);
         all += dropped(on[left]);
         if (on[left].held.why == Why::Kept)
             waiting += m.let_go;
@@ -144,23 +144,23 @@ void WaysToHold::addTake(const Moment& moment,
     if (on.size() < 2)
         return;
     if (!ringing.empty() && on.size() - ringing.size() > 1)
-        addKept(moment, take, waiting, ringing, hands, found);
-    addKept(moment, take, all, {}, hands, found);
+        addKept(moment, laying, waiting, ringing, hands, found);
+    addKept(moment, laying, all, {}, hands, found);
 }
 
 HandState WaysToHold::stateOf(const Moment& moment,
-                              const Take& take,
+                              const Laying& laying,
                               const std::vector<Carried>& kept) const {
     HandState state;
     for (std::size_t k = 0; k < moment.notes.size(); ++k) {
-        const auto& place = take.places[k];
+        const auto& place = laying.places[k];
         if (!place)
             continue;
         OnString& on = state.on(place->string);
         on.note = static_cast<std::uint32_t>(moment.notes[k]);
         on.fret = static_cast<std::int8_t>(place->fret);
-        on.why =
-            (take.unheld >> static_cast<unsigned>(place->string)) & 1U ? Why::Unheld : Why::Begins;
+        on.why = (laying.unheld >> static_cast<unsigned>(place->string)) & 1U ? Why::Unheld
+                                                                              : Why::Begins;
         on.finger = place->fret == 0 ? Finger::Open : Finger::Unknown;
     }
     for (const Carried& carried : kept)
@@ -195,16 +195,17 @@ double WaysToHold::openCost(const LineNote& note, int string, int hand_fret) con
     return m.open_habit + (high ? m.open_in_high_position : pedal ? 0.0 : m.open_alone * above);
 }
 
-double WaysToHold::ownCost(const Moment& moment, const Take& take, const HandState& state) const {
+double
+WaysToHold::ownCost(const Moment& moment, const Laying& laying, const HandState& state) const {
     const HandModel& m = m_line.model();
-    double cost = take.placed + m.at_fret * std::abs(state.hand_fret - m.home_fret);
+    double cost = laying.placed + m.at_fret * std::abs(state.hand_fret - m.home_fret);
     for (std::size_t k = 0; k < moment.notes.size(); ++k) {
-        if (!take.places[k])
+        if (!laying.places[k])
             continue;
         const LineNote& note = m_line.note(moment.notes[k]);
-        const OnString& on = state.on(take.places[k]->string);
+        const OnString& on = state.on(laying.places[k]->string);
         if (on.fret == 0) {
-            cost += m.open + openCost(note, take.places[k]->string, state.hand_fret);
+            cost += m.open + openCost(note, laying.places[k]->string, state.hand_fret);
         } else if (note.drawn_semitones > 0.0 && on.finger != Finger::Ring) {
             cost += note.drawn_semitones *
                     (on.finger == Finger::Index ? m.bend_by_index : m.bend_by_other);
@@ -219,14 +220,14 @@ double WaysToHold::ownCost(const Moment& moment, const Take& take, const HandSta
 // The states that hold what begins and these others; a string that is stopped has Unknown until it
 // gets its finger.
 void WaysToHold::addKept(const Moment& moment,
-                         const Take& take,
+                         const Laying& laying,
                          double so_far,
                          const std::vector<Carried>& kept,
                          const std::vector<Context>& hands,
                          std::vector<Found>& found) {
-    if (so_far + take.placed > m_best + kHopeless)
+    if (so_far + laying.placed > m_best + kHopeless)
         return;
-    HandState state = stateOf(moment, take, kept);
+    HandState state = stateOf(moment, laying, kept);
     std::vector<Position> stops;
     std::vector<Position> waiting;
     unsigned open = 0;
@@ -248,7 +249,7 @@ void WaysToHold::addKept(const Moment& moment,
     if (stops.empty()) {
         for (const Context& hand : hands) {
             state.hand_fret = static_cast<std::int8_t>(hand.hand_fret);
-            const double own = ownCost(moment, take, state);
+            const double own = ownCost(moment, laying, state);
             state.cost = static_cast<float>(own);
             add(state, std::max(so_far, hand.cost) + own, found);
         }
@@ -263,7 +264,7 @@ void WaysToHold::addKept(const Moment& moment,
             state.on(stops[k].string).finger = shape.fingers[k];
         if (!asSet(state))
             continue;
-        const double own = ownCost(moment, take, state) + cost;
+        const double own = ownCost(moment, laying, state) + cost;
         state.cost = static_cast<float>(own);
         add(state, so_far + own, found);
     }

@@ -2,8 +2,8 @@
 #pragma once
 
 #include "fretting/hand_state.h"
+#include "fretting/layings.h"
 #include "fretting/shape_table.h"
-#include "fretting/takes.h"
 
 #include <vector>
 
@@ -27,22 +27,22 @@ class WaysToHold {
     std::vector<Context> contextsOf(const Moment& moment,
                                     const std::vector<HandState>& before,
                                     const std::vector<double>& cheapest) const;
-    void addTake(const Moment& moment,
-                 const Take& take,
-                 const Context& context,
-                 const std::vector<Context>& hands,
-                 std::vector<Found>& found);
+    void addLaying(const Moment& moment,
+                   const Laying& laying,
+                   const Context& context,
+                   const std::vector<Context>& hands,
+                   std::vector<Found>& found);
     void addKept(const Moment& moment,
-                 const Take& take,
+                 const Laying& laying,
                  double so_far,
                  const std::vector<Carried>& kept,
                  const std::vector<Context>& hands,
                  std::vector<Found>& found);
     HandState
-    stateOf(const Moment& moment, const Take& take, const std::vector<Carried>& kept) const;
+    stateOf(const Moment& moment, const Laying& laying, const std::vector<Carried>& kept) const;
     bool asSet(const HandState& state) const;
     double openCost(const LineNote& note, int string, int hand_fret) const;
-    double ownCost(const Moment& moment, const Take& take, const HandState& state) const;
+    double ownCost(const Moment& moment, const Laying& laying, const HandState& state) const;
     void addNothing(const std::vector<Context>& hands, std::vector<Found>& found);
     void add(const HandState& state, double at_least, std::vector<Found>& found);
     std::vector<HandState> cheapestOf(const std::vector<Found>& found);

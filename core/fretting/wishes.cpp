@@ -7,10 +7,19 @@
 namespace wirenote {
 namespace {
 
-constexpr double kSmallHand = 0.85; // of the reach of an ordinary one
-constexpr double kLongest_s = 8.0;  // a note that began earlier is not looked for
+constexpr double kLongest_s = 8.0; // a note that began earlier is not looked for
 
 } // namespace
+
+HandModel handOfSize(HandModel m, double factor) {
+    for (double* mm : {&m.reach.neighbours_mm,
+                       &m.reach.index_to_middle_mm,
+                       &m.reach.two_apart_mm,
+                       &m.reach.index_to_little_mm})
+        *mm *= factor;
+    m.reach.comfortable_mm *= factor * factor;
+    return m;
+}
 
 HandModel wishedModel(HandModel m, const ReadingWish& wish) {
     constexpr double kDear = 30.0;
@@ -44,13 +53,7 @@ HandModel wishedModel(HandModel m, const ReadingWish& wish) {
         m.reach.most_frets = static_cast<int>(wish.value);
         break;
     case WishKind::SmallHand:
-        for (double* mm : {&m.reach.neighbours_mm,
-                           &m.reach.index_to_middle_mm,
-                           &m.reach.two_apart_mm,
-                           &m.reach.index_to_little_mm})
-            *mm *= kSmallHand;
-        m.reach.comfortable_mm *= kSmallHand * kSmallHand;
-        break;
+        return handOfSize(m, kSmallHand);
     case WishKind::Tempo:
         m.hurry_s *= std::max(0.01, wish.value);
         break;

@@ -8,8 +8,12 @@
 
 namespace wirenote {
 
-// The figures of a school with what is wished. It is dear to
-// break, not forbidden: what cannot be had comes out as near as it goes (unmetWishes()).
+constexpr double kSmallHand = 0.85; // of the reach of an ordinary one
+// The figures for a hand with this share of the usual reach.
+HandModel handOfSize(HandModel model, double factor);
+
+// The figures of a school with what is wished. It is dear to break, not forbidden: what cannot be
+// had comes out as near as it goes (unmetWishes()).
 HandModel wishedModel(HandModel model, const ReadingWish& wish);
 
 // The notes at which a reading does not have what was wished of it, in order.

@@ -32,6 +32,7 @@ struct HandReach {
     double index_barre = 0.4; // two strings under one finger, and each further string
     double each_barred = 0.1;
     double other_barre = 1.5; // … under another finger than the index
+    double beside_open = 0.8; // … whose tip must leave the next thinner string open
     double rolled = 0.25;     // strings under one finger of which one alone sounds
     int most_frets = 24;      // from the lowest to the highest that are down; each more costs …
     double per_fret_over = 30.0;
@@ -90,7 +91,7 @@ struct HandModel {
     double known_grip = 0.7; // two stops and more that belong to such a grip, against others
     double hop = 1.0;        // a finger goes to another place at once, …
     double roll = 0.25;      // … or to the next string on its fret
-    double octave = 0.8;     // two strings over, from the index finger, not by the little one
+    double octave = 0.8;     // two strings over, not from the index finger by the little one
     double refingered = 1.0; // another finger on what the last one held or just left
     double slur_wrong_finger = 1.5; // a hammer-on not by a higher finger, a pull-off not from one
     double slur_broken = 6.0;       // a slur from another string

@@ -12,7 +12,7 @@ constexpr std::size_t kMostShapes = 24;
 constexpr int kThumb = 0;
 constexpr int kFingers = 4;
 constexpr int kThumbFrets = 1;       // from the index finger, either way
-constexpr int kWidestOtherBarre = 3; // strings under another finger than the index
+constexpr int kWidestOtherBarre = 4; // strings under another finger than the index
 
 Finger fingerOf(int number) {
     return number == kThumb ? Finger::Thumb
@@ -105,6 +105,7 @@ class ShapeSearch {
         int thick = 0; // string numbers
         int thin = 99;
         std::size_t sounding = 0;
+        int held = 0;
         int strings() const { return thick - thin + 1; }
     };
 
@@ -116,6 +117,7 @@ class ShapeSearch {
                 barre.thick = std::max(barre.thick, m_stops[i].string);
                 barre.thin = std::min(barre.thin, m_stops[i].string);
                 barre.sounding += i < m_sounding ? 1 : 0;
+                ++barre.held;
             }
         return barre;
     }
@@ -125,7 +127,9 @@ class ShapeSearch {
             const Barre barre = barreOf(finger);
             if (barre.fret == 0 || barre.strings() < 2)
                 continue;
-            if (finger != 1 && barre.strings() > kWidestOtherBarre)
+            // Only the index finger is laid over strings that it does not sound.
+            if (finger != 1 &&
+                (barre.strings() > kWidestOtherBarre || barre.held < barre.strings()))
                 return false;
             for (int string = barre.thin; string <= barre.thick; ++string)
                 if ((m_open >> static_cast<unsigned>(string)) & 1U)
@@ -174,6 +178,8 @@ class ShapeSearch {
             const Barre barre = barreOf(finger);
             if (barre.fret == 0)
                 continue;
+            if (barre.strings() > 1 && ((m_open >> static_cast<unsigned>(barre.thin - 1)) & 1U))
+                cost += m_reach.beside_open;
             if (barre.strings() > 1)
                 cost += barre.sounding < 2 ? m_reach.rolled
                         : finger == 1

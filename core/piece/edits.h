@@ -91,7 +91,7 @@ class PieceEditor {
     // Placements off the new neck are open again; so is a tool that was only guessed.
     Status setInstrument(const Instrument& instrument);
     Status setTool(PluckingTool tool); // what it is played with; not Unknown
-    Status setFrettingSchool(FrettingSchool school);
+    Status setFretting(FrettingManner manner);
     // Another reading of the same notes, a copy of this one: its places and strokes are then its
     // own.
     Status addReading(std::string name, std::string purpose);

@@ -1,6 +1,7 @@
 // A reading: one complete set of placements and strokes over the heard notes, and what it rests on.
 #pragma once
 
+#include "piece/fretting_manner.h"
 #include "piece/note.h"
 
 #include <optional>
@@ -10,26 +11,10 @@
 
 namespace wirenote {
 
-// The rules that the fretting hand is taken to follow. FingerPerFret: one finger a fret; Box: three
-// fingers, the ring finger draws; Classical: no needless shifts, guide fingers, what is needed again
-// stays down; BassOneTwoFour: three frets low on the neck, ring and little finger as one; Open and
-// Closed: open strings in lines welcome or avoided; ThumbOver: the thumb takes the thickest string;
-// AsPlayed: fingers as this player is known to use them.
-enum class FrettingSchool {
-    FingerPerFret,
-    Box,
-    Classical,
-    BassOneTwoFour,
-    Open,
-    Closed,
-    ThumbOver,
-    AsPlayed
-};
-
-// What another reading of the same notes is made for, beside its school: to be played otherwise than
-// it was. Easiest; in one position (value: the fret of the index finger; 0: the best one); without
-// open strings; without barres; no stretch over `value` frets; for a small hand; at `value` times the
-// tempo.
+// What another reading of the same notes is made for, beside its school: to be played otherwise
+// than it was. Easiest; in one position (value: the fret of the index finger; 0: the best one);
+// without open strings; without barres; no stretch over `value` frets; for a small hand; at `value`
+// times the tempo.
 enum class WishKind { None, Easiest, OnePosition, NoOpen, NoBarre, Stretch, SmallHand, Tempo };
 struct ReadingWish {
     WishKind kind = WishKind::None;
@@ -57,7 +42,7 @@ struct HandMotion {
 struct ReadingHead {
     std::string name = "as played";
     std::string purpose; // what it is for, in a person's words
-    FrettingSchool fretting_school = FrettingSchool::FingerPerFret;
+    FrettingManner fretting;
     ReadingWish wish; // but for None, what was heard of strings does not count
     // Asked of the notes once (plucking/strokes.h) and then kept, so that no edit turns every
     // stroke of the piece over. Heard, reasoned or set.

@@ -66,8 +66,8 @@ Status PieceEditor::setTool(PluckingTool tool) {
     return {};
 }
 
-Status PieceEditor::setFrettingSchool(FrettingSchool school) {
-    reading().head.fretting_school = school;
+Status PieceEditor::setFretting(FrettingManner manner) {
+    reading().head.fretting = std::move(manner);
     log("another school of the fretting hand", 0);
     return {};
 }

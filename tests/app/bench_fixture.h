@@ -57,7 +57,7 @@ class BenchTest : public ::testing::Test {
                 return field;
         return nullptr;
     }
-    void pick(QComboBox* box, int data) {
+    void pick(QComboBox* box, const QVariant& data) {
         ASSERT_NE(box, nullptr);
         box->setCurrentIndex(box->findData(data));
         emit box->activated(box->currentIndex());

@@ -89,7 +89,10 @@ TEST_F(Follows, WhatWouldFollowIsTriedBesideTheInterface) {
     const auto followed =
         tryEdit(piece(), 0.0, [](PieceEditor& e) { return e.moveToString(1, 4); });
     ASSERT_TRUE(followed.ok());
-    EXPECT_EQ(what_if.following(note, 4), static_cast<int>(followed->followed.size()));
+    const WhatIf::Ripple* ripple = what_if.following(note, 4);
+    ASSERT_NE(ripple, nullptr);
+    EXPECT_EQ(ripple->moved, followed->followed);
+    EXPECT_EQ(ripple->refingered, followed->refingered);
     window.document().undoStack().undo();
     EXPECT_FALSE(what_if.following(note, 4)) << "another piece, another answer";
 }

@@ -4,8 +4,13 @@
 #include "session/files.h"
 #include "support/long_piece.h"
 
+#include <QApplication>
 #include <QComboBox>
+#include <QInputDialog>
 #include <QLabel>
+#include <QMenu>
+#include <QTimer>
+#include <QToolButton>
 
 namespace wirenote::app {
 namespace {
@@ -42,14 +47,53 @@ TEST_F(NeckBench, ASchoolIsChosenFollowedAndTakenBack) {
     const auto before = openStrings();
     auto* school = named<QComboBox>("frettingSchool");
     ASSERT_NE(school, nullptr);
-    pick(school, static_cast<int>(FrettingSchool::Closed));
-    EXPECT_EQ(piece().asPlayed().head.fretting_school, FrettingSchool::Closed);
+    pick(school, "closed");
+    EXPECT_EQ(piece().asPlayed().head.fretting.school, FrettingSchool::Closed);
     EXPECT_LT(openStrings(), before) << "all but the lowest note, which is nowhere else";
     undoAll();
     settle();
-    EXPECT_EQ(piece().asPlayed().head.fretting_school, FrettingSchool::FingerPerFret);
+    EXPECT_EQ(piece().asPlayed().head.fretting.school, FrettingSchool::FingerPerFret);
     EXPECT_EQ(openStrings(), before);
-    EXPECT_EQ(school->currentData().toInt(), static_cast<int>(FrettingSchool::FingerPerFret));
+    EXPECT_EQ(school->currentData().toString().toStdString(), "finger-per-fret");
+}
+
+TEST_F(NeckBench, ASchoolIsAdjustedAndKept) {
+    auto* adjust = named<QToolButton>("adjustSchool");
+    ASSERT_NE(adjust, nullptr);
+    const auto choose = [&](const char* answer) {
+        emit adjust->menu()->aboutToShow();
+        auto* action = adjust->menu()->findChild<QAction*>(answer);
+        ASSERT_NE(action, nullptr) << answer;
+        EXPECT_TRUE(action->isEnabled()) << answer;
+        action->trigger();
+        settle();
+    };
+    auto* school = named<QComboBox>("frettingSchool");
+    choose("roll");
+    choose("lift");
+    choose("keep-down"); // instead of the last
+    EXPECT_EQ(piece().asPlayed().head.fretting.rules,
+              (std::vector{FrettingRule::Roll, FrettingRule::KeepDown}));
+    EXPECT_EQ(school->currentText(), "one finger a fret, adjusted");
+    QTimer::singleShot(0, [] {
+        auto* asks = qobject_cast<QInputDialog*>(QApplication::activeModalWidget());
+        ASSERT_NE(asks, nullptr);
+        asks->setTextValue("as in my lessons");
+        asks->accept();
+    });
+    choose("keepSchool");
+    EXPECT_EQ(school->currentText(), "as in my lessons");
+    pick(school, "box");
+    settle();
+    EXPECT_EQ(piece().asPlayed().head.fretting, (FrettingManner{FrettingSchool::Box, {}}));
+    pick(school, "finger-per-fret+roll+keep-down");
+    EXPECT_EQ(piece().asPlayed().head.fretting.rules.size(), 2U);
+    choose("forgetSchool");
+    EXPECT_EQ(school->currentText(), "one finger a fret, adjusted");
+    undoAll();
+    settle();
+    EXPECT_EQ(piece().asPlayed().head.fretting, FrettingManner{});
+    EXPECT_EQ(school->currentText(), "one finger a fret");
 }
 
 } // namespace

@@ -43,7 +43,7 @@ class Screens : public ::testing::Test {
     // Whether the words of a button or a line of text are wider than it.
     static bool cut(const QWidget& widget) {
         if (const auto* button = qobject_cast<const QPushButton*>(&widget))
-            return button->fontMetrics().horizontalAdvance(button->text()) > button->width() - 8;
+            return button->fontMetrics().size(0, button->text()).width() > button->width() - 8;
         const auto* label = qobject_cast<const QLabel*>(&widget);
         if (!label || label->sizePolicy().horizontalPolicy() == QSizePolicy::Ignored)
             return false; // it ends in dots, and says the rest in its tool tip

@@ -72,7 +72,8 @@ TEST(PieceJson, KeepsEveryDecisionWithItsEvidence) {
 
 TEST(PieceJson, KeepsTheSchoolAndTheWishOfAReading) {
     Piece piece = test::richPiece();
-    piece.asPlayed().head.fretting_school = FrettingSchool::BassOneTwoFour;
+    piece.asPlayed().head.fretting = {FrettingSchool::BassOneTwoFour,
+                                      {FrettingRule::ShortBarre, FrettingRule::Lift}};
     piece.readings.push_back(piece.asPlayed());
     piece.readings.back().head.name = "stretch of 4 frets";
     piece.readings.back().head.wish = {WishKind::Stretch, 4.0};
@@ -117,7 +118,7 @@ TEST(PieceJson, EveryFileOfAnEarlierVersionOpens) {
             piece = *read;
         }
         EXPECT_GE(piece.notes.size(), 8U);
-        EXPECT_EQ(piece.asPlayed().head.fretting_school, FrettingSchool::FingerPerFret);
+        EXPECT_EQ(piece.asPlayed().head.fretting.school, FrettingSchool::FingerPerFret);
         EXPECT_EQ(piece.asPlayed().head.tool.value, PluckingTool::Unknown);
         EXPECT_TRUE(readPieceJson(writePieceJson(piece)).ok());
         ++opened;

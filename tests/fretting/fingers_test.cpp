@@ -96,6 +96,23 @@ INSTANTIATE_TEST_SUITE_P(OpenChords,
                                            GripCase{"x,x,0,2,1,1", "0211"}));
 
 // Movable shapes at a fret: E, Em, E7, Em7, A, Am, Am7, fifths and octaves.
+INSTANTIATE_TEST_SUITE_P(TriadsAndWhatIsPlayedUpTheNeck,
+                         Grips,
+                         ::testing::Values(GripCase{"x,x,10,9,8,x", "321"},
+                                           GripCase{"x,x,9,7,8,x", "312"},
+                                           GripCase{"x,x,6,5,5,x", "211"},
+                                           GripCase{"x,8,7,5,x,x", "431"},
+                                           GripCase{"x,10,9,9,x,x", "211"},
+                                           GripCase{"8,7,5,x,x,x", "431"},
+                                           GripCase{"x,x,x,9,8,8", "211"},
+                                           GripCase{"x,x,x,9,8,7", "321"},
+                                           GripCase{"x,x,0,7,8,7", "0132"},
+                                           GripCase{"x,3,5,5,5,5", "13333"},
+                                           GripCase{"6,x,6,6,5,x", "2341"},
+                                           GripCase{"0,2,2,0,3,3", "012034"},
+                                           GripCase{"7,6,7,7,x,x", "2134"},
+                                           GripCase{"3,x,x,x,3,x", "12"}));
+
 struct ShapeCase {
     const char* name;
     std::vector<int> up; // from the fret of the barre on, thickest first; −1: not played
@@ -250,6 +267,31 @@ TEST_F(Hands, AHeldBassKeepsItsFingerUnderATune) {
                          row(1.0, 1.4, {2, 3}),
                          row(1.5, 1.9, {2, 1})}),
               "3141");
+    // G in the bass: of one fret on two strings, the thicker has the lower finger.
+    EXPECT_EQ(fingersOf(guitar,
+                        {row(0.0, 1.0, {6, 3}),
+                         row(0.25, 0.49, {2, 0}),
+                         row(0.5, 0.74, {2, 1}),
+                         row(0.75, 0.99, {2, 3})}),
+              "3014");
+}
+
+TEST_F(Hands, AnOctaveOfABassIsForTheFirstAndTheLittleFinger) {
+    const Instrument bass = standardInstrument(InstrumentKind::Bass);
+    std::vector<test::Row> rows;
+    for (const Position place : {Position{4, 3}, Position{2, 5}, Position{4, 3}, Position{2, 5}}) {
+        const double at_s = 0.25 * static_cast<double>(rows.size());
+        rows.push_back({at_s, at_s + 0.24, bass.midiAt(place), place});
+    }
+    EXPECT_EQ(fingersOf(bass, rows), "1414");
+}
+
+TEST_F(Hands, ABendOfWhichNobodySaidHowFarIsDrawnByTheRingFinger) {
+    EXPECT_EQ(fingersOf(guitar,
+                        {row(0.0, 0.2, {3, 5}),
+                         row(0.25, 0.9, {3, 7}, {Technique::Bend}),
+                         row(1.0, 1.2, {3, 5})}),
+              "131");
 }
 
 TEST_F(Hands, AFingerThatComesBackToItsPlaceStays) {
@@ -393,7 +435,7 @@ TEST(ImpossibleMoments, AreNeverDecidedInAnySchool) {
         for (int number = 0; number < 40; ++number) {
             Piece piece = randomPiece(
                 chance, number % 2 == 0 ? InstrumentKind::Guitar : InstrumentKind::Bass5);
-            piece.asPlayed().head.fretting_school = school;
+            piece.asPlayed().head.fretting.school = school;
             test::placeAll(piece);
             const auto why =
                 test::firstImpossible(piece, endsOnStrings(piece.instrument, piece.rows()));

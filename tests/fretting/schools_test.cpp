@@ -22,16 +22,33 @@ class Schools : public ::testing::Test {
         piece.instrument = instrument;
         return piece;
     }
-    static std::vector<NotePlan> solved(const Piece& piece, FrettingSchool school) {
+    static std::vector<NotePlan> solved(const Piece& piece, const FrettingManner& manner) {
         ReadingHead head;
-        head.fretting_school = school;
+        head.fretting = manner;
         return place(piece.instrument, piece.rows(), {}, head).plans;
     }
-    static std::string fingers(Piece piece, FrettingSchool school) {
+    static std::vector<NotePlan> solved(const Piece& piece, FrettingSchool school) {
+        return solved(piece, FrettingManner{school, {}});
+    }
+    // What sounds together.
+    Piece grip(const std::vector<Position>& places) {
+        const Instrument instrument = standardInstrument(InstrumentKind::Guitar);
+        std::vector<test::Row> rows;
+        for (const Position& place : places)
+            rows.push_back({0.0, 1.0, instrument.midiAt(place), place});
+        return test::pieceOf(rows);
+    }
+    static std::string ruled(const Piece& piece, FrettingRule rule) {
+        return fingers(piece, FrettingManner{FrettingSchool::FingerPerFret, {rule}});
+    }
+    static std::string fingers(const Piece& piece, FrettingSchool school) {
+        return fingers(piece, FrettingManner{school, {}});
+    }
+    static std::string fingers(Piece piece, const FrettingManner& manner) {
         for (NotePlan& plan : piece.asPlayed().plans)
             plan.position.set(plan.position.value);
         std::string word;
-        for (const NotePlan& plan : solved(piece, school))
+        for (const NotePlan& plan : solved(piece, manner))
             word += plan.finger.value == Finger::Thumb ? 'T'
                     : plan.finger.value == Finger::Open
                         ? '0'
@@ -116,6 +133,54 @@ TEST_F(Schools, AGivenPlaceTellsWhereTheLineIs) {
     const auto plans = solved(bass, FrettingSchool::FingerPerFret);
     for (std::size_t i = 0; i < plans.size(); ++i)
         EXPECT_EQ(plans[i].position.value, truth[i].position.value) << i;
+}
+
+// What teachers argue about, both answers each: common practice.
+TEST_F(Schools, StringsOnOneFretUnderOneFingerOrEachUnderItsOwn) {
+    const Piece a_major = grip({{5, 0}, {4, 2}, {3, 2}, {2, 2}});
+    EXPECT_EQ(ruled(a_major, FrettingRule::OneFinger), "0111");
+    EXPECT_EQ(ruled(a_major, FrettingRule::SeparateFingers), "0123");
+}
+
+TEST_F(Schools, TheNextStringOnTheSameFretByTheSameFingerOrAnother) {
+    const Piece crossing = line({{2, 5}, {1, 5}, {2, 5}});
+    const std::string rolled = ruled(crossing, FrettingRule::Roll);
+    EXPECT_EQ(rolled[0], rolled[1]);
+    const std::string fresh = ruled(crossing, FrettingRule::NextFinger);
+    EXPECT_NE(fresh[0], fresh[1]);
+}
+
+TEST_F(Schools, HighOnTheNeckTheThirdFingerGoesForTheFourthOrNot) {
+    const Piece high = line({{1, 12}, {1, 15}, {1, 12}, {1, 15}});
+    EXPECT_EQ(ruled(high, FrettingRule::ThirdHigh), "1313");
+    EXPECT_EQ(ruled(high, FrettingRule::FourthHigh), "1414");
+    const Piece low = line({{1, 3}, {1, 6}, {1, 3}, {1, 6}});
+    EXPECT_EQ(ruled(low, FrettingRule::ThirdHigh), "1414") << "where frets are wide";
+}
+
+TEST_F(Schools, ABarreOverAllStringsOrOverWhatSounds) {
+    const Piece outer = grip({{6, 5}, {1, 5}});
+    EXPECT_EQ(ruled(outer, FrettingRule::FullBarre), "11");
+    const std::string apart = ruled(outer, FrettingRule::ShortBarre);
+    EXPECT_NE(apart[0], apart[1]);
+}
+
+TEST_F(Schools, WhatComesAgainStaysDownOrIsLifted) {
+    const Piece again = line({{2, 3}, {4, 3}, {2, 3}, {4, 3}, {2, 3}});
+    const std::string kept = ruled(again, FrettingRule::KeepDown);
+    EXPECT_NE(kept[0], kept[1]) << "its finger is not free";
+    EXPECT_EQ(kept[0], kept[2]);
+}
+
+TEST_F(Schools, OneAnswerTakesThePlaceOfTheOther) {
+    FrettingManner manner;
+    for (const FrettingRule rule :
+         {FrettingRule::Lift, FrettingRule::FullBarre, FrettingRule::KeepDown})
+        manner.follow(rule);
+    EXPECT_EQ(manner.rules, (std::vector{FrettingRule::FullBarre, FrettingRule::KeepDown}));
+    EXPECT_FALSE(manner.follows(FrettingRule::Lift));
+    manner.leaveToSchool(FrettingRule::KeepDown);
+    EXPECT_EQ(manner.rules, std::vector{FrettingRule::FullBarre});
 }
 
 } // namespace

@@ -1,6 +1,6 @@
 #include "app/benches/neck/hand_card.h"
 
-#include "app/commands/edit_commands.h"
+#include "app/commands/take_commands.h"
 #include "app/document/derived.h"
 #include "app/document/document.h"
 #include "app/document/selection.h"
@@ -12,56 +12,15 @@
 #include <cmath>
 
 namespace wirenote::app {
-namespace {
-
-struct SchoolName {
-    FrettingSchool school;
-    const char* name;
-    const char* means;
-};
-constexpr std::array kSchools{
-    SchoolName{FrettingSchool::FingerPerFret,
-               QT_TRANSLATE_NOOP("schools", "one finger a fret"),
-               QT_TRANSLATE_NOOP("schools", "Each finger has its fret; the hand moves seldom.")},
-    SchoolName{FrettingSchool::Box,
-               QT_TRANSLATE_NOOP("schools", "three fingers"),
-               QT_TRANSLATE_NOOP("schools", "The little finger rests; the ring finger draws.")},
-    SchoolName{FrettingSchool::Classical,
-               QT_TRANSLATE_NOOP("schools", "classical"),
-               QT_TRANSLATE_NOOP("schools",
-                                 "Few shifts, guided by a finger that stays on its "
-                                 "string; what comes again stays down.")},
-    SchoolName{FrettingSchool::BassOneTwoFour,
-               QT_TRANSLATE_NOOP("schools", "1-2-4 low on the neck"),
-               QT_TRANSLATE_NOOP("schools",
-                                 "Three frets where they are wide; ring and little "
-                                 "finger go together.")},
-    SchoolName{FrettingSchool::Open,
-               QT_TRANSLATE_NOOP("schools", "open strings welcome"),
-               QT_TRANSLATE_NOOP("schools", "Nothing to press, and time to move.")},
-    SchoolName{FrettingSchool::Closed,
-               QT_TRANSLATE_NOOP("schools", "open strings avoided"),
-               QT_TRANSLATE_NOOP("schools", "Every note can be held, bent and ended.")},
-    SchoolName{FrettingSchool::ThumbOver,
-               QT_TRANSLATE_NOOP("schools", "thumb over the neck"),
-               QT_TRANSLATE_NOOP("schools", "The thumb takes the thickest string.")},
-    SchoolName{FrettingSchool::AsPlayed,
-               QT_TRANSLATE_NOOP("schools", "as this player does"),
-               QT_TRANSLATE_NOOP("schools", "Fingers as you set them elsewhere in the piece.")}};
-
-QString translated(const char* text) {
-    return QCoreApplication::translate("schools", text);
-}
-
-} // namespace
 
 HandCard::HandCard(Document& document,
                    Selection& selection,
                    Derived& derived,
-                   EditCommands& commands,
+                   TakeCommands& commands,
+                   QSettings& settings,
                    QWidget* parent)
     : Card(parent), m_document(document), m_selection(selection), m_derived(derived),
-      m_school(new QComboBox), m_load(label({}, 9.5, false, theme().ink)),
+      m_school(new SchoolChoice(settings)), m_load(label({}, 9.5, false, theme().ink)),
       m_hardest(label({}, 9.5, false, theme().ink)), m_muted(label({}, 9.5, false, theme().ink)),
       m_caution(label({}, 9.0, false, theme().quiet)) {
     setObjectName("hand");
@@ -74,13 +33,6 @@ HandCard::HandCard(Document& document,
     school_label->setWordWrap(false);
     school_label->setBuddy(m_school);
     row->addWidget(school_label);
-    m_school->setObjectName("frettingSchool");
-    m_school->setAccessibleName(tr("School of the fretting hand"));
-    m_school->setMinimumHeight(30);
-    for (const SchoolName& one : kSchools) {
-        m_school->addItem(translated(one.name), static_cast<int>(one.school));
-        m_school->setItemData(m_school->count() - 1, translated(one.means), Qt::ToolTipRole);
-    }
     row->addWidget(m_school);
     column()->addLayout(row);
     constexpr int kLine = 560; // wide enough that a sentence seldom takes two lines
@@ -94,8 +46,8 @@ HandCard::HandCard(Document& document,
     m_hardest->setObjectName("hardest");
     m_muted->setObjectName("muted");
     m_caution->setObjectName("handCaution");
-    connect(m_school, &QComboBox::activated, this, [this, &commands] {
-        commands.setFrettingSchool(static_cast<FrettingSchool>(m_school->currentData().toInt()));
+    connect(m_school, &SchoolChoice::chosen, this, [this, &commands](const FrettingManner& manner) {
+        commands.setFretting(manner);
         refresh(); // a refused wish leaves it as it was
     });
     m_soon.setSingleShot(true);
@@ -112,9 +64,7 @@ void HandCard::refresh() {
     setEnabled(m_document.isOpen());
     if (!m_document.isOpen())
         return;
-    const FrettingSchool school = m_document.piece().asPlayed().head.fretting_school;
-    m_school->setCurrentIndex(m_school->findData(static_cast<int>(school)));
-    m_school->setToolTip(m_school->currentData(Qt::ToolTipRole).toString());
+    m_school->show(m_document.piece().asPlayed().head.fretting);
     const NoteId chosen = m_selection.note();
     if (chosen == 0) {
         show(HandReport{});

@@ -1,16 +1,16 @@
 #pragma once
 
+#include "app/benches/neck/school_choice.h"
 #include "app/card.h"
 #include "session/hand_report.h"
 
-#include <QComboBox>
 #include <QTimer>
 
 namespace wirenote::app {
 
 class Derived;
 class Document;
-class EditCommands;
+class TakeCommands;
 class Selection;
 
 // What the bar of the chosen note asks of the fretting hand, what must be silent there and who sees
@@ -21,7 +21,8 @@ class HandCard : public Card {
     HandCard(Document& document,
              Selection& selection,
              Derived& derived,
-             EditCommands& commands,
+             TakeCommands& commands,
+             QSettings& settings,
              QWidget* parent = nullptr);
 
   private:
@@ -35,7 +36,7 @@ class HandCard : public Card {
     Document& m_document;
     Selection& m_selection;
     Derived& m_derived;
-    QComboBox* m_school;
+    SchoolChoice* m_school;
     QLabel* m_load;
     QLabel* m_hardest;
     QLabel* m_muted;

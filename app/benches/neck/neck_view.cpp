@@ -6,6 +6,7 @@
 #include "app/text/wording.h"
 #include "app/theme.h"
 #include "piece/one_stroke.h"
+#include "session/hand_report.h"
 
 #include <QPainter>
 #include <algorithm>
@@ -19,23 +20,6 @@ namespace {
 constexpr double kWordsWidth = 190.0;
 constexpr int kUsualHeight = 170;
 constexpr int kMostRinging = 3;
-} // namespace
-
-namespace {
-
-// By how many frets one grip is another moved along the same strings; nothing: its shape is another
-// or has open strings.
-std::optional<int> fretsBetween(const std::vector<Position>& from,
-                                const std::vector<Position>& to) {
-    if (from.size() != to.size() || from.size() < 2)
-        return {};
-    const int moved = to.front().fret - from.front().fret;
-    for (std::size_t i = 0; i < from.size(); ++i)
-        if (from[i].string != to[i].string || to[i].fret - from[i].fret != moved ||
-            from[i].fret == 0 || to[i].fret == 0)
-            return {};
-    return moved;
-}
 
 QString fretsText(int frets) {
     return countText(
@@ -262,41 +246,19 @@ void NeckView::paintHand(QPainter& painter, const Moment& moment) const {
     }
 }
 
-// The last grip before that is another one.
-std::vector<Position> NeckView::lastGripBefore(double time_s,
-                                               const std::vector<Position>& grip) const {
-    constexpr std::size_t kLookBack = 64; // notes
-    const Piece& piece = m_document.piece();
-    const auto at = std::ranges::lower_bound(
-        piece.notes, time_s - kStrokeApart_s, {}, [](const Note& note) { return note.onset_s(); });
-    const auto end = static_cast<std::size_t>(at - piece.notes.begin());
-    const std::size_t first = end > kLookBack ? end - kLookBack : 0;
-    const auto strokes = strokeSpans(std::span(piece.notes).subspan(first, end - first));
-    for (std::size_t s = strokes.size(); s-- > 0;) {
-        std::vector<Position> held;
-        for (std::size_t i = strokes[s].first; i < strokes[s].end; ++i)
-            if (const NotePlan& plan = piece.asPlayed().plans[first + i]; plan.placed())
-                held.push_back(plan.position.value);
-        std::ranges::sort(held);
-        if (held.size() > 1 && held != grip)
-            return held;
-    }
-    return {};
-}
-
-// How the grip of this stroke goes on from the one before, where its shape is the same.
-QString NeckView::shapeText(const Moment& moment) const {
+// What the grip of this stroke has in common with the one before, and with those learned first.
+QStringList NeckView::shapeTexts(const Moment& moment) const {
+    QStringList texts;
     if (!moment.now || moment.together.empty())
-        return {};
-    std::vector<Position> grip{moment.now->position.value};
-    for (const NotePlan* plan : moment.together)
-        grip.push_back(plan->position.value);
-    std::ranges::sort(grip);
-    const auto moved = fretsBetween(lastGripBefore(moment.note->onset_s(), grip), grip);
-    if (!moved || *moved == 0)
-        return {};
-    return *moved > 0 ? tr("the same shape, %1 up").arg(fretsText(*moved))
-                      : tr("the same shape, %1 down").arg(fretsText(-*moved));
+        return texts;
+    const GripShape shape = gripShape(m_document.piece(), moment.note->id);
+    if (shape.moved)
+        texts << (*shape.moved > 0 ? tr("the same shape, %1 up").arg(fretsText(*shape.moved))
+                                   : tr("the same shape, %1 down").arg(fretsText(-*shape.moved)));
+    if (shape.like)
+        texts << tr("as open %1, %2 up")
+                     .arg(QString::fromUtf8(shape.like->chord), fretsText(shape.like->frets_up));
+    return texts;
 }
 
 void NeckView::paintWords(QPainter& painter, const Moment& moment) const {
@@ -327,7 +289,7 @@ void NeckView::paintWords(QPainter& painter, const Moment& moment) const {
                  : tr("and %1 more in this stroke").arg(moment.together.size()),
              theme().quiet,
              false);
-    if (const QString shape = shapeText(moment); !shape.isEmpty())
+    for (const QString& shape : shapeTexts(moment))
         line(shape, theme().quiet, false);
     if (!moment.ringing.empty()) {
         line(tr("still ringing:"), theme().quiet, false);

@@ -3,6 +3,7 @@
 #include "music/instrument.h"
 #include "piece/note.h"
 
+#include <QStringList>
 #include <QWidget>
 #include <vector>
 
@@ -36,8 +37,7 @@ class NeckView : public QWidget {
     void paintHand(QPainter& painter, const Moment& moment) const;
     void paintWords(QPainter& painter, const Moment& moment) const;
     void paintBarres(QPainter& painter, const Moment& moment) const;
-    QString shapeText(const Moment& moment) const;
-    std::vector<Position> lastGripBefore(double time_s, const std::vector<Position>& grip) const;
+    QStringList shapeTexts(const Moment& moment) const;
     double dotRadius() const;
     void paintDot(QPainter& painter, const NotePlan& plan, bool now, bool next) const;
 

@@ -13,26 +13,53 @@ WhatIf::WhatIf(Document& document, Derived& derived, QObject* parent)
 
 void WhatIf::forget() {
     m_known.clear();
+    m_holds.clear();
 }
 
-std::optional<int> WhatIf::following(const Note& note, int string) {
-    const Key key{note.id, string};
+template <class Edit> const WhatIf::Ripple* WhatIf::tried(Key key, double at_s, Edit edit) {
     if (const auto known = m_known.constFind(key); known != m_known.constEnd())
-        return *known;
+        return known->has_value() ? &**known : nullptr;
     m_known.insert(key, std::nullopt);
     m_derived.ask(
-        [id = note.id, string, at_s = note.onset_s()](const Piece& piece) {
-            const auto tried =
-                tryEdit(piece, at_s, [&](PieceEditor& e) { return e.moveToString(id, string); });
-            return tried ? std::optional(static_cast<int>(tried->followed.size())) : std::nullopt;
+        [edit, at_s](const Piece& piece) -> std::optional<Ripple> {
+            auto outcome = tryEdit(piece, at_s, edit);
+            if (!outcome)
+                return {};
+            return Ripple{std::move(outcome->followed), std::move(outcome->refingered)};
         },
-        [this, key, revision = m_document.revision()](std::optional<int> follow) {
+        [this, key, revision = m_document.revision()](std::optional<Ripple> ripple) {
             if (revision != m_document.revision())
                 return;
-            m_known.insert(key, follow);
+            m_known.insert(key, std::move(ripple));
             emit changed();
         });
-    return {};
+    return nullptr;
+}
+
+const WhatIf::Ripple* WhatIf::following(const Note& note, int string) {
+    return tried({note.id, string}, note.onset_s(), [id = note.id, string](PieceEditor& e) {
+        return e.moveToString(id, string);
+    });
+}
+
+const WhatIf::Ripple* WhatIf::following(const Note& note, Finger finger) {
+    return tried({note.id, -static_cast<int>(finger)},
+                 note.onset_s(),
+                 [id = note.id, finger](PieceEditor& e) { return e.setFinger(id, finger); });
+}
+
+const NoteHold* WhatIf::hold(const Note& note) {
+    if (const auto known = m_holds.constFind(note.id); known != m_holds.constEnd())
+        return known->has_value() ? &**known : nullptr;
+    m_holds.insert(note.id, std::nullopt);
+    m_derived.ask([id = note.id](const Piece& piece) { return noteHold(piece, id); },
+                  [this, id = note.id, revision = m_document.revision()](NoteHold hold) {
+                      if (revision != m_document.revision())
+                          return;
+                      m_holds.insert(id, std::move(hold));
+                      emit changed();
+                  });
+    return nullptr;
 }
 
 } // namespace wirenote::app

@@ -9,6 +9,7 @@
 #include "app/document/selection.h"
 #include "app/marks.h"
 #include "app/playing/listen_panel.h"
+#include "app/text/hand_wording.h"
 #include "app/text/playing_wording.h"
 #include "app/text/wording.h"
 #include "base/median.h"
@@ -58,6 +59,48 @@ class ShareBar : public QWidget {
     bool m_chosen;
 };
 
+// A button that shows what it would change before it is pressed: while the pointer or the focus is
+// on it.
+class RippleButton : public QPushButton {
+  public:
+    RippleButton(const QString& text, std::function<void(bool)> show)
+        : QPushButton(text), m_show(std::move(show)) {}
+
+  protected:
+    void enterEvent(QEnterEvent* event) override {
+        QPushButton::enterEvent(event);
+        m_show(true);
+    }
+    void leaveEvent(QEvent* event) override {
+        QPushButton::leaveEvent(event);
+        m_show(hasFocus());
+    }
+    void focusInEvent(QFocusEvent* event) override {
+        QPushButton::focusInEvent(event);
+        m_show(true);
+    }
+    void focusOutEvent(QFocusEvent* event) override {
+        QPushButton::focusOutEvent(event);
+        m_show(underMouse());
+    }
+
+  private:
+    std::function<void(bool)> m_show;
+};
+
+QString rippleText(const WhatIf::Ripple& ripple) {
+    QStringList parts;
+    if (!ripple.moved.empty())
+        parts << countText(static_cast<int>(ripple.moved.size()),
+                           QT_TRANSLATE_NOOP("wording", "%1 other note moves"),
+                           QT_TRANSLATE_NOOP("wording", "%1 other notes move"));
+    if (!ripple.refingered.empty())
+        parts << countText(static_cast<int>(ripple.refingered.size()),
+                           QT_TRANSLATE_NOOP("wording", "%1 gets another finger"),
+                           QT_TRANSLATE_NOOP("wording", "%1 get another finger"));
+    return parts.join(WhyCard::tr(", "));
+}
+
 // The median keeps slides, attacks and vibrato out of it.
 double middleDeviation(const Note& note) {
     std::vector<double> cents;
@@ -94,6 +137,8 @@ WhyCard::WhyCard(Document& document,
     });
     connect(&derived, &Derived::changed, this, soon);
     connect(&selection, &Selection::changed, this, [this] {
+        if (m_shown == m_selection.all() && m_shown_note == m_selection.note())
+            return; // something was only marked
         m_followed = 0;
         m_soon.start();
     });
@@ -114,6 +159,8 @@ void WhyCard::rebuild() {
     m_rows->setContentsMargins(0, 0, 0, 0);
     m_rows->setSpacing(7);
     column()->addWidget(m_content);
+    m_shown = m_selection.all();
+    m_shown_note = m_selection.note();
     const Piece& piece = m_document.piece();
     const Note* note = piece.note(m_selection.note());
     const NotePlan* plan = piece.plan(m_selection.note());
@@ -149,7 +196,8 @@ void WhyCard::showNothing() {
             : m_document.piece().notes.empty()
                 ? tr("Nothing was heard yet: press E to hear the take.")
             : m_derived.strokesGuessed()
-                ? tr("No open doubts of notes, places and fingers; strokes are guessed. Choose a note to see "
+                ? tr("No open doubts of notes, places and fingers; strokes are guessed. Choose a "
+                     "note to see "
                      "what was heard and reasoned about it.")
                 : tr("No open doubts. Choose a note to see what was heard and reasoned about "
                      "it.");
@@ -242,34 +290,25 @@ void WhyCard::showEvidence(const Note& note, const NotePlan& plan) {
                   tr("%1: %2").arg(basisText(plan.position.basis),
                                    reasonTitle(plan.position.reasons.front())),
                   list(plan.position.reasons, 1));
-    showFinger(plan);
+    showFinger(note, plan);
 }
 
-// Why this finger, and which other it may be.
-void WhyCard::showFinger(const NotePlan& plan) {
-    constexpr double kWorthAWord = 0.05;
+// Why this finger, and how its string is drawn.
+void WhyCard::showFinger(const Note& note, const NotePlan& plan) {
     if (plan.finger.isSet() && plan.position.value.fret > 0) {
         addReason(Basis::Set, tr("Set: the finger"), tr("the other fingers go around it"));
-        return;
-    }
-    if (plan.finger.reasons.empty())
-        return;
-    if (plan.finger.value == Finger::Unknown) {
+    } else if (plan.finger.value == Finger::Unknown && !plan.finger.reasons.empty()) {
         addReason(Basis::Reasoned,
                   tr("No finger: %1").arg(reasonTitle(plan.finger.reasons.front())),
                   tr("move it, or what sounds with it, to another string"));
-        return;
+    } else if (!plan.finger.reasons.empty()) {
+        addReason(Basis::Reasoned,
+                  tr("%1: %2").arg(fingerText(plan.finger.value),
+                                   reasonTitle(plan.finger.reasons.front())),
+                  {});
     }
-    QStringList others;
-    for (const auto& other : plan.finger.runners_up)
-        if (other.probability > kWorthAWord)
-            others << tr("or %1, %2 %")
-                          .arg(fingerText(other.value))
-                          .arg(std::lround(100.0 * other.probability));
-    addReason(
-        Basis::Reasoned,
-        tr("%1: %2").arg(fingerText(plan.finger.value), reasonTitle(plan.finger.reasons.front())),
-        others.join("; "));
+    if (const NoteHold* hold = m_what_if.hold(note); hold && hold->bend)
+        addReason(Basis::Reasoned, tr("The bend"), bendText(*hold->bend));
 }
 
 // In how many of the playings of its place it was played, and what was played otherwise there.
@@ -372,41 +411,81 @@ void WhyCard::showPlaces(const NotePlan& plan) {
     m_rows->addLayout(grid);
 }
 
+void WhyCard::dress(QPushButton& b, bool primary) {
+    b.setMinimumHeight(34);
+    b.setFont(uiFont(9.5, primary));
+    b.setCursor(Qt::PointingHandCursor);
+    b.setProperty("primary", primary);
+}
+
 QPushButton* WhyCard::button(const QString& text, const QString& key, bool primary) {
     auto* b = new QPushButton(key.isEmpty() ? text : QString("%1   %2").arg(text, key));
-    b->setMinimumHeight(34);
-    b->setFont(uiFont(9.5, primary));
-    b->setCursor(Qt::PointingHandCursor);
-    b->setProperty("primary", primary);
+    dress(*b, primary);
     return b;
 }
 
+void WhyCard::addOther(const QString& what,
+                       const QString& key,
+                       const QString& name,
+                       const WhatIf::Ripple* ripple,
+                       const std::function<void()>& decide) {
+    std::vector<NoteId> notes;
+    if (ripple) {
+        notes = ripple->moved;
+        notes.insert(notes.end(), ripple->refingered.begin(), ripple->refingered.end());
+    }
+    const bool ripples = !notes.empty();
+    QString text = ripple && !ripples ? tr("%1: nothing else").arg(what) : what;
+    if (!key.isEmpty())
+        text += "   " + key;
+    if (ripples) // it takes a line of its own
+        text += "\n" + rippleText(*ripple);
+    auto* b = new RippleButton(text, [this, notes](bool shown) {
+        m_selection.mark(shown ? notes : std::vector<NoteId>{});
+    });
+    dress(*b, false);
+    b->setFont(uiFont(8.5));
+    b->setObjectName(name);
+    connect(b, &QPushButton::clicked, this, decide);
+    m_rows->addWidget(b);
+}
+
+// What else it may be, with what would change, and under what condition it would be so.
 void WhyCard::showOthers(const Note& note, const NotePlan& plan) {
-    if (plan.position.runners_up.empty())
-        return;
-    m_rows->addWidget(label(tr("If it were"), 9.5, true, theme().ink));
+    constexpr double kWorthAButton = 0.05; // of a finger
+    constexpr int kMostPlaces = 3;
+    constexpr int kMostFingers = 2;
+    std::vector<Finger> fingers;
+    for (const auto& other : plan.finger.runners_up)
+        if (other.probability > kWorthAButton && fingers.size() < kMostFingers &&
+            plan.finger.value != Finger::Unknown)
+            fingers.push_back(other.value);
+    if (!plan.position.runners_up.empty() || !fingers.empty())
+        m_rows->addWidget(label(tr("If it were"), 9.5, true, theme().ink));
     int shown = 0;
     for (const auto& other : plan.position.runners_up) {
-        if (++shown > 3)
+        if (++shown > kMostPlaces)
             break;
         const int string = other.value.string;
-        const auto follow = m_what_if.following(note, string);
-        const QString text =
-            !follow ? placeText(other.value)
-                    : tr("%1: %2").arg(
-                          placeText(other.value),
-                          *follow == 0
-                              ? tr("nothing else changes")
-                              : countText(*follow,
-                                          QT_TRANSLATE_NOOP("wording", "%1 other note moves"),
-                                          QT_TRANSLATE_NOOP("wording", "%1 other notes move")));
-        auto* b = button(text, tr("press %1").arg(string), false);
-        b->setFont(uiFont(8.5));
-        b->setObjectName(QString("other%1").arg(string));
-        connect(
-            b, &QPushButton::clicked, this, [this, string] { m_commands.moveToString(string); });
-        m_rows->addWidget(b);
+        addOther(placeText(other.value),
+                 tr("press %1").arg(string),
+                 QString("other%1").arg(string),
+                 m_what_if.following(note, string),
+                 [this, string] { m_commands.moveToString(string); });
     }
+    for (const Finger finger : fingers) {
+        const int number = fingerNumber(finger);
+        const auto& all = plan.finger.runners_up;
+        const double share = std::ranges::find(all, finger, &RunnerUp<Finger>::value)->probability;
+        addOther(tr("%1 (%2)").arg(fingerText(finger), percentText(share)),
+                 number > 0 ? tr("Alt+%1").arg(number) : QString(),
+                 QString("otherFinger%1").arg(number),
+                 m_what_if.following(note, finger),
+                 [this, finger] { m_commands.setFinger(finger); });
+    }
+    if (const NoteHold* hold = m_what_if.hold(note); hold && !hold->conditions.empty())
+        m_rows->addWidget(label(
+            conditionsText(hold->conditions, plan.position.value), 8.5, false, theme().quiet));
 }
 
 // What was meant, of a note that a person marked as a slip.

@@ -7,6 +7,8 @@
 
 #include <QPushButton>
 #include <QTimer>
+#include <functional>
+#include <vector>
 
 namespace wirenote::app {
 
@@ -35,7 +37,7 @@ class WhyCard : public Card {
     void showNothing();
     void showHeading(const Note& note, const NotePlan& plan);
     void showEvidence(const Note& note, const NotePlan& plan);
-    void showFinger(const NotePlan& plan);
+    void showFinger(const Note& note, const NotePlan& plan);
     void showOtherPlayings(const Note& note);
     void showStiffness(const Note& note, const NotePlan& plan);
     void showPartialsOf(const Note& note, const NotePlan& plan);
@@ -45,6 +47,13 @@ class WhyCard : public Card {
     void showBeat(const Note& note);
     void showButtons();
     void addReason(Basis basis, const QString& title, const QString& detail);
+    // One of the runners-up, with what would change.
+    void addOther(const QString& what,
+                  const QString& key,
+                  const QString& name,
+                  const WhatIf::Ripple* ripple,
+                  const std::function<void()>& decide);
+    static void dress(QPushButton& b, bool primary);
     QPushButton* button(const QString& text, const QString& key, bool primary);
 
     Document& m_document;
@@ -58,6 +67,8 @@ class WhyCard : public Card {
     QVBoxLayout* m_rows = nullptr;
     QTimer m_soon; // rebuilding once for several changes in a row
     int m_followed = 0;
+    std::vector<NoteId> m_shown; // the choice that the card was made for
+    NoteId m_shown_note = 0;
 };
 
 } // namespace wirenote::app
