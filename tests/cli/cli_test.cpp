@@ -200,7 +200,8 @@ TEST_F(Cli, ReadingsAreMadeOnDemandAndKept) {
     std::filesystem::copy_file(file("heron-at-low-water.wirenote"), file("readings.wirenote"));
     const auto made = cli("readings " + file("readings.wirenote") + " --make no-open");
     ASSERT_EQ(made.status, 0) << made.output;
-    EXPECT_THAT(made.output, HasSubstr("no open strings cannot be had at bar")) << "the lowest E is open only";
+    EXPECT_THAT(made.output, HasSubstr("no open strings cannot be had at bar"))
+        << "the lowest E is open only";
     const auto listed = cli("readings " + file("readings.wirenote"));
     EXPECT_EQ(listed.output, "as played\nno open strings\n");
     const auto piece = readAny(file("readings.wirenote"));
@@ -227,6 +228,12 @@ TEST_F(Cli, FingerFollowsTheSchoolThatIsAskedFor) {
     };
     EXPECT_GT(openWith("open"), 0);
     EXPECT_EQ(openWith("closed"), 0);
+    EXPECT_GT(openWith("open+roll+lift"), 0);
+    const auto wrong = cli("finger " + file("line.json") + " --fretting-school box+jump --out " +
+                           file("school.json"));
+    EXPECT_EQ(wrong.status, 2);
+    EXPECT_NE(wrong.output.find("\"box+jump\" is none of: finger-per-fret, box"), std::string::npos)
+        << wrong.output;
     EXPECT_EQ(
         cli("finger " + file("line.json") + " --fretting-school folk --out " + file("school.json"))
             .status,
