@@ -2,6 +2,7 @@
 // used; 4 our fault.
 #include "base/atomic_file.h"
 #include "formats/calibration_json.h"
+#include "session/arrange.h"
 #include "session/calibrate.h"
 #include "session/demo.h"
 #include "session/demonstrate.h"
@@ -399,7 +400,7 @@ class FingerCommand {
     PluckingSchool m_school = PluckingSchool::Unknown;
 };
 
-int convert(const std::string& in, const std::string& out) {
+int convert(const std::string& in, const std::string& out, const std::string& reading) {
     const auto format = formatOf(out);
     if (!format)
         return fail(format.error());
@@ -408,6 +409,14 @@ int convert(const std::string& in, const std::string& out) {
     auto piece = readAny(in);
     if (!piece)
         return fail(piece.error());
+    if (!reading.empty()) {
+        const auto chosen = std::ranges::find_if(
+            piece->readings, [&](const Reading& r) { return r.head.name == reading; });
+        if (chosen == piece->readings.end())
+            return fail(badCall("there is no reading \"" + reading + "\" in " + in +
+                                ": wirenote-cli readings lists them"));
+        *piece = inReading(*piece, static_cast<std::size_t>(chosen - piece->readings.begin()));
+    }
     for (Take& take : piece->takes)
         if (const auto media = mediaPathOf(take, in); !media.empty())
             take.path = media.string();
@@ -443,6 +452,9 @@ int run(int argc, char** argv) {
     CLI::App* convert_command = app.add_subcommand("convert", "between any two formats, by ending");
     convert_command->add_option("IN", in)->required();
     convert_command->add_option("OUT", out)->required();
+    std::string reading;
+    convert_command->add_option(
+        "--reading", reading, "only this of its readings, by name; else all, \"as played\" first");
     std::string doubtful;
     CLI::App* doubts_command =
         app.add_subcommand("doubts", "what a person should look at in a piece, most urgent first");
@@ -469,7 +481,7 @@ int run(int argc, char** argv) {
     }
     if (doubts_command->parsed())
         return doubts(doubtful);
-    return convert_command->parsed() ? convert(in, out) : demo(folder);
+    return convert_command->parsed() ? convert(in, out, reading) : demo(folder);
 }
 
 } // namespace

@@ -12,7 +12,7 @@ endif()
 
 add_library(wirenote_flags INTERFACE)
 target_compile_options(wirenote_flags INTERFACE -Wall -Wextra -Wpedantic -Wshadow
-    -Wno-restrict # g++ 12 gives false alarms in std::string (GCC bug 105651)
+    $<$<CXX_COMPILER_ID:GNU>:-Wno-restrict> # g++ 12 gives false alarms in std::string (GCC bug 105651)
    
     $<$<BOOL:${WIRENOTE_STRICT}>:-Werror>)
 

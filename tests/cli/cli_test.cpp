@@ -212,6 +212,30 @@ TEST_F(Cli, ReadingsAreMadeOnDemandAndKept) {
     EXPECT_EQ(cli("readings " + file("none.wirenote")).status, 3);
 }
 
+TEST_F(Cli, APieceIsTakenToAnotherKeyAndNeckAndWrittenInOneReading) {
+    std::filesystem::copy_file(file("heron-at-low-water.wirenote"), file("other.wirenote"));
+    const std::string piece = file("other.wirenote");
+    EXPECT_EQ(cli("readings " + piece + " --transpose 3").status, 2) << "it needs a file";
+    EXPECT_EQ(cli("readings " + piece + " --out " + file("up.wirenote")).status, 2) << "for what?";
+    const auto moved = cli("readings " + piece + " --transpose 3 --capo 1 --make no-open --out " +
+                           file("up.wirenote"));
+    ASSERT_EQ(moved.status, 0) << moved.output;
+    const auto up = readAny(file("up.wirenote"));
+    const auto was = readAny(piece);
+    ASSERT_TRUE(up.ok() && was.ok());
+    EXPECT_EQ(up->instrument.capo, 1);
+    EXPECT_TRUE(up->takes.empty());
+    EXPECT_EQ((up->notes.front().midi() - was->notes.front().midi() - 3) % 12, 0);
+
+    ASSERT_EQ(cli("readings " + piece + " --make no-barre").status, 0);
+    ASSERT_EQ(
+        cli("convert " + piece + " " + file("one.wirenote") + " --reading \"no barre\"").status, 0);
+    EXPECT_EQ(readAny(file("one.wirenote"))->asPlayed().head.wish.kind, WishKind::NoBarre);
+    const auto wrong = cli("convert " + piece + " " + file("two.wirenote") + " --reading nothing");
+    EXPECT_EQ(wrong.status, 2);
+    EXPECT_NE(wrong.output.find("there is no reading \"nothing\""), std::string::npos);
+}
+
 TEST_F(Cli, FingerFollowsTheSchoolThatIsAskedFor) {
     const std::string notes = R"({"format": "wirenote-notes/1", "notes": [
         {"onset_s": 0.0, "offset_s": 0.4, "midi": 55}, {"onset_s": 0.5, "offset_s": 0.9, "midi": 57},
