@@ -12,10 +12,13 @@
 #include "sounding/render.h"
 #include "support/pieces.h"
 
+#include <QApplication>
 #include <QCheckBox>
 #include <QFile>
 #include <QFileInfo>
+#include <QFocusEvent>
 #include <QPushButton>
+#include <QRegularExpression>
 #include <cmath>
 
 namespace wirenote::app {
@@ -236,6 +239,34 @@ TEST_F(NotesBench, NotesOutsideTheScaleAreShownOneAfterTheOther) {
     outside->click();
     QTest::qWait(20);
     EXPECT_NEAR(window.transport().playhead_s(), piece().notes[0].onset_s(), 1e-6);
+}
+
+// A line whose places hang together: another string for one note moves others.
+TEST_F(NotesBench, ARunnerUpShowsWhatItWouldChangeWhileItHasTheFocus) {
+    ASSERT_TRUE(writeAny(test::scalePiece(16), scratch / "scale.wirenote").ok());
+    window.openPath(QString::fromStdString((scratch / "scale.wirenote").string()));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window.document().isOpen(); }, kPatience_ms));
+    ASSERT_TRUE(window.document().edit(
+        "place", 0.0, [](PieceEditor& e) { return e.setTempo(120.0); }, Resolve::WholePiece));
+    window.selection().choose(piece().notes[4].id);
+    settle();
+    settle();
+    const auto others =
+        window.findChild<QWidget*>("why")->findChildren<QPushButton*>(QRegularExpression("^other"));
+    ASSERT_FALSE(others.isEmpty());
+    std::size_t most = 0;
+    for (QPushButton* other : others) {
+        QFocusEvent in(QEvent::FocusIn);
+        QApplication::sendEvent(other, &in);
+        EXPECT_EQ(!window.selection().marked().empty(), other->text().contains('\n'))
+            << other->text().toStdString();
+        most = std::max(most, window.selection().marked().size());
+        QFocusEvent out(QEvent::FocusOut);
+        QApplication::sendEvent(other, &out);
+        EXPECT_TRUE(window.selection().marked().empty());
+    }
+    EXPECT_GT(most, 0U);
+    EXPECT_EQ(window.selection().all().size(), 1U) << "the choice stays";
 }
 
 } // namespace

@@ -1,6 +1,7 @@
 #include "app/benches/notes/why_card.h"
 
 #include "app/benches/notes/partials_view.h"
+#include "app/benches/notes/ripple_button.h"
 #include "app/benches/notes/stiffness_view.h"
 #include "app/commands/edit_commands.h"
 #include "app/commands/pulse_commands.h"
@@ -20,6 +21,7 @@
 #include <QHBoxLayout>
 #include <algorithm>
 #include <cmath>
+#include <utility>
 
 namespace wirenote::app {
 namespace {
@@ -57,35 +59,6 @@ class ShareBar : public QWidget {
   private:
     double m_share;
     bool m_chosen;
-};
-
-// A button that shows what it would change before it is pressed: while the pointer or the focus is
-// on it.
-class RippleButton : public QPushButton {
-  public:
-    RippleButton(const QString& text, std::function<void(bool)> show)
-        : QPushButton(text), m_show(std::move(show)) {}
-
-  protected:
-    void enterEvent(QEnterEvent* event) override {
-        QPushButton::enterEvent(event);
-        m_show(true);
-    }
-    void leaveEvent(QEvent* event) override {
-        QPushButton::leaveEvent(event);
-        m_show(hasFocus());
-    }
-    void focusInEvent(QFocusEvent* event) override {
-        QPushButton::focusInEvent(event);
-        m_show(true);
-    }
-    void focusOutEvent(QFocusEvent* event) override {
-        QPushButton::focusOutEvent(event);
-        m_show(underMouse());
-    }
-
-  private:
-    std::function<void(bool)> m_show;
 };
 
 QString rippleText(const WhatIf::Ripple& ripple) {
@@ -153,6 +126,8 @@ void WhyCard::rebuild() {
     // Who steps through pitches or tabs through the card stays where he was.
     const QWidget* focused = m_content ? m_content->focusWidget() : nullptr;
     const QString stay = focused && focused->hasFocus() ? focused->objectName() : QString();
+    if (std::exchange(m_rippling, false))
+        m_selection.mark({});
     delete m_content;
     m_content = new QWidget;
     m_rows = new QVBoxLayout(m_content);

@@ -65,7 +65,8 @@ class WhyCard : public Card {
     WhatIf m_what_if;
     QWidget* m_content = nullptr;
     QVBoxLayout* m_rows = nullptr;
-    QTimer m_soon; // rebuilding once for several changes in a row
+    QTimer m_soon;           // rebuilding once for several changes in a row
+    bool m_rippling = false; // what a runner-up would change is marked
     int m_followed = 0;
     std::vector<NoteId> m_shown; // the choice that the card was made for
     NoteId m_shown_note = 0;
