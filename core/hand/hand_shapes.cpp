@@ -155,6 +155,18 @@ class ShapeSearch {
         return finger == 1 ? back * m_reach.index_back : m_reach.close * back * (1.0 + 0.15 * back);
     }
 
+    // Of several strings under one finger.
+    double barreCost(int finger, const Barre& barre) const {
+        if (barre.fret == 0 || barre.strings() < 2)
+            return 0.0;
+        const bool beside_open = (m_open >> static_cast<unsigned>(barre.thin - 1)) & 1U;
+        const double laid = finger == 1
+                                ? m_reach.index_barre + m_reach.each_barred * (barre.strings() - 2)
+                                : m_reach.other_barre;
+        return (beside_open ? m_reach.beside_open : 0.0) +
+               (barre.sounding < 2 ? m_reach.rolled : laid);
+    }
+
     double shapeCost() const {
         double cost = 0.0;
         int lowest = 99;
@@ -174,18 +186,8 @@ class ShapeSearch {
         cost += m_reach.per_fret_over * std::max(0, highest - lowest - m_reach.most_frets);
         cost +=
             m_reach.per_mm_over * std::max(0.0, along_mm(lowest, highest) - m_reach.comfortable_mm);
-        for (int finger = 1; finger <= kFingers; ++finger) {
-            const Barre barre = barreOf(finger);
-            if (barre.fret == 0)
-                continue;
-            if (barre.strings() > 1 && ((m_open >> static_cast<unsigned>(barre.thin - 1)) & 1U))
-                cost += m_reach.beside_open;
-            if (barre.strings() > 1)
-                cost += barre.sounding < 2 ? m_reach.rolled
-                        : finger == 1
-                            ? m_reach.index_barre + m_reach.each_barred * (barre.strings() - 2)
-                            : m_reach.other_barre;
-        }
+        for (int finger = 1; finger <= kFingers; ++finger)
+            cost += barreCost(finger, barreOf(finger));
         return cost;
     }
 

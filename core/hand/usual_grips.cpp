@@ -13,8 +13,8 @@ constexpr int kStrings = 6;
 
 // From the thickest string to the thinnest: frets (x: not played) and fingers (0: none).
 struct Grip {
-    std::array<char, 7> frets;
-    std::array<char, 7> fingers;
+    std::array<char, 7> frets{};
+    std::array<char, 7> fingers{};
     const char* name = nullptr; // the chord it is known by, where it is the first one learned
 };
 constexpr std::array kGrips{
@@ -106,6 +106,45 @@ fingersIn(const Grip& grip, std::span<const Position> stops, unsigned open, int 
     return fingers;
 }
 
+// The fingers of the grips that have the fewest strings besides what is held.
+class BestFit {
+  public:
+    BestFit(std::span<const Position> stops, unsigned open) : m_stops(stops), m_open(open) {}
+    const std::vector<std::vector<Finger>>& ways() const { return m_ways; }
+    bool none() const { return m_ways.empty(); }
+    int missing() const { return m_missing; }
+
+    // Frets counted from `from` on; of a movable grip the index finger has a part.
+    void add(const Grip& grip, int from) {
+        auto fingers = fingersIn(grip, m_stops, m_open, from);
+        if (!fingers || (from > 0 && std::ranges::find(*fingers, Finger::Index) == fingers->end()))
+            return;
+        const int missing = kStrings - static_cast<int>(std::ranges::count(grip.frets, 'x')) -
+                            static_cast<int>(std::ssize(m_stops)) -
+                            (from > 0 ? 0 : std::popcount(m_open));
+        if (missing > m_missing)
+            return;
+        if (missing < m_missing)
+            m_ways.clear();
+        m_missing = missing;
+        if (std::ranges::find(m_ways, *fingers) == m_ways.end())
+            m_ways.push_back(std::move(*fingers));
+    }
+    void addMovable(std::span<const Grip> grips) {
+        constexpr int kWidest = 3;
+        const int lowest = std::ranges::min(m_stops, {}, &Position::fret).fret;
+        for (int from = std::max(1, lowest - kWidest); from <= lowest; ++from)
+            for (const Grip& grip : grips)
+                add(grip, from);
+    }
+
+  private:
+    std::span<const Position> m_stops;
+    unsigned m_open;
+    std::vector<std::vector<Finger>> m_ways;
+    int m_missing = kStrings;
+};
+
 } // namespace
 
 std::optional<OpenGrip> openGripLike(const Instrument& instrument, std::span<const Position> grip) {
@@ -135,47 +174,23 @@ std::optional<OpenGrip> openGripLike(const Instrument& instrument, std::span<con
 
 UsualFingers
 usualFingers(const Instrument& instrument, std::span<const Position> stops, unsigned open) {
-    UsualFingers usual;
-    auto& found = usual.ways;
     if (stops.empty() || !tunedAsAGuitar(instrument))
-        return usual;
-    std::ptrdiff_t least_missing // of the strings that a grip has: the one that fits best counts
-        = kStrings;
-    const auto add = [&](const Grip& grip, int from) {
-        auto fingers = fingersIn(grip, stops, open, from);
-        if (!fingers || (from > 0 && std::ranges::find(*fingers, Finger::Index) == fingers->end()))
-            return;
-        const auto missing = kStrings - std::ranges::count(grip.frets, 'x') - std::ssize(stops) -
-                             (from > 0 ? 0 : std::popcount(open));
-        if (missing > least_missing)
-            return;
-        if (missing < least_missing)
-            found.clear();
-        least_missing = missing;
-        if (std::ranges::find(found, *fingers) == found.end())
-            found.push_back(std::move(*fingers));
-    };
+        return {};
+    BestFit fit(stops, open);
     for (const Grip& grip : kGrips)
-        add(grip, 0);
-    constexpr int kWidest = 3;
-    const int lowest = std::ranges::min(stops, {}, &Position::fret).fret;
-    const bool open_grip = !found.empty();
-    usual.learned = open_grip;
+        fit.add(grip, 0);
+    const bool open_grip = !fit.none();
     // Two strings alone are a part of too many; beside open ones, or as a triad, three tell a grip.
     const bool three = stops.size() > 2;
-    const auto addAll = [&](std::span<const Grip> grips) {
-        for (int from = std::max(1, lowest - kWidest); from <= lowest; ++from)
-            for (const Grip& grip : grips)
-                add(grip, from);
-    };
     if (open == 0 ? stops.size() > 1 : three && !open_grip)
-        addAll(kMovable);
-    usual.learned |= open == 0 && !found.empty();
+        fit.addMovable(kMovable);
+    UsualFingers usual;
+    usual.learned = open_grip || (open == 0 && !fit.none());
     if (!open_grip && three)
-        addAll(kTriads);
+        fit.addMovable(kTriads);
     // Two strings of a grip that has more tell nothing of its fingers.
-    if (least_missing > 0 && std::ssize(stops) + std::popcount(open) < 3)
-        found.clear();
+    if (fit.missing() == 0 || std::ssize(stops) + std::popcount(open) > 2)
+        usual.ways = fit.ways();
     return usual;
 }
 

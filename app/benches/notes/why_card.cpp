@@ -235,8 +235,7 @@ void WhyCard::addReason(Basis basis, const QString& title, const QString& detail
 }
 
 void WhyCard::showEvidence(const Note& note, const NotePlan& plan) {
-    const Piece& piece = m_document.piece();
-    const auto list = [&piece](const std::vector<Reason>& reasons, std::size_t from) {
+    const auto list = [](const std::vector<Reason>& reasons, std::size_t from) {
         QStringList words;
         for (std::size_t i = from; i < reasons.size(); ++i)
             words << reasonTitle(reasons[i]);
