@@ -2,6 +2,7 @@
 
 #include "fretting/wishes.h"
 #include "piece/edits.h"
+#include "session/other_readings.h"
 #include "session/resolve.h"
 
 #include <algorithm>
@@ -73,12 +74,15 @@ Result<Arrangement> arrange(const Piece& piece,
         if (octaves != 0)
             made.moved.push_back({note.id, octaves});
         note.pitch.value += semitones + octaves;
+        if (note.slip && note.slip->meant_midi != 0) // and what was meant goes along
+            note.slip->meant_midi = std::clamp(note.slip->meant_midi + semitones + octaves, 1, 127);
         note.forgetString();
     }
     if (semitones != 0)
         to.key = guessKey(to.notes);
     Reading& reading = to.asPlayed();
     reading.head.wish = wish;
+    reading.head.name = wishName(wish);
     for (NotePlan& plan : reading.plans) {
         plan.position = {};
         plan.position.value = {0, 0};

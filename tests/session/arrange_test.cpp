@@ -30,7 +30,8 @@ void expectSounds(const Piece& piece) {
 }
 
 TEST(Arrange, AnotherKeyIsThatMuchHigherEverywhere) {
-    const Piece from = tune();
+    Piece from = tune();
+    from.notes[2].slip = Slip{from.notes[2].midi() + 1};
     const auto made = arrange(from, from.instrument, 5, kNow);
     ASSERT_TRUE(made.ok());
     EXPECT_TRUE(made->moved.empty());
@@ -40,6 +41,8 @@ TEST(Arrange, AnotherKeyIsThatMuchHigherEverywhere) {
         EXPECT_EQ(made->piece.notes[i].time.value, from.notes[i].time.value);
     }
     EXPECT_TRUE(made->piece.chord_names.empty()) << "they are of the old key";
+    EXPECT_EQ(made->piece.notes[2].slip->meant_midi, from.notes[2].midi() + 6)
+        << "what was meant, too";
     expectSounds(made->piece);
     EXPECT_FALSE(arrange(from, from.instrument, 25, kNow).ok());
 }
@@ -78,6 +81,7 @@ TEST(Arrange, WishesHoldThereToo) {
     const auto made = arrange(from, from.instrument, 3, kNow, {WishKind::NoOpen, 0.0});
     ASSERT_TRUE(made.ok());
     EXPECT_TRUE(made->unmet.empty());
+    EXPECT_EQ(made->piece.asPlayed().head.name, "no open strings");
     for (const NotePlan& plan : made->piece.asPlayed().plans)
         EXPECT_GT(plan.position.value.fret, 0);
 }
