@@ -409,7 +409,7 @@ void WhyCard::addOther(const QString& what,
         notes.insert(notes.end(), ripple->refingered.begin(), ripple->refingered.end());
     }
     const bool ripples = !notes.empty();
-    QString text = ripple && !ripples ? tr("%1: nothing else").arg(what) : what;
+    QString text = ripple && !ripples ? tr("%1: nothing else changes").arg(what) : what;
     if (!key.isEmpty())
         text += "   " + key;
     if (ripples) // it takes a line of its own
