@@ -118,7 +118,7 @@ double HandMoves::dropCost(const View& from, const View& to) const {
         const bool rings = carried.held.why == Why::Rings;
         if (on.why != Why::Begins) {
             if (!on.same(carried.held))
-                cost += rings ? m_model.cut_off : m_model.let_go;
+                cost += droppingCost(m_model, carried.held.why);
             continue;
         }
         const LineNote& now = m_line.note(on.note);

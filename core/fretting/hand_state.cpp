@@ -13,6 +13,29 @@ constexpr double kOverlap_s = 0.05;  // shorter, and a note does not ring on int
 constexpr double kGripStays_s = 0.5; // from stroke to stroke
 constexpr double kKeptFor_s = 2.0;   // a finger waits no longer for its place to come again
 
+// One past the last note up to which all that begins is the same pitch or at least this far from
+// all before: a scale is not. Fewer than three pitches are no chord.
+std::size_t chordEnd(std::span<const LineNote> notes, std::size_t from) {
+    constexpr int kLeastApart = 3; // semitones
+    constexpr double kNextWithin_s = 1.0;
+    constexpr std::size_t kFewest = 4; // fewer
+    std::vector<int> pitches;
+    std::size_t end = from;
+    for (; end < notes.size(); ++end) {
+        const LineNote& note = notes[end];
+        if (note.onset_s - notes[end > from ? end - 1 : from].onset_s >= kNextWithin_s || !note.alone || note.dead ||
+            note.slur != Slur::None)
+            break;
+        if (std::ranges::find(pitches, note.midi) != pitches.end())
+            continue;
+        if (std::ranges::any_of(
+                pitches, [&note](int pitch) { return std::abs(pitch - note.midi) < kLeastApart; }))
+            break;
+        pitches.push_back(note.midi);
+    }
+    return pitches.size() < kFewest ? from + 1 : end;
+}
+
 } // namespace
 
 double LineNote::against(int string) const {
@@ -30,8 +53,17 @@ HandLine::HandLine(const Instrument& instrument,
         m_candidates.push_back(note.fixed_position
                                    ? std::vector<Position>{*note.fixed_position}
                                    : candidatesFor(instrument, note.midi, note.harmonic));
+    // On a bass they are lines: a finger on each fret.
+    std::size_t end = 0;
+    for (std::size_t i = 0; i < notes.size(); ++i)
+        m_chord_ends.push_back(
+            end = std::max(end, instrument.isBass() ? i + 1 : chordEnd(notes, i)));
     for (int fret = 0; fret <= kMaxFrets; ++fret)
         m_fret_mm.push_back(fretPlace_mm(instrument.scale_mm, instrument.capo + fret));
+}
+
+bool HandLine::oneBrokenChord(std::size_t from, std::size_t to) const {
+    return to > from && to < m_chord_ends[from];
 }
 
 double HandLine::between_mm(int from_fret, int to_fret) const {
@@ -109,6 +141,12 @@ bool strikesPartOf(const HandLine& line, const HandState& state, const Moment& m
 
 } // namespace
 
+double droppingCost(const HandModel& model, Why why) {
+    return why == Why::Rings    ? model.cut_off
+           : why == Why::Broken ? model.let_go_chord
+                                : model.let_go;
+}
+
 std::vector<Carried>
 carriedFrom(const HandLine& line, const HandState& state, const Moment& moment) {
     const double onset_s = moment.onset_s;
@@ -121,6 +159,8 @@ carriedFrom(const HandLine& line, const HandState& state, const Moment& moment) 
         const LineNote& note = line.note(held.note);
         if (note.offset_s > onset_s + kOverlap_s && !note.dead)
             held.why = Why::Rings;
+        else if (line.oneBrokenChord(held.note, moment.notes.front()))
+            held.why = Why::Broken;
         else if (held.stopped() && ((part && note.offset_s > onset_s - kGripStays_s) ||
                                     line.comesAgain(held.note, {string, held.fret}, onset_s)))
             held.why = Why::Kept;

@@ -29,6 +29,9 @@ class HandLine {
     // Whether a note that lies at this place is likely to be wanted there again soon after
     // `after_s`, with nothing else on its string before.
     bool comesAgain(std::size_t i, Position place, double after_s) const;
+    // Whether both belong to one broken chord: from the one to the other only pitches that could be
+    // strings of one grip, three of them at least.
+    bool oneBrokenChord(std::size_t from, std::size_t to) const;
     // Millimetres along the neck.
     double between_mm(int from_fret, int to_fret) const;
 
@@ -38,6 +41,7 @@ class HandLine {
     const HandModel& m_model;
     std::vector<std::vector<Position>> m_candidates;
     std::vector<double> m_fret_mm;
+    std::vector<std::size_t> m_chord_ends; // of each note, one past the last of its broken chord
 };
 
 // What begins together, one note a string: a stroke, or a part of it where notes lead to others on
@@ -48,8 +52,9 @@ struct Moment {
 };
 std::vector<Moment> momentsOf(const HandLine& line);
 
-// Unheld: begins where a person put it, and no finger can take it.
-enum class Why : std::uint8_t { Nothing, Begins, Rings, Kept, Unheld };
+// Kept: comes again, or belongs to a grip of which a part is struck; Broken: to the broken chord
+// that is being played. Unheld: begins where a person put it, and no finger can take it.
+enum class Why : std::uint8_t { Nothing, Begins, Rings, Kept, Broken, Unheld };
 
 // What the hand does on one string.
 struct OnString {
@@ -78,9 +83,11 @@ struct HandState {
 // part of a grip of which another part is struck just after.
 struct Carried {
     int string = 1;
-    OnString held; // why: Rings or Kept
+    OnString held; // why: Rings, Kept or Broken
     bool operator==(const Carried&) const = default;
 };
+// What it costs to hold on to it no longer.
+double droppingCost(const HandModel& model, Why why);
 // What of a state is still wanted at a later moment, string by string.
 std::vector<Carried>
 carriedFrom(const HandLine& line, const HandState& state, const Moment& moment);

@@ -25,6 +25,7 @@ struct LineNote {
     std::optional<Finger> fixed_finger;
     bool squeak_before = false;   // a hand was heard to slide along a wound string
     bool alone = false;           // in its stroke
+    bool travels = false;         // in a fifth that goes along the neck as one shape, as riffs do
     bool crossed = false;         // by a pick that goes from string to string: a strum
     std::optional<int> near_fret; // where a person says that the hand is nearest in time
     double drawn_semitones = 0.0; // how far the string is bent

@@ -86,6 +86,57 @@ void markStrums(std::vector<LineNote>& line, std::span<const Note> notes) {
     }
 }
 
+// A root, its fifth, and perhaps the octave.
+bool isFifth(std::span<const Note> notes, const std::vector<std::size_t>& stroke) {
+    std::vector<int> pitches;
+    for (const std::size_t i : stroke)
+        pitches.push_back(notes[i].frettedMidi());
+    std::ranges::sort(pitches);
+    constexpr int kFifth = 7; // semitones
+    constexpr int kOctave = 12;
+    return pitches.size() >= 2 && pitches.size() <= 3 && pitches[1] - pitches[0] == kFifth &&
+           (pitches.size() == 2 || pitches[2] - pitches[0] == kOctave);
+}
+
+// Among fifths whose roots are mostly no open strings, the others are stopped as well: one shape
+// that goes along the neck, damped by the hand that holds it (common practice).
+void markTravellingFifths(const Instrument& instrument,
+                          std::vector<LineNote>& line,
+                          std::span<const Note> notes) {
+    constexpr double kReach_s = 6.0;
+    constexpr int kFewest = 3;
+    struct Fifth {
+        double time_s = 0.0;
+        bool open_root = false;
+        std::vector<std::size_t> notes;
+    };
+    std::vector<Fifth> fifths;
+    for (const auto& stroke : strokesOf(notes)) {
+        if (!isFifth(notes, stroke))
+            continue;
+        int root = notes[stroke.front()].frettedMidi();
+        for (const std::size_t i : stroke)
+            root = std::min(root, notes[i].frettedMidi());
+        bool open = false;
+        for (int string = 1; string <= instrument.stringCount(); ++string)
+            open |= instrument.midiAt({string, 0}) == root;
+        fifths.push_back({notes[stroke.front()].onset_s(), open, stroke});
+    }
+    std::size_t from = 0;
+    std::size_t to = 0;
+    std::ptrdiff_t stopped = 0; // of those within reach, [from, to)
+    for (const Fifth& fifth : fifths) {
+        for (; to < fifths.size() && fifths[to].time_s <= fifth.time_s + kReach_s; ++to)
+            stopped += fifths[to].open_root ? 0 : 1;
+        for (; fifths[from].time_s < fifth.time_s - kReach_s; ++from)
+            stopped -= fifths[from].open_root ? 0 : 1;
+        const auto near = static_cast<std::ptrdiff_t>(to - from);
+        if (near >= kFewest && 2 * stopped >= near)
+            for (const std::size_t i : fifth.notes)
+                line[i].travels = true;
+    }
+}
+
 // The nearest note that a person placed on a fret tells where the hand is.
 void markGiven(std::vector<LineNote>& line, const Rows& rows, std::size_t first) {
     std::size_t next = 0; // the first given one at or after a note
@@ -141,6 +192,7 @@ PartLine partLine(const Instrument& instrument,
             fixAsIs(line.back(), rows[i].plan);
     }
     markStrums(line, rows.notes().subspan(first, last - first));
+    markTravellingFifths(instrument, line, rows.notes().subspan(first, last - first));
     markGiven(line, rows, first);
     if (alike) {
         auto evidence = likenessEvidence(instrument.stringCount(), rows, part);

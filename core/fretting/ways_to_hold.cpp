@@ -124,9 +124,7 @@ void WaysToHold::addLaying(const Moment& moment,
         else if (carried.held.why == Why::Rings)
             cost += m.rings_on_same_string;
     }
-    const auto dropped = [&m](const Carried& c) {
-        return c.held.why == Why::Rings ? m.cut_off : m.let_go;
-    };
+    const auto dropped = [&m](const Carried& c) { return droppingCost(m, c.held.why); };
     addKept(moment, laying, cost, on, hands, found);
     double all = cost;
     double waiting = cost;
@@ -136,8 +134,8 @@ void WaysToHold::addLaying(const Moment& moment,
         kept.erase(kept.begin() + static_cast<std::ptrdiff_t>(left));
         addKept(moment, laying, cost + dropped(on[left]), kept, hands, found);
         all += dropped(on[left]);
-        if (on[left].held.why == Why::Kept)
-            waiting += m.let_go;
+        if (on[left].held.why != Why::Rings)
+            waiting += dropped(on[left]);
         else
             ringing.push_back(on[left]);
     }
@@ -188,10 +186,12 @@ double WaysToHold::openCost(const LineNote& note, int string, int hand_fret) con
     constexpr int kHighPosition = 5;
     const HandModel& m = m_line.model();
     const bool high = hand_fret > kHighPosition;
+    const bool pedal = string == m_line.instrument().stringCount();
+    if (note.travels && !pedal)
+        return m.open_in_travelling_fifth;
     if (!note.alone)
         return high ? m.open_in_high_position : 0.0;
     const int above = std::clamp(hand_fret - kLowPosition, 0, kHighPosition - kLowPosition);
-    const bool pedal = string == m_line.instrument().stringCount();
     return m.open_habit + (high ? m.open_in_high_position : pedal ? 0.0 : m.open_alone * above);
 }
 

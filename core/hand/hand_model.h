@@ -60,6 +60,7 @@ struct HandModel {
     double open = 0.0;                  // an open string at all
     double open_in_high_position = 2.2; // an open string while the hand is above fret 5
     double open_alone = 0.7; // … in a line, for each fret above the second, to the fifth
+    double open_in_travelling_fifth = 2.0; // … but for its root on the thickest string
     double open_habit = 0.0; // an open string in a line, by what this player is known to do
     double strings_out_of_order =
         8.0;                       // of two notes together, the higher not on the thinner string
@@ -87,16 +88,17 @@ struct HandModel {
     double squeak_on_plain = 1.0; // … or moved with no finger on a wound string
 
     // What the fingers do.
-    double usual_grip = 3.0; // the fingers that teachers show for a grip, against others
-    double known_grip = 0.7; // two stops and more that belong to such a grip, against others
-    double hop = 1.0;        // a finger goes to another place at once, …
-    double roll = 0.25;      // … or to the next string on its fret
-    double octave = 0.8;     // two strings over, not from the index finger by the little one
-    double refingered = 1.0; // another finger on what the last one held or just left
+    double usual_grip = 3.0;        // the fingers that teachers show for a grip, against others
+    double known_grip = 0.7;        // two stops and more that belong to such a grip, against others
+    double hop = 1.0;               // a finger goes to another place at once, …
+    double roll = 0.25;             // … or to the next string on its fret
+    double octave = 0.8;            // two strings over, not from the index finger by the little one
+    double refingered = 1.0;        // another finger on what the last one held or just left
     double slur_wrong_finger = 1.5; // a hammer-on not by a higher finger, a pull-off not from one
     double slur_broken = 6.0;       // a slur from another string
     double cut_off = 3.0;           // a note that rings is let go
     double let_go = 0.3;            // a finger leaves a place that comes again
+    double let_go_chord = 2.5;      // … or belongs to the broken chord that is being played
     // A string is drawn with the ring finger, others behind it; near the nut it yields less.
     double bend_open = 8.0;
     double bend_by_index = 1.2; // for each semitone
