@@ -108,6 +108,7 @@ void markTravellingFifths(const Instrument& instrument,
     struct Fifth {
         double time_s = 0.0;
         bool open_root = false;
+        bool set_open = false; // by a person
         std::vector<std::size_t> notes;
     };
     std::vector<Fifth> fifths;
@@ -120,16 +121,24 @@ void markTravellingFifths(const Instrument& instrument,
         bool open = false;
         for (int string = 1; string <= instrument.stringCount(); ++string)
             open |= instrument.midiAt({string, 0}) == root;
-        fifths.push_back({notes[stroke.front()].onset_s(), open, stroke});
+        const bool set_open = std::ranges::any_of(stroke, [&](std::size_t i) {
+            const auto& set = line[i].fixed_position;
+            return set && set->fret == 0 && set->string != instrument.stringCount();
+        });
+        fifths.push_back({notes[stroke.front()].onset_s(), open, set_open, stroke});
     }
     std::size_t from = 0;
     std::size_t to = 0;
     std::ptrdiff_t stopped = 0; // of those within reach, [from, to)
+    const auto vote = [](const Fifth& fifth) {
+        constexpr std::ptrdiff_t kWord = 1000;
+        return fifth.set_open ? -kWord : fifth.open_root ? 0 : 1;
+    };
     for (const Fifth& fifth : fifths) {
         for (; to < fifths.size() && fifths[to].time_s <= fifth.time_s + kReach_s; ++to)
-            stopped += fifths[to].open_root ? 0 : 1;
+            stopped += vote(fifths[to]);
         for (; fifths[from].time_s < fifth.time_s - kReach_s; ++from)
-            stopped -= fifths[from].open_root ? 0 : 1;
+            stopped -= vote(fifths[from]);
         const auto near = static_cast<std::ptrdiff_t>(to - from);
         if (near >= kFewest && 2 * stopped >= near)
             for (const std::size_t i : fifth.notes)

@@ -113,6 +113,39 @@ INSTANTIATE_TEST_SUITE_P(TriadsAndWhatIsPlayedUpTheNeck,
                                            GripCase{"7,6,7,7,x,x", "2134"},
                                            GripCase{"3,x,x,x,3,x", "12"}));
 
+struct BrokenCase {
+    const char* name;
+    std::vector<Position> places;
+    const char* fingers;
+};
+void PrintTo(const BrokenCase& chord, std::ostream* out) {
+    *out << chord.name;
+}
+class BrokenChords : public ::testing::TestWithParam<BrokenCase> {};
+
+// One string after the other, each let go in the sound as the next begins, quickly and slowly.
+TEST_P(BrokenChords, AreHeldAsTheGripTheyAre) {
+    const Instrument guitar = standardInstrument(InstrumentKind::Guitar);
+    for (const double step_s : {0.25, 0.5}) {
+        std::vector<test::Row> rows;
+        for (const Position& place : GetParam().places) {
+            const double at_s = step_s * static_cast<double>(rows.size());
+            rows.push_back({at_s, at_s + 0.95 * step_s, guitar.midiAt(place), place});
+        }
+        EXPECT_EQ(fingersOf(guitar, rows), GetParam().fingers) << step_s;
+    }
+}
+
+INSTANTIATE_TEST_SUITE_P(
+    CommonPractice,
+    BrokenChords,
+    ::testing::Values(BrokenCase{"A", {{5, 0}, {4, 2}, {3, 2}, {2, 2}, {1, 0}}, "01230"},
+                      BrokenCase{"Am", {{5, 0}, {4, 2}, {3, 2}, {2, 1}, {1, 0}}, "02310"},
+                      BrokenCase{"E", {{6, 0}, {5, 2}, {4, 2}, {3, 1}, {2, 0}, {1, 0}}, "023100"},
+                      BrokenCase{"D", {{4, 0}, {3, 2}, {2, 3}, {1, 2}}, "0132"},
+                      BrokenCase{"C", {{5, 3}, {4, 2}, {3, 0}, {2, 1}, {1, 0}}, "32010"},
+                      BrokenCase{"F", {{6, 1}, {5, 3}, {4, 3}, {3, 2}, {2, 1}, {1, 1}}, "134211"}));
+
 struct ShapeCase {
     const char* name;
     std::vector<int> up; // from the fret of the barre on, thickest first; −1: not played

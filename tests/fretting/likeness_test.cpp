@@ -55,6 +55,26 @@ TEST(Likeness, APowerChordKeepsItsShapeAsItMoves) {
         reasons, [](const Reason& r) { return r.kind == ReasonKind::ShapeMoves && r.a == 5; }));
 }
 
+// A riff in fifths is one shape that travels; its roots may be open strings now and then, the shape
+// is stopped all the same, but for the thickest string (common practice).
+TEST(Likeness, FifthsThatTravelAreStopped) {
+    const auto fretsOf = [](const std::vector<std::vector<int>>& fifths) {
+        Piece piece = strokesOf(fifths);
+        test::placeAll(piece);
+        std::vector<int> frets;
+        for (std::size_t i = 0; i < piece.notes.size(); i += 3)
+            frets.push_back(piece.asPlayed().plans[i].position.value.fret);
+        return frets;
+    };
+    const std::vector<int> e = {40, 47, 52};
+    const std::vector<int> f = {41, 48, 53};
+    const std::vector<int> g = {43, 50, 55};
+    const std::vector<int> a = {45, 52, 57};
+    const std::vector<int> d = {50, 57, 62};
+    EXPECT_EQ(fretsOf({e, f, g, a, g, f}), (std::vector<int>{0, 1, 3, 5, 3, 1}));
+    EXPECT_EQ(fretsOf({a, a, d, d, e, e}), (std::vector<int>{0, 0, 0, 0, 0, 0})); // nothing travels
+}
+
 TEST(Likeness, AGripStruckAgainSpeaksForTheDoubtfulStroke) {
     Piece piece = strokesOf({{50, 55, 59}, {50, 55, 59}, {50, 55, 59}});
     for (std::size_t k = 0; k < 3; ++k) {
