@@ -327,8 +327,12 @@ class FingerCommand {
             ->check(isFrettingManner());
         m_command->add_option("--plucking", m_plucking, "auto, pick, fingers or hybrid")
             ->transform(oneOf(kTools));
-        m_command->add_option("--plucking-school", m_school, "auto, alternate, hybrid, pima or im")
-            ->transform(oneOf(kPluckingSchools));
+        m_command
+            ->add_option("--plucking-school",
+                         m_school,
+                         "auto; alternate, sequence, economy, sweep, down, cross or strum with a "
+                         "pick; pima, thumb, im or ma with fingers; hybrid; slap")
+            ->transform(oneOf(kPluckingSchoolWords));
         m_command->add_flag(
             "--again", m_again, "decide places and fingers that IN has, too (else they stay)");
     }

@@ -15,12 +15,12 @@ inline const std::map<std::string, PluckingTool> kTools = {{"auto", PluckingTool
                                                            {"pick", PluckingTool::Pick},
                                                            {"fingers", PluckingTool::Fingers},
                                                            {"hybrid", PluckingTool::Both}};
-inline const std::map<std::string, PluckingSchool> kPluckingSchools = {
-    {"auto", PluckingSchool::Unknown},
-    {"alternate", PluckingSchool::Alternate},
-    {"hybrid", PluckingSchool::Hybrid},
-    {"pima", PluckingSchool::Pima},
-    {"im", PluckingSchool::Im}};
+inline const std::map<std::string, PluckingSchool> kPluckingSchoolWords = [] {
+    std::map<std::string, PluckingSchool> words = {{"auto", PluckingSchool::Unknown}};
+    for (std::size_t s = 1; s <= kPluckingSchools; ++s)
+        words.emplace(wordFor(static_cast<PluckingSchool>(s)), static_cast<PluckingSchool>(s));
+    return words;
+}();
 
 // A school of the fretting hand, perhaps with rules, or what is wrong in one sentence.
 inline CLI::Validator isFrettingManner() {
@@ -43,11 +43,20 @@ inline CLI::Validator isFrettingManner() {
 inline PluckingTool toolOf(PluckingSchool school) {
     switch (school) {
     case PluckingSchool::Alternate:
+    case PluckingSchool::Sequence:
+    case PluckingSchool::Economy:
+    case PluckingSchool::Sweep:
+    case PluckingSchool::Down:
+    case PluckingSchool::Cross:
+    case PluckingSchool::Strum:
         return PluckingTool::Pick;
     case PluckingSchool::Hybrid:
         return PluckingTool::Both;
     case PluckingSchool::Pima:
+    case PluckingSchool::Thumb:
     case PluckingSchool::Im:
+    case PluckingSchool::Ma:
+    case PluckingSchool::Slap:
         return PluckingTool::Fingers;
     case PluckingSchool::Unknown:
         break;

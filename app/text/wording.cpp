@@ -163,7 +163,7 @@ QString beginningText(const Note& note) {
 namespace {
 
 // Reasons whose words only name their numbers: %1 is a, %2 is b.
-constexpr std::array<std::pair<ReasonKind, const char*>, 28> kPlainReasons = {{
+constexpr std::array<std::pair<ReasonKind, const char*>, 32> kPlainReasons = {{
     {ReasonKind::OctaveDoubt, QT_TRANSLATE_NOOP("wording", "the octave is in doubt")},
     {ReasonKind::OnlyPlace, QT_TRANSLATE_NOOP("wording", "no other string has this pitch")},
     {ReasonKind::OpenString, QT_TRANSLATE_NOOP("wording", "open string: nothing to press")},
@@ -171,6 +171,12 @@ constexpr std::array<std::pair<ReasonKind, const char*>, 28> kPlainReasons = {{
     {ReasonKind::LowPosition, QT_TRANSLATE_NOOP("wording", "low on the neck, the usual place")},
     {ReasonKind::FingerPerFret, QT_TRANSLATE_NOOP("wording", "one finger per fret from fret %2")},
     {ReasonKind::AlternatesOnBeat, QT_TRANSLATE_NOOP("wording", "down on the beat, up off it")},
+    {ReasonKind::SweepsOn,
+     QT_TRANSLATE_NOOP("wording", "a sweep: %1 notes one way over neighbouring strings")},
+    {ReasonKind::DownStrokesOnly,
+     QT_TRANSLATE_NOOP("wording", "a riff, slow enough for down-strokes only")},
+    {ReasonKind::TakesTurns, QT_TRANSLATE_NOOP("wording", "the other way than the stroke before")},
+    {ReasonKind::ThumbHasBass, QT_TRANSLATE_NOOP("wording", "the thumb has the thick strings")},
     {ReasonKind::NotStruck, QT_TRANSLATE_NOOP("wording", "slurred: the plucking hand rests")},
     {ReasonKind::FingersAlternate, QT_TRANSLATE_NOOP("wording", "index and middle take turns")},
     {ReasonKind::FingerPerString,
@@ -249,6 +255,8 @@ QString reasonTitle(const Reason& r) {
         return r.b == 0    ? tr("as stiff as string %1 sounds").arg(r.a)
                : r.x > 1.0 ? tr("stiffer than string %1 would make it").arg(r.b)
                            : tr("less stiff than string %1 would make it").arg(r.b);
+    case ReasonKind::ThumbTooSlow:
+        return tr("%1 notes a second: too fast for the thumb alone").arg(reason.x, 0, 'f', 1);
     case ReasonKind::StringsInTurn:
         return r.a > 0 ? tr("the thick strings sounded first")
                        : tr("the thin strings sounded first");

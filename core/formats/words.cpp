@@ -41,7 +41,7 @@ constexpr Words<Stroke, 10> kStrokes = {{{Stroke::Unknown, ""},
                                          {Stroke::C, "c"},
                                          {Stroke::Ghost, "ghost"},
                                          {Stroke::None, "none"}}};
-constexpr Words<ReasonKind, 38> kReasons = {{{ReasonKind::ClearPitch, "clear-pitch"},
+constexpr Words<ReasonKind, 43> kReasons = {{{ReasonKind::ClearPitch, "clear-pitch"},
                                              {ReasonKind::SharpAttack, "sharp-attack"},
                                              {ReasonKind::SoftAttack, "soft-attack"},
                                              {ReasonKind::OctaveDoubt, "octave-doubt"},
@@ -78,7 +78,12 @@ constexpr Words<ReasonKind, 38> kReasons = {{{ReasonKind::ClearPitch, "clear-pit
                                              {ReasonKind::FingerElsewhere, "finger-elsewhere"},
                                              {ReasonKind::FingerHolds, "finger-holds"},
                                              {ReasonKind::OpenRings, "open-rings"},
-                                             {ReasonKind::ThumbOver, "thumb-over"}}};
+                                             {ReasonKind::ThumbOver, "thumb-over"},
+                                             {ReasonKind::SweepsOn, "sweeps-on"},
+                                             {ReasonKind::DownStrokesOnly, "down-strokes-only"},
+                                             {ReasonKind::TakesTurns, "takes-turns"},
+                                             {ReasonKind::ThumbHasBass, "thumb-has-bass"},
+                                             {ReasonKind::ThumbTooSlow, "thumb-too-slow"}}};
 
 constexpr Words<FrettingSchool, kFrettingSchools + 1> kFrettingSchoolWords = {
     {{FrettingSchool::FingerPerFret, "finger-per-fret"},
@@ -113,11 +118,21 @@ constexpr Words<PluckingTool, 4> kTools = {{{PluckingTool::Unknown, ""},
                                             {PluckingTool::Pick, "pick"},
                                             {PluckingTool::Fingers, "fingers"},
                                             {PluckingTool::Both, "both"}}};
-constexpr Words<PluckingSchool, 5> kPluckingSchools = {{{PluckingSchool::Unknown, ""},
-                                                        {PluckingSchool::Alternate, "alternate"},
-                                                        {PluckingSchool::Pima, "pima"},
-                                                        {PluckingSchool::Im, "im"},
-                                                        {PluckingSchool::Hybrid, "hybrid"}}};
+constexpr Words<PluckingSchool, kPluckingSchools + 1> kPluckingSchoolWords = {
+    {{PluckingSchool::Unknown, ""},
+     {PluckingSchool::Alternate, "alternate"},
+     {PluckingSchool::Pima, "pima"},
+     {PluckingSchool::Im, "im"},
+     {PluckingSchool::Hybrid, "hybrid"},
+     {PluckingSchool::Sequence, "sequence"},
+     {PluckingSchool::Economy, "economy"},
+     {PluckingSchool::Sweep, "sweep"},
+     {PluckingSchool::Down, "down"},
+     {PluckingSchool::Cross, "cross"},
+     {PluckingSchool::Strum, "strum"},
+     {PluckingSchool::Thumb, "thumb"},
+     {PluckingSchool::Ma, "ma"},
+     {PluckingSchool::Slap, "slap"}}};
 constexpr Words<TakeKind, 4> kTakeKinds = {{{TakeKind::Studio, "studio"},
                                             {TakeKind::Stage, "stage"},
                                             {TakeKind::Lesson, "lesson"},
@@ -198,7 +213,7 @@ std::string_view wordFor(PluckingTool v) {
     return word(kTools, v);
 }
 std::string_view wordFor(PluckingSchool v) {
-    return word(kPluckingSchools, v);
+    return word(kPluckingSchoolWords, v);
 }
 std::string_view wordFor(TakeKind v) {
     return word(kTakeKinds, v);
@@ -264,7 +279,7 @@ std::optional<PluckingTool> toolFrom(std::string_view w) {
     return value(kTools, w);
 }
 std::optional<PluckingSchool> pluckingSchoolFrom(std::string_view w) {
-    return value(kPluckingSchools, w);
+    return value(kPluckingSchoolWords, w);
 }
 std::optional<TakeKind> takeKindFrom(std::string_view w) {
     return value(kTakeKinds, w);

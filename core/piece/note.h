@@ -57,6 +57,11 @@ enum class ReasonKind {
     FingerHolds,       // reasoned: the same, and what rings there ends if it leaves
     OpenRings,         // reasoned: stopped here, as the open string a rings on
     ThumbOver,         // reasoned: the thumb takes the thickest string, over the neck
+    SweepsOn,          // reasoned: on over neighbouring strings, a notes one way
+    DownStrokesOnly,   // reasoned: a riff, slow enough for down-strokes only
+    TakesTurns,        // reasoned: the other way than the stroke before
+    ThumbHasBass,      // reasoned: the thumb has the thick strings
+    ThumbTooSlow,      // reasoned: a run of x notes a second is too fast for the thumb alone
 };
 
 struct Reason {

@@ -26,10 +26,30 @@ struct ReadingWish {
 // Both: a pick and the fingers that do not hold it.
 enum class PluckingTool { Unknown, Pick, Fingers, Both };
 
-// The rules that the plucking hand is taken to follow. Alternate: down on the beat, up off it;
-// Pima: thumb and a finger a string; Im: index and middle take turns; Hybrid: the pick, and middle
-// and ring for what it cannot reach.
-enum class PluckingSchool { Unknown, Alternate, Pima, Im, Hybrid };
+// The rules that the plucking hand is taken to follow (docs/plucking-schools.md). With a pick:
+// Alternate: down on the beat, up off it; Sequence: one after the other, whatever the beat;
+// Economy: on over neighbouring strings the way they lie; Sweep: the same in runs of one note a
+// string; Down: down-strokes only; Cross: alternating from string to string; Strum: a hand that
+// never stops. Fingers: Pima: thumb and a finger a string; Thumb: it alternates under a tune; Im,
+// Ma: two fingers take turns; Slap: thumb and pops. Hybrid: the pick, and middle and ring for what
+// it cannot reach.
+enum class PluckingSchool {
+    Unknown,
+    Alternate,
+    Pima,
+    Im,
+    Hybrid,
+    Sequence,
+    Economy,
+    Sweep,
+    Down,
+    Cross,
+    Strum,
+    Thumb,
+    Ma,
+    Slap
+};
+constexpr std::size_t kPluckingSchools = 13; // but for Unknown
 
 // How a strumming or alternating hand moves: strokes to a beat (0: as each place suggests), and how
 // far that agrees with what was heard (0..1).

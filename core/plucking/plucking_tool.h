@@ -1,0 +1,23 @@
+// What the strings are struck with and by which school, as far as the notes say.
+#pragma once
+
+#include "piece/reading.h"
+#include "plucking/plucked_line.h"
+
+namespace wirenote {
+
+// Picks for guitars, fingers for nylon strings and basses.
+PluckingTool usualTool(InstrumentKind kind);
+
+// What the notes themselves say of it, as placed: strings plucked at the same moment with others
+// between them left out, or a bass under a tune on strings apart, are fingers; strokes across
+// neighbouring strings, damped riffs and runs of one note a string are a pick. `usualTool` where
+// they say nothing.
+PluckingTool likelyTool(const PluckedLine& line);
+
+// The school that goes with a tool: alternate with a pick, hybrid with both; with the fingers pima
+// where notes ring into one another or chords are plucked, the alternating thumb where there is
+// one, index and middle in turn on one line and on a bass.
+PluckingSchool likelySchool(PluckingTool tool, const PluckedLine& line);
+
+} // namespace wirenote
