@@ -3,6 +3,7 @@
 #include "fretting/let_go.h"
 #include "fretting/likeness.h"
 #include "fretting/placing.h"
+#include "plucking/ghost_strings.h"
 #include "plucking/strokes.h"
 
 #include <algorithm>
@@ -21,6 +22,16 @@ void keep(Stroking stroking, std::size_t from, Reading& reading) {
     reading.head.motion = stroking.motion;
 }
 
+// Their strokes say over which strings they go.
+void placeGhosts(Piece& piece, std::size_t reading, IndexSpan part) {
+    for (const auto& [note, place] :
+         ghostPlaces(piece.instrument.stringCount(), piece.rows(reading), part)) {
+        Decision<Position>& position = piece.readings[reading].plans[note].position;
+        position.value = place;
+        position.runners_up.clear();
+    }
+}
+
 } // namespace
 
 void placeAll(Piece& piece, std::size_t reading) {
@@ -34,6 +45,7 @@ void placeAll(Piece& piece, std::size_t reading) {
 void strokeAll(Piece& piece, std::size_t reading) {
     Reading& into = piece.readings[reading];
     keep(strokes(piece.instrument, piece.timeline, piece.rows(reading), into.head), 0, into);
+    placeGhosts(piece, reading, {0, piece.notes.size()});
 }
 
 void placeAndStroke(Piece& piece, std::optional<PluckingTool> plucking) {
@@ -57,6 +69,7 @@ void resolveAround(Piece& piece, double time_s) {
         keep(strokesOfPart(piece.instrument, piece.timeline, piece.rows(r), into.head, part),
              part.first,
              into);
+        placeGhosts(piece, r, part);
     }
 }
 

@@ -5,6 +5,8 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <limits>
+#include <numeric>
 
 namespace wirenote {
 namespace {
@@ -16,7 +18,7 @@ constexpr double kSlow_s = 0.9;  // … and here it well can
 constexpr double kSet = 40.0;    // a person's word
 constexpr double kAbout_s = 1.5; // strings used about an attack
 constexpr std::size_t kMostNotes = 12;
-constexpr std::size_t kMostStates = 24;
+constexpr std::size_t kMostStates = 24; // of them few differ in more than what lies far back
 
 // 0 the thumb, then index, middle, ring and little finger.
 using Digit = std::int8_t;
@@ -29,6 +31,13 @@ constexpr Digit kLittle = 4;
 Stroke strokeOf(Digit digit) {
     constexpr std::array kStrokes = {Stroke::P, Stroke::I, Stroke::M, Stroke::A, Stroke::C};
     return kStrokes[static_cast<std::size_t>(digit)];
+}
+
+std::vector<std::size_t> byCost(const std::vector<double>& costs) {
+    std::vector<std::size_t> order(costs.size());
+    std::iota(order.begin(), order.end(), std::size_t{0});
+    std::ranges::stable_sort(order, {}, [&costs](std::size_t i) { return costs[i]; });
+    return order;
 }
 
 struct FingerState {
@@ -122,17 +131,22 @@ class FingerSearch {
                m_line.at(i).onset_s - m_line.at(from).onset_s < kAbout_s)
             --from;
         unsigned used = 0;
+        int bass = 0;
+        int between = 0;
         for (std::size_t k = from; k < m_line.size(); ++k) {
             if (k > i &&
                 (thick(m_line.at(k)) || m_line.at(k).onset_s - m_line.at(i).onset_s > kAbout_s))
                 break;
-            for (const int string : m_line.at(k).strings)
+            for (const int string : m_line.at(k).strings) {
                 used |= 1U << static_cast<unsigned>(string);
+                if (string == 4) // on the beat it is a bass, as the thumb has it
+                    ++(onBeat(m_line.at(k)) ? bass : between);
+            }
         }
         const auto has = [used](int string) {
             return ((used >> static_cast<unsigned>(string)) & 1U) != 0;
         };
-        return !has(1) && has(2) && has(3) && has(4) && (has(5) || has(6));
+        return !has(1) && has(2) && has(3) && between > bass && (has(5) || has(6));
     }
 
     // The thumb on the thickest strings, then fingers in their order.
@@ -179,7 +193,9 @@ class FingerSearch {
             states.push_back(state);
             return;
         }
-        for (std::size_t i = 0; i < cheapest.size() && states.size() < kMostStates; ++i) {
+        for (const std::size_t i : byCost(cheapest)) {
+            if (states.size() >= kMostStates)
+                break;
             const FingerState& before = m_states[c - 1][i];
             FingerState after = state;
             after.last = before.last;
@@ -203,9 +219,9 @@ class FingerSearch {
         return as <= 1 ? kRing : as == 2 ? kMiddle : kIndex;
     }
 
-    bool onBeat(std::size_t c) const {
+    bool onBeat(const Pluck& pluck) const {
         constexpr double kOnBeat = 0.12; // of a beat
-        return m_line.hasBeats() && std::abs(pluck(c).beat - std::round(pluck(c).beat)) < kOnBeat;
+        return m_line.hasBeats() && std::abs(pluck.beat - std::round(pluck.beat)) < kOnBeat;
     }
 
     double thumbCost(std::size_t c, int string) const {
@@ -220,7 +236,7 @@ class FingerSearch {
         if (m_line.onBass(string))
             return m_lowered[c] ? m_model.thumb_high : m_model.thumb_on_fourth;
         return m_model.thumb_high * std::max(1, from_thick - 2) +
-               (onBeat(c) ? 0.0 : m_model.thumb_off_beat);
+               (onBeat(pluck(c)) ? 0.0 : m_model.thumb_off_beat);
     }
 
     double fingerOn(std::size_t c, int string, Digit digit) const {
@@ -242,7 +258,7 @@ class FingerSearch {
         const double away = std::abs(digit - habitOf(c, string));
         if (m_model.thumb_has_bass)
             cost += (chord ? m_model.habit : m_model.habit_alone) * away;
-        if (now.single() && string >= 3 && onBeat(c))
+        if (now.single() && string >= 3 && onBeat(now))
             cost += m_model.finger_on_beat;
         if (!chord || !m_model.thumb_has_bass) {
             const bool turn = digit == kIndex + m_model.first || digit == kIndex + m_model.second;

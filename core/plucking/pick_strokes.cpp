@@ -52,6 +52,11 @@ About about(const PluckedLine& line, std::size_t attack) {
     return out;
 }
 
+// One stroke after the other, whatever the beat says.
+bool inTurn(PluckingSchool school) {
+    return school == PluckingSchool::Sequence || school == PluckingSchool::Economy;
+}
+
 class PickSearch {
   public:
     PickSearch(const PluckedLine& line,
@@ -64,7 +69,8 @@ class PickSearch {
             Place place;
             place.school = pickSchoolAt(line, i, school);
             place.model = pickModel(place.school);
-            place.rule = downByTheBeat(line, i, motion.per_beat);
+            if (!inTurn(place.school))
+                place.rule = downByTheBeat(line, i, motion.per_beat);
             place.metre = line.at(i).notes.size() >= kStrum
                               ? std::max(logOdds(motion.trust), logOdds(kStrumTrust))
                           : line.at(i).heard && line.at(i).notes.size() > 1
@@ -163,7 +169,9 @@ class PickSearch {
         const bool along = (moved > 0) == down;
         if (std::abs(moved) == 1 && !now.slurred_into) {
             if (place.model.crossing > 0.0)
-                return along ? 0.0 : place.model.crossing;
+                return !along                              ? place.model.crossing
+                       : before == down || evenOnString(c) ? 0.0
+                                                           : place.model.crossing_turned;
             const bool in_run = m_line.sweep(m_part.first + c) > 0 &&
                                 m_line.sweepsDown(m_part.first + c) == (moved > 0);
             if (in_run && place.model.crossing_sweep > 0.0)
@@ -174,12 +182,22 @@ class PickSearch {
         return turns == turnsExpected(c) ? 0.0 : turn;
     }
 
+    // Whether an even number of notes lies on the string that is left: however it began there, the
+    // pick has turned round.
+    bool evenOnString(std::size_t c) const {
+        const int string = pluck(c - 1).string();
+        std::size_t count = 0;
+        while (count < c && pluck(c - 1 - count).single() &&
+               pluck(c - 1 - count).string() == string)
+            ++count;
+        return count % 2 == 0;
+    }
+
     // A hand that goes on moving has turned round by the next attack, but for an even number of
     // places between.
     bool turnsExpected(std::size_t c) const {
         const Pluck& now = pluck(c);
-        if (!m_line.hasBeats() || m_places[c].school == PluckingSchool::Sequence ||
-            m_places[c].school == PluckingSchool::Economy)
+        if (!m_line.hasBeats() || inTurn(m_places[c].school))
             return true;
         const double slot = std::min(now.slot, pluck(c - 1).slot);
         return std::max(1L, std::lround(now.beats_since / slot)) % 2 == 1;

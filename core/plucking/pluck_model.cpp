@@ -59,6 +59,10 @@ FingerModel fingerModel(PluckingSchool school, bool bass) {
         m.thumb_off_beat = 1.5;
         m.finger_on_beat = 1.2;
         break;
+    case PluckingSchool::Slap:
+        m.again = m.again_slow = 0.0; // one finger pops
+        m.start_middle = m.downbeat_middle = m.awkward = 0.0;
+        break;
     default:
         break;
     }

@@ -15,9 +15,10 @@ struct PickModel {
     double start_up = 0.8;  // a phrase begins with an up-stroke, where no beat says anything
     double onto_beat = 0.3; // a beat of triplets up
     double crossing = 0.0; // to the neighbouring string against the way the hand goes over them, …
-    double crossing_sweep = 0.0; // … in a run of three and more, one note a string
-    double up = 0.0;             // an up-stroke at all, …
-    double up_fast = 0.0;        // … where down-strokes alone would be faster than a hand is
+    double crossing_turned = 0.9; // … or having turned round for it
+    double crossing_sweep = 0.0;  // … in a run of three and more, one note a string
+    double up = 0.0;              // an up-stroke at all, …
+    double up_fast = 0.0;         // … where down-strokes alone would be faster than a hand is
 };
 
 PickModel pickModel(PluckingSchool school);

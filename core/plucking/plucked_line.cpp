@@ -63,8 +63,7 @@ bool isFifth(const Rows& rows, const Pluck& pluck) {
 }
 
 bool isDamped(const Note& note) {
-    return note.has(Technique::PalmMute) || note.has(Technique::Dead) ||
-           note.has(Technique::GhostStroke);
+    return note.has(Technique::PalmMute) || note.has(Technique::Dead);
 }
 
 Pluck pluckOf(const Instrument& instrument, const Rows& rows, const Attack& attack) {
@@ -85,10 +84,14 @@ Pluck pluckOf(const Instrument& instrument, const Rows& rows, const Attack& atta
     pluck.length_s = first.offset_s() - first.onset_s();
     pluck.damped =
         std::ranges::all_of(pluck.notes, [&rows](std::size_t n) { return isDamped(rows[n].note); });
+    pluck.ghost = std::ranges::any_of(
+        pluck.notes, [&rows](std::size_t n) { return rows[n].note.has(Technique::GhostStroke); });
+    if (pluck.ghost)
+        pluck.strings.clear(); // its string means nothing
     pluck.fifth = isFifth(rows, pluck);
     if (!pluck.heard)
         if (const auto down = orderByTimes(rows, pluck)) {
-            pluck.heard = true;
+            pluck.heard = pluck.by_times = true;
             pluck.down = *down;
         }
     return pluck;
@@ -158,10 +161,14 @@ void PluckedLine::markSlots() {
         double gap = std::min(1.0, m_plucks[i].beats_since);
         if (i + 1 < m_plucks.size())
             gap = std::min(gap, m_plucks[i + 1].beats_since);
-        if (m_compound)
+        if (m_compound) {
             m_plucks[i].slot = gap < 0.25 ? 1.0 / 6.0 : 1.0 / 3.0;
-        else
-            m_plucks[i].slot = gap < 0.3 ? 0.25 : gap < 0.4 ? 1.0 / 3.0 : 0.5;
+            continue;
+        }
+        constexpr double kNear = 0.06; // of a beat
+        const double halves = 2.0 * m_plucks[i].beat;
+        const double off = std::abs(halves - std::round(halves)) / 2.0; // a quarter at the most
+        m_plucks[i].slot = gap < 0.3 || off > 0.25 - kNear ? 0.25 : gap < 0.4 ? 1.0 / 3.0 : 0.5;
     }
 }
 

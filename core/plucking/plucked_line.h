@@ -17,6 +17,7 @@ namespace wirenote {
 // One attack with what its strokes depend on.
 struct Pluck : Attack {
     std::vector<int> strings; // on which it lies, the thickest first
+    bool by_times = false;    // its order is that of the notes' own times, heard or written
     double spread_s = 0.0;    // from its first note to its last
     double beat = 0.0;        // where among the beats; 0 where nobody knows any
     double gap_s = std::numeric_limits<double>::infinity(); // since the attack before
@@ -24,6 +25,7 @@ struct Pluck : Attack {
     bool slurred_into = false; // a slur lies between it and the attack before
     bool rings = false;  // above the bass strings, into or out of an attack on another of them
     bool damped = false; // by the palm, or dead
+    bool ghost = false;  // a hand that passes over damped strings
     bool fifth = false;  // a root and its fifth
     bool downbeat = false;
     double beats_since = std::numeric_limits<double>::infinity(); // the attack before, in beats

@@ -85,11 +85,7 @@ PluckingSchool likelySchool(PluckingTool tool, const PluckedLine& line) {
         return PluckingSchool::Alternate;
     if (line.instrument().isBass())
         return PluckingSchool::Im;
-    if (hasAlternatingThumb(line))
-        return PluckingSchool::Thumb;
-    const auto held = std::ranges::count_if(
-        line.plucks(), [](const Pluck& p) { return p.rings || p.strings.size() > 1; });
-    return share(held, line) > kRingShare ? PluckingSchool::Pima : PluckingSchool::Im;
+    return hasAlternatingThumb(line) ? PluckingSchool::Thumb : PluckingSchool::Pima;
 }
 
 } // namespace wirenote

