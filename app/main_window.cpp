@@ -267,7 +267,7 @@ QWidget* MainWindow::buildWork() {
     middle->addWidget(m_span);
     m_hand = folded(new HandCard(m_document, m_selection, m_derived, m_takes, m_settings));
     middle->addWidget(m_hand);
-    m_strokes = folded(new StrokesCard(m_document, m_selection, m_commands));
+    m_strokes = folded(new StrokesCard(m_document, m_selection, m_derived, m_commands, m_takes));
     middle->addWidget(m_strokes);
     upper->addLayout(middle, 1);
     upper->addWidget(m_side);
@@ -359,7 +359,7 @@ void MainWindow::showBench(BenchKind kind) {
     const bool sheet = kind == BenchKind::Sheet;
     m_centre->setCurrentIndex(sheet ? CentreSheet : CentreStrip);
     showSide();
-    m_neck->setVisible(kind == BenchKind::Neck || kind == BenchKind::Strokes);
+    m_neck->setVisible(kind == BenchKind::Neck);
     m_listening->setVisible(kind == BenchKind::Takes);
     m_span->setVisible(kind == BenchKind::Notes);
     m_hand->setVisible(kind == BenchKind::Neck);

@@ -39,31 +39,6 @@ inline CLI::Validator isFrettingManner() {
         "SCHOOL[+RULE…]");
 }
 
-// What a school is played with.
-inline PluckingTool toolOf(PluckingSchool school) {
-    switch (school) {
-    case PluckingSchool::Alternate:
-    case PluckingSchool::Sequence:
-    case PluckingSchool::Economy:
-    case PluckingSchool::Sweep:
-    case PluckingSchool::Down:
-    case PluckingSchool::Cross:
-    case PluckingSchool::Strum:
-        return PluckingTool::Pick;
-    case PluckingSchool::Hybrid:
-        return PluckingTool::Both;
-    case PluckingSchool::Pima:
-    case PluckingSchool::Thumb:
-    case PluckingSchool::Im:
-    case PluckingSchool::Ma:
-    case PluckingSchool::Slap:
-        return PluckingTool::Fingers;
-    case PluckingSchool::Unknown:
-        break;
-    }
-    return PluckingTool::Unknown;
-}
-
 // One of the words, or what is wrong, in one sentence.
 template <class T> CLI::Validator oneOf(const std::map<std::string, T>& words) {
     return CLI::Validator(

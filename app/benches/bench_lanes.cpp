@@ -2,6 +2,7 @@
 
 #include "app/benches/neck/fingers_lane.h"
 #include "app/benches/pulse/tempo_lane.h"
+#include "app/benches/strokes/hand_lane.h"
 #include "app/benches/strokes/strokes_lane.h"
 #include "app/benches/takes/takes_lane.h"
 #include "app/strip/chords_lane.h"
@@ -61,6 +62,7 @@ std::vector<std::unique_ptr<Lane>> BenchLanes::of(BenchKind bench) const {
         sound(kLowSound);
         wires();
         strokes();
+        add(std::make_unique<HandLane>(m_document, m_selection));
         break;
     }
     return lanes;

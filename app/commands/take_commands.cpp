@@ -526,6 +526,14 @@ void TakeCommands::setFretting(const FrettingManner& manner) {
               [manner](PieceEditor& e) { return e.setFretting(manner); });
 }
 
+void TakeCommands::setPluckingSchool(PluckingSchool school) {
+    m_document.edit(
+        tr("another school of the plucking hand"),
+        0.0,
+        [school](PieceEditor& e) { return e.setPluckingSchool(school); },
+        Resolve::Strokes);
+}
+
 void TakeCommands::setTool(PluckingTool tool) {
     m_document.edit(
         tr("set what it is played with"),

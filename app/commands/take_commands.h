@@ -42,6 +42,7 @@ class TakeCommands : public QObject {
     void moveEdge(std::size_t take, double edge_s, double to_s);
     void setInstrument(const Instrument& instrument);
     void setFretting(const FrettingManner& manner);
+    void setPluckingSchool(PluckingSchool school); // Unknown: as the notes say
     void setTool(PluckingTool tool);
     // Listens to a calibration take (each open string, then its twelfth fret, thickest first), uses
     // what it tells and keeps it in the profiles folder.

@@ -256,7 +256,7 @@ QString reasonTitle(const Reason& r) {
                : r.x > 1.0 ? tr("stiffer than string %1 would make it").arg(r.b)
                            : tr("less stiff than string %1 would make it").arg(r.b);
     case ReasonKind::ThumbTooSlow:
-        return tr("%1 notes a second: too fast for the thumb alone").arg(reason.x, 0, 'f', 1);
+        return tr("%1 notes a second: too fast for the thumb alone").arg(r.x, 0, 'f', 1);
     case ReasonKind::StringsInTurn:
         return r.a > 0 ? tr("the thick strings sounded first")
                        : tr("the thin strings sounded first");

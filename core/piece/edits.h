@@ -92,6 +92,8 @@ class PieceEditor {
     Status setInstrument(const Instrument& instrument);
     Status setTool(PluckingTool tool); // what it is played with; not Unknown
     Status setFretting(FrettingManner manner);
+    // And the tool that goes with it; Unknown: as the notes say.
+    Status setPluckingSchool(PluckingSchool school);
     // Another reading of the same notes, a copy of this one: its places and strokes are then its
     // own.
     Status addReading(std::string name, std::string purpose);

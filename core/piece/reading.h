@@ -50,6 +50,7 @@ enum class PluckingSchool {
     Slap
 };
 constexpr std::size_t kPluckingSchools = 13; // but for Unknown
+PluckingTool toolOf(PluckingSchool school);  // what it is played with
 
 // How a strumming or alternating hand moves: strokes to a beat (0: as each place suggests), and how
 // far that agrees with what was heard (0..1).

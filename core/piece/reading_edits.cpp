@@ -66,6 +66,21 @@ Status PieceEditor::setTool(PluckingTool tool) {
     return {};
 }
 
+Status PieceEditor::setPluckingSchool(PluckingSchool school) {
+    ReadingHead& head = reading().head;
+    if (school == PluckingSchool::Unknown) {
+        head.plucking_school = {};
+    } else {
+        if (toolOf(school) != head.tool.value) {
+            head.tool.set(toolOf(school));
+            head.motion.reset();
+        }
+        head.plucking_school.set(school);
+    }
+    log("another school of the plucking hand", 0);
+    return {};
+}
+
 Status PieceEditor::setFretting(FrettingManner manner) {
     reading().head.fretting = std::move(manner);
     log("another school of the fretting hand", 0);

@@ -132,6 +132,15 @@ PluckedLine::PluckedLine(const Instrument& instrument, const Timeline& timeline,
     markSweeps();
 }
 
+PluckedLine PluckedLine::withoutOrder() const {
+    PluckedLine line = *this;
+    for (Pluck& pluck : line.m_plucks) {
+        pluck.heard = pluck.by_times = false;
+        pluck.down = 0.5;
+    }
+    return line;
+}
+
 // A bass that is held under a tune does not make the tune a broken chord.
 void PluckedLine::markRings() {
     for (std::size_t i = 0; i + 1 < m_plucks.size(); ++i) {

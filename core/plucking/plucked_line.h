@@ -48,6 +48,8 @@ class PluckedLine {
     std::size_t size() const { return m_plucks.size(); }
     const Pluck& at(std::size_t i) const { return m_plucks[i]; }
     const std::vector<Pluck>& plucks() const { return m_plucks; }
+    // The same where nobody knows in which order strings sounded.
+    PluckedLine withoutOrder() const;
     bool hasBeats() const { return m_has_beats; }
     bool compound() const { return m_compound; } // beats of three parts
     // The three thickest of six strings, two of four or five: the thumb's.

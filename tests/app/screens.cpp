@@ -110,7 +110,7 @@ TEST_F(Screens, EveryBenchFitsAndTheWindowStaysAsItIs) {
         EXPECT_LE(side->width(), side->parentWidget()->width()) << card << " is cut on " << name;
         EXPECT_EQ(side->visibleRegion().boundingRect().right(), side->rect().right())
             << card << " is cut on " << name;
-        if (bench == BenchKind::Neck || bench == BenchKind::Strokes) {
+        if (bench == BenchKind::Neck) {
             const auto* neck = window.findChild<QWidget*>("neck");
             EXPECT_TRUE(neck->isVisible()) << name;
             EXPECT_GE(neck->height(), kLeastNeck) << name;

@@ -2,8 +2,11 @@
 
 #include "app/commands/edit_commands.h"
 #include "app/commands/stroke_keys.h"
+#include "app/commands/take_commands.h"
+#include "app/document/derived.h"
 #include "app/document/document.h"
 #include "app/document/selection.h"
+#include "app/text/pluck_wording.h"
 #include "app/text/wording.h"
 
 #include <QHBoxLayout>
@@ -42,13 +45,74 @@ QString shortText(Stroke stroke) {
 
 StrokesCard::StrokesCard(Document& document,
                          Selection& selection,
+                         Derived& derived,
                          EditCommands& commands,
+                         TakeCommands& takes,
                          QWidget* parent)
-    : Card(parent), m_document(document), m_selection(selection),
-      m_basis(label({}, 9.0, false, theme().quiet)) {
+    : Card(parent), m_document(document), m_selection(selection), m_derived(derived),
+      m_school(new QComboBox), m_why(label({}, 9.5, false, theme().ink)),
+      m_hand(label({}, 9.5, false, theme().ink)), m_join(label({}, 9.5, false, theme().ink)),
+      m_begin_down(new QPushButton(tr("Begin it on a down-stroke"))),
+      m_basis(label({}, 9.0, false, theme().quiet)),
+      m_caution(label({}, 9.0, false, theme().quiet)) {
     setObjectName("strokes");
     setAccessibleName(tr("Strokes of the plucking hand"));
-    column()->addWidget(label(tr("How the chosen note is struck"), 11, true, theme().ink));
+    column()->addLayout(buildTitle(takes));
+    column()->addLayout(buildButtons(commands));
+    column()->addWidget(m_why);
+    column()->addWidget(m_hand);
+    column()->addLayout(buildJoin(commands));
+    column()->addWidget(m_basis);
+    column()->addWidget(m_caution);
+    column()->setSpacing(5);
+    m_why->setObjectName("strokeWhy");
+    m_hand->setObjectName("strokeHand");
+    m_soon.setSingleShot(true);
+    m_soon.setInterval(0);
+    connect(&m_soon, &QTimer::timeout, this, &StrokesCard::refresh);
+    const auto soon = [this] { m_soon.start(); };
+    connect(&document, &Document::opened, this, soon);
+    connect(&document, &Document::changed, this, [soon](const Changes& what) {
+        if (what.plans || what.notes || what.readings || what.timeline)
+            soon();
+    });
+    connect(&selection, &Selection::changed, this, soon);
+    connect(&derived, &Derived::changed, this, soon);
+    refresh();
+}
+
+// Room for what there is to say of most notes, so that the work above keeps its place.
+QSize StrokesCard::sizeHint() const {
+    constexpr int kUsual = 232; // pixels
+    return Card::sizeHint().expandedTo({0, kUsual});
+}
+
+QLayout* StrokesCard::buildTitle(TakeCommands& takes) {
+    auto* row = new QHBoxLayout;
+    row->setSpacing(10);
+    row->addWidget(label(tr("The plucking hand"), 11, true, theme().ink));
+    row->addStretch(1);
+    auto* name = label(tr("School"), 9.5, false, theme().quiet);
+    name->setWordWrap(false);
+    name->setBuddy(m_school);
+    row->addWidget(name);
+    m_school->setObjectName("pluckingSchool");
+    m_school->setAccessibleName(tr("School of the plucking hand"));
+    m_school->setMinimumHeight(30);
+    for (std::size_t s = 0; s <= kPluckingSchools; ++s) {
+        const auto school = static_cast<PluckingSchool>(s);
+        m_school->addItem(schoolText(school), static_cast<int>(s));
+        m_school->setItemData(static_cast<int>(s), schoolMeaning(school), Qt::ToolTipRole);
+    }
+    row->addWidget(m_school);
+    connect(m_school, &QComboBox::activated, this, [this, &takes] {
+        takes.setPluckingSchool(static_cast<PluckingSchool>(m_school->currentData().toInt()));
+        showSchool(); // a refused wish leaves it as it was
+    });
+    return row;
+}
+
+QLayout* StrokesCard::buildButtons(EditCommands& commands) {
     auto* row = new QHBoxLayout;
     row->setSpacing(6);
     for (const auto& [stroke, key] : strokeKeys()) {
@@ -68,15 +132,24 @@ StrokesCard::StrokesCard(Document& document,
         row->addWidget(button);
     }
     row->addStretch(1);
-    column()->addLayout(row);
-    column()->addWidget(m_basis);
-    connect(&document, &Document::opened, this, &StrokesCard::refresh);
-    connect(&document, &Document::changed, this, [this](const Changes& what) {
-        if (what.plans || what.notes || what.readings)
-            refresh();
+    return row;
+}
+
+QLayout* StrokesCard::buildJoin(EditCommands& commands) {
+    auto* row = new QHBoxLayout;
+    row->setSpacing(10);
+    m_join->setWordWrap(false);
+    row->addWidget(m_join);
+    m_begin_down->setObjectName("beginDown");
+    m_begin_down->setFont(uiFont(9.0));
+    m_begin_down->setToolTip(tr("Two downs in a row line up the next group."));
+    row->addWidget(m_begin_down);
+    row->addStretch(1);
+    connect(m_begin_down, &QPushButton::clicked, this, [this, &commands] {
+        m_selection.choose(m_next_note);
+        commands.setStroke(Stroke::Down);
     });
-    connect(&selection, &Selection::changed, this, &StrokesCard::refresh);
-    refresh();
+    return row;
 }
 
 QString StrokesCard::basisOfStrokes() const {
@@ -91,13 +164,83 @@ QString StrokesCard::basisOfStrokes() const {
                               .arg(toolText(tool.value), percentText(tool.probability));
 }
 
+QString StrokesCard::whyText() const {
+    const NotePlan* plan = m_document.piece().plan(m_selection.note());
+    if (!plan)
+        return tr(
+            "Choose a note to see how it is struck and why; Shift and an arrow take several.");
+    QStringList why;
+    for (const Reason& reason : plan->stroke.reasons)
+        why << reasonTitle(reason);
+    QString line =
+        plan->stroke.isSet()
+            ? tr("%1: decided by you.").arg(strokeText(plan->stroke.value))
+            : tr("%1, sure to %2: %3.")
+                  .arg(strokeText(plan->stroke.value),
+                       percentText(plan->stroke.probability),
+                       why.isEmpty() ? tr("it follows from those about it") : why.join("; "));
+    line[0] = line[0].toUpper();
+    if (!plan->stroke.isSet() && !plan->stroke.runners_up.empty() &&
+        plan->stroke.runners_up.front().probability > 0.05)
+        line += ' ' + tr("Else: %1, %2.")
+                          .arg(strokeText(plan->stroke.runners_up.front().value),
+                               percentText(plan->stroke.runners_up.front().probability));
+    return line;
+}
+
+void StrokesCard::showSchool() {
+    const auto& school = m_document.piece().asPlayed().head.plucking_school;
+    const PluckingSchool shown = school.isSet() ? school.value : PluckingSchool::Unknown;
+    m_school->setCurrentIndex(m_school->findData(static_cast<int>(shown)));
+    m_school->setToolTip(schoolMeaning(shown));
+}
+
 void StrokesCard::refresh() {
+    setEnabled(m_document.isOpen());
     m_basis->setText(basisOfStrokes());
+    showSchool();
     const NotePlan* plan = m_document.piece().plan(m_selection.note());
     for (auto at = m_buttons.constBegin(); at != m_buttons.constEnd(); ++at) {
         at.value()->setEnabled(plan != nullptr);
         at.value()->setChecked(plan && static_cast<int>(plan->stroke.value) == at.key());
     }
+    m_why->setText(m_document.isOpen() ? whyText() : QString());
+    const NoteId chosen = m_selection.note();
+    if (!plan) {
+        show(PluckReport{});
+        return;
+    }
+    m_derived.ask([chosen](const Piece& piece) { return pluckReport(piece, chosen); },
+                  [this, chosen](const PluckReport& said) {
+                      if (chosen == m_selection.note())
+                          show(said);
+                  });
+}
+
+void StrokesCard::show(const PluckReport& told) {
+    QStringList lines;
+    const NotePlan* plan = m_document.piece().plan(m_selection.note());
+    const Stroke stroke = plan ? plan->stroke.value : Stroke::Unknown;
+    for (const QString& line : {departureLine(told, stroke),
+                                cellLine(told),
+                                loadLine(told),
+                                pathLine(told),
+                                fitLine(told),
+                                levelLine(told)})
+        if (!line.isEmpty())
+            lines << line;
+    m_hand->setText(lines.join(' '));
+    m_hand->setVisible(!lines.isEmpty());
+    m_join->setText(joinLine(told));
+    m_join->setVisible(told.join.has_value());
+    m_next_note = told.join ? told.join->next_note : 0;
+    m_begin_down->setVisible(told.join && told.join->begins_up);
+    m_caution->setText(told.load.sustained_s > 2.0
+                           ? tr("Faster than is comfortable for so long: rest often, slow down "
+                                "until it is easy, and if anything hurts stop and see a "
+                                "professional.")
+                           : QString());
+    m_caution->setVisible(!m_caution->text().isEmpty());
 }
 
 } // namespace wirenote::app

@@ -1,0 +1,261 @@
+#include "app/text/pluck_wording.h"
+
+#include "app/text/wording.h"
+
+#include <QCoreApplication>
+#include <QStringList>
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace wirenote::app {
+namespace {
+
+QString tr(const char* text) {
+    return QCoreApplication::translate("plucking", text);
+}
+
+struct SchoolWords {
+    PluckingSchool school;
+    const char* name;
+    const char* means;
+};
+constexpr std::array kSchools{
+    SchoolWords{PluckingSchool::Unknown,
+                QT_TRANSLATE_NOOP("plucking", "as it is played"),
+                QT_TRANSLATE_NOOP("plucking", "What is heard decides, from place to place.")},
+    SchoolWords{PluckingSchool::Alternate,
+                QT_TRANSLATE_NOOP("plucking", "alternate, by the beat"),
+                QT_TRANSLATE_NOOP("plucking", "Down on the beat and its even parts, up between.")},
+    SchoolWords{PluckingSchool::Sequence,
+                QT_TRANSLATE_NOOP("plucking", "alternate, in turn"),
+                QT_TRANSLATE_NOOP("plucking", "Down and up in turn, whatever the beat.")},
+    SchoolWords{PluckingSchool::Economy,
+                QT_TRANSLATE_NOOP("plucking", "economy"),
+                QT_TRANSLATE_NOOP("plucking", "On to the next string the way the hand is going.")},
+    SchoolWords{PluckingSchool::Sweep,
+                QT_TRANSLATE_NOOP("plucking", "sweeps"),
+                QT_TRANSLATE_NOOP("plucking", "One stroke over runs of one note a string.")},
+    SchoolWords{PluckingSchool::Cross,
+                QT_TRANSLATE_NOOP("plucking", "cross-picking"),
+                QT_TRANSLATE_NOOP("plucking", "Alternating, one note a string, back and forth.")},
+    SchoolWords{PluckingSchool::Down,
+                QT_TRANSLATE_NOOP("plucking", "down-strokes only"),
+                QT_TRANSLATE_NOOP("plucking", "As long as it is slow enough for them.")},
+    SchoolWords{
+        PluckingSchool::Strum,
+        QT_TRANSLATE_NOOP("plucking", "strums"),
+        QT_TRANSLATE_NOOP("plucking", "A hand that never stops, and does not always sound.")},
+    SchoolWords{PluckingSchool::Hybrid,
+                QT_TRANSLATE_NOOP("plucking", "pick and fingers"),
+                QT_TRANSLATE_NOOP("plucking", "The pick below, middle and ring finger above.")},
+    SchoolWords{PluckingSchool::Pima,
+                QT_TRANSLATE_NOOP("plucking", "p i m a"),
+                QT_TRANSLATE_NOOP("plucking", "Thumb below, a finger for each thin string.")},
+    SchoolWords{PluckingSchool::Thumb,
+                QT_TRANSLATE_NOOP("plucking", "alternating thumb"),
+                QT_TRANSLATE_NOOP("plucking", "The thumb on every beat, fingers between.")},
+    SchoolWords{PluckingSchool::Im,
+                QT_TRANSLATE_NOOP("plucking", "i and m in turn"),
+                QT_TRANSLATE_NOOP("plucking", "Index and middle finger alternate on all strings.")},
+    SchoolWords{PluckingSchool::Ma,
+                QT_TRANSLATE_NOOP("plucking", "m and a in turn"),
+                QT_TRANSLATE_NOOP("plucking", "Middle and ring finger alternate on all strings.")},
+    SchoolWords{
+        PluckingSchool::Slap,
+        QT_TRANSLATE_NOOP("plucking", "slap and pop"),
+        QT_TRANSLATE_NOOP("plucking", "The thumb slaps below, the index finger pops above.")}};
+
+const SchoolWords& wordsOf(PluckingSchool school) {
+    const auto at = std::ranges::find(kSchools, school, &SchoolWords::school);
+    return at == kSchools.end() ? kSchools.front() : *at;
+}
+
+QString barsText(const std::vector<int>& bars) {
+    QStringList numbers;
+    for (const int bar : bars)
+        numbers << QString::number(bar);
+    return numbers.join(", ");
+}
+
+// "down", "p i" …
+QString shortStroke(Stroke stroke) {
+    return stroke == Stroke::Down    ? tr("down")
+           : stroke == Stroke::Up    ? tr("up")
+           : stroke == Stroke::Ghost ? tr("ghost")
+                                     : strokeLetter(stroke);
+}
+
+} // namespace
+
+QString schoolText(PluckingSchool school) {
+    return tr(wordsOf(school).name);
+}
+
+QString schoolMeaning(PluckingSchool school) {
+    return tr(wordsOf(school).means);
+}
+
+QString strokeLetter(Stroke stroke) {
+    switch (stroke) {
+    case Stroke::P:
+        return "p";
+    case Stroke::I:
+        return "i";
+    case Stroke::M:
+        return "m";
+    case Stroke::A:
+        return "a";
+    case Stroke::C:
+        return "c";
+    case Stroke::None:
+        return "·";
+    default:
+        return {};
+    }
+}
+
+QString cellText(const Cell& cell) {
+    QStringList strokes;
+    for (const CellStroke& stroke : cell.strokes) {
+        QString together;
+        for (const Stroke one : stroke.strokes)
+            together += shortStroke(one);
+        strokes << together;
+    }
+    return strokes.join(' ');
+}
+
+QString turnText(const HandTurn& turn) {
+    if (turn.note == 0)
+        return turn.down ? tr("a down-stroke that passes in silence")
+                         : tr("an up-stroke that passes in silence");
+    if (turn.ghost)
+        return turn.down ? tr("a down-stroke over damped strings")
+                         : tr("an up-stroke over damped strings");
+    return turn.down ? tr("a down-stroke") : tr("an up-stroke");
+}
+
+QString slantText(Slant slant, bool flips) {
+    if (slant == Slant::Either)
+        return {};
+    const QString leaves = slant == Slant::Downward
+                               ? tr("leaves the string after an up-stroke: the pick slanted down")
+                               : tr("leaves the string after a down-stroke: the pick slanted up");
+    return flips ? tr("%1 – it has to turn here").arg(leaves) : leaves;
+}
+
+QString cellLine(const PluckReport& told) {
+    if (!told.cell)
+        return {};
+    const Cell& cell = *told.cell;
+    QString line = tr("Pattern of bars %1 to %2: %3.")
+                       .arg(cell.first_bar)
+                       .arg(cell.last_bar)
+                       .arg(cellText(cell));
+    if (!cell.moved.empty())
+        line += ' ' + tr("On other strings in bars %1.").arg(barsText(cell.moved));
+    if (!cell.exceptions.empty())
+        line += ' ' + tr("Otherwise in bar %1.").arg(barsText(cell.exceptions));
+    return line;
+}
+
+QString loadLine(const PluckReport& told) {
+    const PluckLoad& load = told.load;
+    if (told.bar == 0 || load.strokes_per_s <= 0.0)
+        return {};
+    QStringList parts;
+    parts << tr("up to %1 strokes a second").arg(std::lround(load.strokes_per_s));
+    if (load.soonest_again_s > 0.0)
+        parts << tr("%1 again after %2 s")
+                     .arg(strokeLetter(load.again))
+                     .arg(load.soonest_again_s, 0, 'f', 2);
+    if (load.crossings > 0)
+        parts << (load.crossings == 1 ? tr("one finger crosses over")
+                                      : tr("fingers cross over %1 times").arg(load.crossings));
+    QString line = tr("Bar %1: %2.").arg(told.bar).arg(parts.join(", "));
+    if (load.top_tempo > 0.0 && load.top_tempo < 1.0)
+        line += ' ' + tr("It eases at %1 % of the tempo.").arg(std::lround(100 * load.top_tempo));
+    return line;
+}
+
+QString pathLine(const PluckReport& told) {
+    if (told.path.empty())
+        return {};
+    int flips = 0;
+    int swept = 0;
+    int skips = 0;
+    for (const StringChange& change : told.path) {
+        flips += change.flips ? 1 : 0;
+        swept += change.swept ? 1 : 0;
+        skips += change.skipped > 0 ? 1 : 0;
+    }
+    QStringList parts;
+    parts << (told.path.size() == 1 ? tr("one string change")
+                                    : tr("%1 string changes").arg(told.path.size()));
+    if (swept > 0)
+        parts << tr("%1 swept").arg(swept);
+    if (skips > 0)
+        parts << tr("%1 over a string between").arg(skips);
+    parts << (flips == 0   ? tr("its slant can stay")
+              : flips == 1 ? tr("its slant turns once")
+                           : tr("its slant turns %1 times").arg(flips));
+    return tr("The pick: %1.").arg(parts.join(", "));
+}
+
+QString joinLine(const PluckReport& told) {
+    if (!told.join)
+        return {};
+    return tr("The bar ends %1, the next begins %2.")
+        .arg(shortStroke(told.join->last), shortStroke(told.join->next));
+}
+
+QString fitLine(const PluckReport& told) {
+    if (told.fits.empty())
+        return {};
+    const SchoolFit& best = told.fits.front();
+    QString line = tr("Told by ear or by you: %1 strokes. %2 explains %3 of them.")
+                       .arg(best.told)
+                       .arg(schoolText(best.school))
+                       .arg(best.agree);
+    line[0] = line[0].toUpper();
+    return line;
+}
+
+QString levelLine(const PluckReport& told) {
+    if (told.levels.size() < 2)
+        return {};
+    const auto loudest = std::ranges::max_element(told.levels, {}, &StrokeLevel::loudness_db);
+    const auto quietest = std::ranges::min_element(told.levels, {}, &StrokeLevel::loudness_db);
+    constexpr double kTold_db = 1.0; // less is nothing to speak of
+    if (loudest->loudness_db - quietest->loudness_db < kTold_db)
+        return {};
+    QStringList parts;
+    for (const StrokeLevel& level : told.levels)
+        if (level.stroke != loudest->stroke)
+            parts << tr("%1 %2 dB")
+                         .arg(shortStroke(level.stroke))
+                         .arg(level.loudness_db - loudest->loudness_db, 0, 'f', 0);
+    return tr("Loudest in the piece: %1; %2.").arg(shortStroke(loudest->stroke), parts.join(", "));
+}
+
+QString departureLine(const PluckReport& told, Stroke set) {
+    if (told.otherwise == Stroke::Unknown || told.otherwise == set)
+        return {};
+    const QString otherwise = tr("By the school it would be %1.").arg(shortStroke(told.otherwise));
+    switch (told.departure) {
+    case Departure::Accent:
+        return otherwise + ' ' + tr("It is accented: meant, most likely.");
+    case Departure::LinesUp:
+        return otherwise + ' ' + tr("So the next beat comes out down.");
+    case Departure::Skips:
+        return otherwise + ' ' + tr("A string is skipped here.");
+    case Departure::LeadsIn:
+        return otherwise + ' ' + tr("A phrase begins here.");
+    case Departure::None:
+        break;
+    }
+    return otherwise;
+}
+
+} // namespace wirenote::app
