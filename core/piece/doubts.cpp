@@ -31,9 +31,19 @@ bool earAgainstRule(const Decision<Stroke>& stroke) {
     return as_heard != as_the_rule;
 }
 
+// A stroke that is a toss-up. Where two fingers take turns the question is where they began, and
+// not one for each note.
+bool tossUp(const Decision<Stroke>& stroke) {
+    constexpr double kTossUp = 0.6;
+    return stroke.value != Stroke::Unknown && stroke.probability < kTossUp &&
+           std::ranges::find(stroke.reasons, ReasonKind::FingersAlternate, &Reason::kind) ==
+               stroke.reasons.end();
+}
+
 // Behind what is in doubt of notes: a stroke turned round changes no note.
 double strokeUrgency(const NotePlan& plan, double sure) {
-    if (plan.stroke.isSet() || plan.stroke.probability >= sure || !earAgainstRule(plan.stroke))
+    if (plan.stroke.isSet() || plan.stroke.probability >= sure ||
+        !(earAgainstRule(plan.stroke) || tossUp(plan.stroke)))
         return 0.0;
     return 0.22 + 0.3 * (sure - plan.stroke.probability);
 }

@@ -62,6 +62,8 @@ class FingerSearch {
             m_order.push_back(orderOf(line.at(i)));
             m_lowered.push_back(setLowered(i));
         }
+        for (std::size_t c = 0; c < count(); ++c)
+            m_tremolo.push_back(tremoloAt(c));
     }
 
     std::vector<std::vector<FingerStroke>> solve() {
@@ -243,13 +245,16 @@ class FingerSearch {
         double cost = digit == kLittle ? m_model.little : 0.0;
         if (m_school == PluckingSchool::Slap)
             return cost + (string <= 2 ? (digit == kIndex ? 0.0 : 0.6) : 3.0);
+        if (m_tremolo[c] != kNoTremolo)
+            return cost + (digit == m_tremolo[c] ? 0.0 : m_model.tremolo);
         const Pluck& now = pluck(c);
         const int from_thick = m_line.instrument().stringCount() - string;
         if (m_model.thumb_has_bass) {
+            const double as_run = inFastRun(c) ? m_model.finger_in_run : 1.0;
             if (from_thick < 2)
-                cost += m_model.finger_on_bass;
+                cost += m_model.finger_on_bass * as_run;
             else if (from_thick == 2 && !m_lowered[c])
-                cost += m_model.finger_on_fourth;
+                cost += m_model.finger_on_fourth * as_run;
         }
         std::size_t above = 0; // strings for fingers in this attack
         for (const std::size_t n : m_order[c])
@@ -267,6 +272,37 @@ class FingerSearch {
                 cost += m_model.downbeat_middle;
         }
         return cost;
+    }
+
+    // A single note on the thick strings that follows another too fast for the thumb.
+    bool inFastRun(std::size_t c) const {
+        const auto thick = [this](std::size_t at) {
+            return m_order[at].size() == 1 && m_line.onBass(stringOf(m_order[at][0]));
+        };
+        return c > 0 && thick(c - 1) && thick(c) && pluck(c).gap_s < m_model.thumb_fast_s;
+    }
+
+    // A note that is struck three times quickly after the thumb is for a, m and i (tremolo).
+    static constexpr Digit kNoTremolo = -1;
+    Digit tremoloAt(std::size_t c) const {
+        constexpr double kFastest_s = 0.2;
+        const auto again = [&](std::size_t at) { // the note before once more
+            return at > 0 && at < count() && pluck(at).single() && pluck(at - 1).single() &&
+                   pluck(at).gap_s < kFastest_s &&
+                   m_line.rows()[m_order[at][0]].note.frettedMidi() ==
+                       m_line.rows()[m_order[at - 1][0]].note.frettedMidi();
+        };
+        std::size_t before = 0;
+        while (before < 3 && c >= before && again(c - before))
+            ++before;
+        std::size_t after = 0;
+        while (after < 3 && again(c + after + 1))
+            ++after;
+        if (before + after != 2 || !m_model.thumb_has_bass || c <= before ||
+            m_line.onBass(stringOf(m_order[c][0])) ||
+            !m_line.onBass(stringOf(m_order[c - before - 1].front())))
+            return kNoTremolo;
+        return static_cast<Digit>(kRing - static_cast<Digit>(before));
     }
 
     double ownCost(std::size_t c, const FingerState& state) const {
@@ -394,6 +430,7 @@ class FingerSearch {
     PluckingSchool m_school;
     std::vector<std::vector<std::size_t>> m_order; // of each attack, its notes from thick to thin
     std::vector<bool> m_lowered;
+    std::vector<Digit> m_tremolo; // the finger that has an attack as a part of one
     std::vector<std::vector<FingerState>> m_states;
 };
 

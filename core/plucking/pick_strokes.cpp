@@ -147,9 +147,7 @@ class PickSearch {
     double upCost(std::size_t c) const {
         const Place& place = m_places[c];
         const Pluck& now = pluck(c);
-        double cost = place.model.up;
-        if (place.model.up > 0.0 && now.gap_s < kDownsUpTo_s)
-            cost += place.model.up_fast * std::min(2.0, 2.0 * (kDownsUpTo_s - now.gap_s) / 0.03);
+        const double cost = place.model.up;
         if (place.rule)
             return cost;
         const bool begins = now.gap_s > kNewStart_s;
@@ -236,6 +234,8 @@ class PickSearch {
 } // namespace
 
 PluckingSchool pickSchoolAt(const PluckedLine& line, std::size_t attack, PluckingSchool school) {
+    if (school == PluckingSchool::Down && line.at(attack).gap_s < kDownsUpTo_s)
+        return PluckingSchool::Alternate; // no hand goes down so often
     if (school != PluckingSchool::Unknown)
         return school;
     if (line.sweep(attack) >= 3) {

@@ -29,7 +29,6 @@ PickModel pickModel(PluckingSchool school) {
         m.metre = 0.0;
         m.turn = m.turn_free = 0.0;
         m.up = 2.2;
-        m.up_fast = -1.5;
         break;
     default:
         break;

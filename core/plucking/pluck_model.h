@@ -17,8 +17,7 @@ struct PickModel {
     double crossing = 0.0; // to the neighbouring string against the way the hand goes over them, …
     double crossing_turned = 0.9; // … or having turned round for it
     double crossing_sweep = 0.0;  // … in a run of three and more, one note a string
-    double up = 0.0;              // an up-stroke at all, …
-    double up_fast = 0.0;         // … where down-strokes alone would be faster than a hand is
+    double up = 0.0;              // an up-stroke at all
 };
 
 PickModel pickModel(PluckingSchool school);
@@ -29,6 +28,8 @@ struct FingerModel {
     double thumb_high = 1.6;      // … once, twice, three times
     double finger_on_bass = 2.6;  // a finger on the fifth and sixth string, and on the fourth …
     double finger_on_fourth = 0.9;
+    double finger_in_run = 0.25; // … factor, where they follow too fast for the thumb
+    double tremolo = 2.5;        // a note of one by another finger than a, m, i in turn
     double habit = 1.1; // each finger away from the one whose string it is, among ringing notes
     double habit_alone = 0.12; // … in a tune
     double again = 1.6;        // the same finger twice, as fast as `again_s` or faster …

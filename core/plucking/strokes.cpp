@@ -7,13 +7,16 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <iterator>
+#include <set>
 
 namespace wirenote {
 namespace {
 
 constexpr double kToolTrust = 0.7;        // of a tool that nobody has said
 constexpr std::size_t kEnoughForTool = 8; // notes; fewer are asked again with what comes
-constexpr double kFingerTrust = 0.6;      // middle or ring finger beside a pick
+constexpr std::array kFingers = {Stroke::M, Stroke::A, Stroke::C};
+constexpr double kFingerTrust = 0.6; // middle or ring finger beside a pick
 
 // How often a stroke so chosen is right, as the log odds of what the costs say.
 struct Belief {
@@ -137,6 +140,43 @@ class Plucking {
             if (with_fingers && plucks(pluck))
                 fingersAbove(pluck);
         }
+        if (with_fingers)
+            brokenChords(part);
+    }
+
+    // Whether an attack sounds on under the next one, on another string.
+    bool ringsInto(std::size_t i) const {
+        constexpr double kOver_s = 0.05;
+        return m_line.at(i).string() != m_line.at(i + 1).string() &&
+               m_rows[m_line.at(i).notes.front()].note.offset_s() >
+                   m_line.at(i + 1).onset_s + kOver_s;
+    }
+
+    // One string after the other, each left ringing: the pick has the thickest of them, a finger
+    // each of the others (common practice).
+    void brokenChords(IndexSpan part) {
+        std::size_t first = part.first;
+        while (first < part.end) {
+            std::set<int> strings;
+            std::size_t end = first;
+            while (end < part.end && m_line.at(end).single() && m_line.at(end).string() > 0 &&
+                   (end == first || ringsInto(end - 1)))
+                strings.insert(m_line.at(end++).string());
+            constexpr std::size_t kFewest = 3;
+            for (std::size_t i = first; i < end; ++i) {
+                if (end - first < kFewest || strings.size() < 2 || strings.size() > 4)
+                    break;
+                const int string = m_line.at(i).string();
+                const auto above = std::distance(strings.find(string), strings.end()) - 1;
+                Decision<Stroke> stroke;
+                stroke.value =
+                    above == 0 ? Stroke::Down : kFingers[static_cast<std::size_t>(above) - 1];
+                stroke.probability = kFingerTrust;
+                stroke.reasons = {{ReasonKind::FingerPerString, Basis::Reasoned, string, 0, 0.0}};
+                give(m_line.at(i).notes.front(), std::move(stroke));
+            }
+            first = std::max(end, first + 1);
+        }
     }
 
     // Two strings apart, or up to four taken at the same moment: not what one pick does.
@@ -153,7 +193,6 @@ class Plucking {
         std::ranges::sort(notes, std::greater<>{}, [this](std::size_t n) {
             return m_rows[n].plan.position.value.string;
         });
-        constexpr std::array kFingers = {Stroke::M, Stroke::A, Stroke::C};
         for (std::size_t k = 1; k < notes.size(); ++k) {
             const int string = m_rows[notes[k]].plan.position.value.string;
             give(notes[k],
