@@ -247,31 +247,38 @@ class FingerSearch {
             return cost + (string <= 2 ? (digit == kIndex ? 0.0 : 0.6) : 3.0);
         if (m_tremolo[c] != kNoTremolo)
             return cost + (digit == m_tremolo[c] ? 0.0 : m_model.tremolo);
-        const Pluck& now = pluck(c);
-        const int from_thick = m_line.instrument().stringCount() - string;
-        if (m_model.thumb_has_bass) {
-            const double as_run = inFastRun(c) ? m_model.finger_in_run : 1.0;
-            if (from_thick < 2)
-                cost += m_model.finger_on_bass * as_run;
-            else if (from_thick == 2 && !m_lowered[c])
-                cost += m_model.finger_on_fourth * as_run;
-        }
-        std::size_t above = 0; // strings for fingers in this attack
-        for (const std::size_t n : m_order[c])
-            above += thumbCost(c, stringOf(n)) > 0.5 ? 1 : 0;
-        const bool chord = now.rings || above > 1;
-        const double away = std::abs(digit - habitOf(c, string));
+        const bool chord = pluck(c).rings || forFingers(c) > 1;
         if (m_model.thumb_has_bass)
-            cost += (chord ? m_model.habit : m_model.habit_alone) * away;
-        if (now.single() && string >= 3 && onBeat(now))
+            cost += onThick(c, string) + (chord ? m_model.habit : m_model.habit_alone) *
+                                             std::abs(digit - habitOf(c, string));
+        if (pluck(c).single() && string >= 3 && onBeat(pluck(c)))
             cost += m_model.finger_on_beat;
-        if (!chord || !m_model.thumb_has_bass) {
-            const bool turn = digit == kIndex + m_model.first || digit == kIndex + m_model.second;
-            cost += turn ? 0.0 : m_model.ring_in_tune;
-            if (digit == kIndex + m_model.second && now.downbeat)
-                cost += m_model.downbeat_middle;
-        }
-        return cost;
+        return chord && m_model.thumb_has_bass ? cost : cost + turnCost(c, digit);
+    }
+
+    // How many strings of an attack are not the thumb's.
+    std::size_t forFingers(std::size_t c) const {
+        constexpr double kThumbs = 0.5; // up to this a string is the thumb's
+        return static_cast<std::size_t>(std::ranges::count_if(
+            m_order[c], [&](std::size_t n) { return thumbCost(c, stringOf(n)) > kThumbs; }));
+    }
+
+    // A finger where the thumb plays.
+    double onThick(std::size_t c, int string) const {
+        const int from_thick = m_line.instrument().stringCount() - string;
+        const double as_run = inFastRun(c) ? m_model.finger_in_run : 1.0;
+        if (from_thick < 2)
+            return m_model.finger_on_bass * as_run;
+        return from_thick == 2 && !m_lowered[c] ? m_model.finger_on_fourth * as_run : 0.0;
+    }
+
+    // Of those who take turns the second seldom has the first beat of a bar.
+    double turnCost(std::size_t c, Digit digit) const {
+        if (digit == kIndex + m_model.first)
+            return 0.0;
+        if (digit == kIndex + m_model.second)
+            return pluck(c).downbeat ? m_model.downbeat_middle : 0.0;
+        return m_model.ring_in_tune;
     }
 
     // A single note on the thick strings that follows another too fast for the thumb.

@@ -77,8 +77,8 @@ Pluck pluckOf(const Instrument& instrument, const Rows& rows, const Attack& atta
             pluck.strings.push_back(plan.position.value.string);
     }
     std::ranges::sort(pluck.strings, std::ranges::greater{});
-    const auto twice = std::ranges::unique(pluck.strings);
-    pluck.strings.erase(twice.begin(), twice.end());
+    pluck.strings.erase(std::unique(pluck.strings.begin(), pluck.strings.end()),
+                        pluck.strings.end());
     pluck.spread_s = last_s - attack.onset_s;
     const Note& first = rows[pluck.notes.front()].note;
     pluck.length_s = first.offset_s() - first.onset_s();

@@ -110,31 +110,32 @@ class Plucking {
         return {first, end};
     }
 
-    void withPick(const Decision<PluckingSchool>& school, const HandMotion& motion) {
+    // Which attacks are known to go down or up before anything is asked.
+    std::vector<std::optional<bool>> setDirections(bool with_fingers) const {
         std::vector<std::optional<bool>> set(m_line.size());
-        const bool with_fingers = school.value == PluckingSchool::Hybrid;
         for (std::size_t i = 0; i < m_line.size(); ++i) {
-            for (const std::size_t n : m_line.at(i).notes)
-                if (binds(n) &&
-                    (m_strokes[n].value == Stroke::Down || m_strokes[n].value == Stroke::Up))
-                    set[i] = m_strokes[n].value == Stroke::Down;
-            if (with_fingers && !set[i] && plucks(m_line.at(i)))
+            if (with_fingers && plucks(m_line.at(i)))
                 set[i] = true;
+            for (const std::size_t n : m_line.at(i).notes)
+                if (const Stroke stroke = m_strokes[n].value;
+                    binds(n) && (stroke == Stroke::Down || stroke == Stroke::Up))
+                    set[i] = stroke == Stroke::Down;
         }
+        return set;
+    }
+
+    void withPick(const Decision<PluckingSchool>& school, const HandMotion& motion) {
+        const bool with_fingers = school.value == PluckingSchool::Hybrid;
         const bool free = !school.isSet() || with_fingers;
         const IndexSpan part = attacks();
-        const auto found =
-            pickStrokes(m_line, part, free ? PluckingSchool::Unknown : school.value, motion, set);
+        const auto found = pickStrokes(m_line,
+                                       part,
+                                       free ? PluckingSchool::Unknown : school.value,
+                                       motion,
+                                       setDirections(with_fingers));
         for (std::size_t k = 0; k < found.size(); ++k) {
             const Pluck& pluck = m_line.at(part.first + k);
-            const PickStroke& way = found[k];
-            Decision<Stroke> stroke =
-                decided(way.down ? Stroke::Down : Stroke::Up, way.probability, kPickBelief);
-            stroke.runners_up = {{way.down ? Stroke::Up : Stroke::Down, 1.0 - stroke.probability}};
-            stroke.reasons = way.reasons;
-            const bool by_ear = pluck.heard && !pluck.by_times && (pluck.down > 0.5) == way.down &&
-                                std::abs(pluck.down - 0.5) > 0.3;
-            stroke.basis = by_ear ? Basis::Heard : Basis::Reasoned;
+            const Decision<Stroke> stroke = pickDecision(pluck, found[k]);
             for (const std::size_t n : pluck.notes)
                 give(n, stroke);
             if (with_fingers && plucks(pluck))
@@ -142,6 +143,18 @@ class Plucking {
         }
         if (with_fingers)
             brokenChords(part);
+    }
+
+    static Decision<Stroke> pickDecision(const Pluck& pluck, const PickStroke& way) {
+        constexpr double kClear = 0.3; // off even
+        Decision<Stroke> stroke =
+            decided(way.down ? Stroke::Down : Stroke::Up, way.probability, kPickBelief);
+        stroke.runners_up = {{way.down ? Stroke::Up : Stroke::Down, 1.0 - stroke.probability}};
+        stroke.reasons = way.reasons;
+        const bool by_ear = pluck.heard && !pluck.by_times && (pluck.down > 0.5) == way.down &&
+                            std::abs(pluck.down - 0.5) > kClear;
+        stroke.basis = by_ear ? Basis::Heard : Basis::Reasoned;
+        return stroke;
     }
 
     // Whether an attack sounds on under the next one, on another string.

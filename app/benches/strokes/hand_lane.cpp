@@ -6,8 +6,10 @@
 #include "app/theme.h"
 #include "piece/timeline_map.h"
 
+#include <QPainterPath>
 #include <QPolygonF>
 #include <algorithm>
+#include <array>
 #include <cmath>
 
 namespace wirenote::app {
@@ -191,6 +193,23 @@ void HandLane::paintMotion(QPainter& painter, const LaneArea& area, const QRectF
     }
 }
 
+namespace {
+
+void paintWay(QPainter& painter, QPointF before, QPointF first, const PickPoint& point) {
+    painter.setPen(QPen(theme().quiet, point.swept ? 2.4 : 1.0));
+    painter.drawLine(before, first);
+    if (!point.flips)
+        return;
+    const QPointF at = (before + first) / 2.0;
+    const double up = point.slant == Slant::Upward ? -1.0 : 1.0;
+    painter.setPen(Qt::NoPen);
+    painter.setBrush(theme().accent);
+    painter.drawPolygon(
+        QPolygonF{at + QPointF(-4, -3 * up), at + QPointF(4, -3 * up), at + QPointF(0, 4 * up)});
+}
+
+} // namespace
+
 // A line from string to string; where the pick must be slanted otherwise to get there, a wedge.
 void HandLane::paintPick(QPainter& painter, const LaneArea& area, const QRectF& room) const {
     painter.setPen(QPen(theme().line, 1.0));
@@ -199,29 +218,20 @@ void HandLane::paintPick(QPainter& painter, const LaneArea& area, const QRectF& 
                          QPointF(area.rect.right(), stringY(room, string)));
     const auto& pick = picture().pick;
     const auto [from, to] = inSight(pick, area);
+    const auto endOf = [&](const PickPoint& point) {
+        constexpr double kLean = 5.0; // a strum takes time
+        return QPointF(area.xOf(point.time_s) + (point.first == point.last ? 0.0 : kLean),
+                       stringY(room, point.last));
+    };
     for (std::size_t i = from; i < to; ++i) {
         const PickPoint& point = pick[i];
         if (point.first == 0)
             continue;
-        const double x = area.xOf(point.time_s);
-        const QPointF first(x, stringY(room, point.first));
-        const QPointF last(x + (point.first == point.last ? 0.0 : 5.0), stringY(room, point.last));
+        const QPointF first(area.xOf(point.time_s), stringY(room, point.first));
+        const QPointF last = endOf(point);
+        if (i > 0 && point.joined && pick[i - 1].last > 0)
+            paintWay(painter, endOf(pick[i - 1]), first, point);
         const bool chosen = m_selection.isChosen(point.note);
-        if (i > 0 && point.joined && pick[i - 1].last > 0) {
-            const QPointF before(area.xOf(pick[i - 1].time_s) +
-                                     (pick[i - 1].first == pick[i - 1].last ? 0.0 : 5.0),
-                                 stringY(room, pick[i - 1].last));
-            painter.setPen(QPen(theme().quiet, point.swept ? 2.4 : 1.0));
-            painter.drawLine(before, first);
-            if (point.flips) {
-                const QPointF at = (before + first) / 2.0;
-                const double up = point.slant == Slant::Upward ? -1.0 : 1.0;
-                painter.setPen(Qt::NoPen);
-                painter.setBrush(theme().accent);
-                painter.drawPolygon(QPolygonF{
-                    at + QPointF(-4, -3 * up), at + QPointF(4, -3 * up), at + QPointF(0, 4 * up)});
-            }
-        }
         painter.setPen(QPen(chosen ? theme().accent : theme().ink, 1.6));
         painter.setBrush(chosen ? theme().accent : theme().ink);
         if (point.first != point.last)
