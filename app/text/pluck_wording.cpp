@@ -227,7 +227,7 @@ QString levelLine(const PluckReport& told) {
         return {};
     const auto loudest = std::ranges::max_element(told.levels, {}, &StrokeLevel::loudness_db);
     const auto quietest = std::ranges::min_element(told.levels, {}, &StrokeLevel::loudness_db);
-    constexpr double kTold_db = 1.0; // less is nothing to speak of
+    constexpr double kTold_db = 2.0; // less is nothing to speak of
     if (loudest->loudness_db - quietest->loudness_db < kTold_db)
         return {};
     QStringList parts;

@@ -1,5 +1,6 @@
 #include "plucking/pick_path.h"
 
+#include <algorithm>
 #include <cstdlib>
 
 namespace wirenote {
@@ -12,6 +13,14 @@ Stroke pickedAt(const PluckedLine& line, std::size_t attack) {
         return Stroke::None;
     const Stroke stroke = line.rows()[pluck.notes.front()].plan.stroke.value;
     return stroke == Stroke::Down || stroke == Stroke::Up ? stroke : Stroke::None;
+}
+
+// Whether the hand has no time for a silent stroke back; with it the pick is lifted anyhow.
+bool followsAtOnce(const PluckedLine& line, std::size_t attack) {
+    constexpr double kAtOnce_s = 0.35;
+    const Pluck& now = line.at(attack);
+    const double slot = std::min(now.slot, line.at(attack - 1).slot);
+    return line.hasBeats() ? now.beats_since < 1.5 * slot : now.gap_s < kAtOnce_s;
 }
 
 } // namespace
@@ -36,8 +45,10 @@ std::vector<StringChange> pickPath(const PluckedLine& line, IndexSpan attacks) {
         }
         StringChange change{i, from, to, on_string, std::abs(to - from) - 1};
         const bool to_thinner = to < from;
-        change.swept = change.skipped == 0 && now == before && (now == Stroke::Down) == to_thinner;
-        if (!change.swept)
+        const bool at_once = followsAtOnce(line, i);
+        change.swept =
+            at_once && change.skipped == 0 && now == before && (now == Stroke::Down) == to_thinner;
+        if (at_once && !change.swept)
             change.slant = before == Stroke::Up ? Slant::Downward : Slant::Upward;
         if (change.slant != Slant::Either) {
             change.flips = last != Slant::Either && last != change.slant;

@@ -7,8 +7,8 @@
 
 namespace wirenote {
 
-// To leave the plane of the strings after an up-stroke the pick is slanted downwards, after a
-// down-stroke upwards (common practice).
+// Either: it stays in the strings, or there is time to lift it. To leave the plane of the strings
+// after an up-stroke the pick is slanted downwards, after a down-stroke upwards (common practice).
 enum class Slant { Either, Downward, Upward };
 
 // From one single note to the next on another string.

@@ -2,10 +2,14 @@
 #include "app/bench_fixture.h"
 
 #include "session/files.h"
+#include "session/pluck_report.h"
 #include "support/long_piece.h"
 
 #include <QAction>
+#include <QComboBox>
+#include <QLabel>
 #include <QPushButton>
+#include <algorithm>
 
 namespace wirenote::app {
 namespace {
@@ -71,6 +75,65 @@ TEST_F(StrokesBench, ItSaysWhatTheStrokesRestOn) {
     for (const QLabel* label : window.findChild<QWidget*>("strokes")->findChildren<QLabel*>())
         said += label->text();
     EXPECT_TRUE(said.contains("which is a guess")) << said.toStdString();
+}
+
+TEST_F(StrokesBench, TellsWhyTheChosenNoteIsStruckSo) {
+    auto* why = window.findChild<QLabel*>("strokeWhy");
+    ASSERT_NE(why, nullptr);
+    EXPECT_TRUE(QTest::qWaitFor([&] { return why->text().contains("sure to"); }, kPatience_ms))
+        << why->text().toStdString();
+    press(Qt::Key_U);
+    settle();
+    EXPECT_TRUE(why->text().contains("decided by you")) << why->text().toStdString();
+    auto* hand = window.findChild<QLabel*>("strokeHand");
+    EXPECT_TRUE(
+        QTest::qWaitFor([&] { return hand->text().contains("strokes a second"); }, kPatience_ms))
+        << hand->text().toStdString();
+    window.selection().choose(0);
+    settle();
+    EXPECT_TRUE(why->text().startsWith("Choose a note")) << why->text().toStdString();
+}
+
+TEST_F(StrokesBench, ASchoolIsChosenFollowedAndTakenBack) {
+    auto* school = window.findChild<QComboBox*>("pluckingSchool");
+    ASSERT_NE(school, nullptr);
+    EXPECT_EQ(school->currentText(), "as it is played");
+    const auto count = [this](Stroke stroke) {
+        return std::ranges::count_if(piece().asPlayed().plans, [stroke](const NotePlan& plan) {
+            return plan.stroke.value == stroke;
+        });
+    };
+    const auto downs = count(Stroke::Down);
+    ASSERT_GT(count(Stroke::Up), 0);
+    pick(school, static_cast<int>(PluckingSchool::Down));
+    settle();
+    EXPECT_EQ(count(Stroke::Up), 0);
+    EXPECT_GT(count(Stroke::Down), downs);
+    pick(school, static_cast<int>(PluckingSchool::Im));
+    settle();
+    EXPECT_EQ(piece().asPlayed().head.tool.value, PluckingTool::Fingers);
+    EXPECT_EQ(count(Stroke::Down), 0);
+    EXPECT_GT(count(Stroke::M), 0);
+    EXPECT_EQ(school->currentText(), "i and m in turn");
+    undoAll();
+    settle();
+    EXPECT_EQ(count(Stroke::Down), downs);
+    EXPECT_EQ(school->currentText(), "as it is played");
+}
+
+TEST_F(StrokesBench, TheHandIsDrawnWithWhatItPasses) {
+    const HandPicture picture = handPicture(piece());
+    ASSERT_FALSE(picture.turns.empty());
+    for (std::size_t i = 1; i < picture.turns.size(); ++i)
+        EXPECT_LE(picture.turns[i - 1].time_s, picture.turns[i].time_s);
+    // A silent turn lies between two like ones, and goes the other way.
+    for (std::size_t i = 1; i < picture.turns.size(); ++i)
+        if (picture.turns[i].note == 0) {
+            EXPECT_NE(picture.turns[i - 1].down, picture.turns[i].down) << i;
+        }
+    EXPECT_EQ(picture.pick.size(),
+              static_cast<std::size_t>(std::ranges::count_if(
+                  picture.turns, [](const HandTurn& turn) { return turn.note != 0; })));
 }
 
 } // namespace

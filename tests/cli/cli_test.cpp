@@ -253,6 +253,24 @@ TEST_F(Cli, FingerFollowsTheSchoolThatIsAskedFor) {
     EXPECT_GT(openWith("open"), 0);
     EXPECT_EQ(openWith("closed"), 0);
     EXPECT_GT(openWith("open+roll+lift"), 0);
+    for (const std::string school : {"alternate",
+                                     "sequence",
+                                     "economy",
+                                     "sweep",
+                                     "down",
+                                     "cross",
+                                     "strum",
+                                     "pima",
+                                     "thumb",
+                                     "im",
+                                     "ma",
+                                     "hybrid",
+                                     "slap",
+                                     "auto"}) {
+        const auto done = cli("finger " + file("line.json") + " --plucking-school " + school +
+                              " --out " + file("school.json"));
+        EXPECT_EQ(done.status, 0) << school << ": " << done.output;
+    }
     const auto wrong = cli("finger " + file("line.json") + " --fretting-school box+jump --out " +
                            file("school.json"));
     EXPECT_EQ(wrong.status, 2);
