@@ -1,6 +1,7 @@
-// How long places and fingers of 10,000 notes take, the five cheapest ways of all of them, beside
-// one pass of FFTW over the hour of sound that they would come from.
+// How long places and fingers of 10,000 notes take, the five cheapest ways of all of them, and
+// their strokes, beside one pass of FFTW over the hour of sound that they would come from.
 #include "fretting/solver.h"
+#include "plucking/strokes.h"
 #include "signal/fft.h"
 
 #include <array>
@@ -70,6 +71,26 @@ double fftwPass_s() {
     });
 }
 
+// Places nobody would take, but as many strings as there are.
+double
+strokes_s(const Instrument& guitar, const std::vector<LineNote>& line, PluckingSchool school) {
+    Piece piece;
+    for (std::size_t i = 0; i < line.size(); ++i) {
+        Note one;
+        one.time.value = {line[i].onset_s, line[i].offset_s};
+        one.pitch.value = line[i].midi;
+        piece.notes.push_back(one);
+        NotePlan plan;
+        plan.position.value = {1 + static_cast<int>(i * 7 % 6), 5};
+        piece.asPlayed().plans.push_back(plan);
+    }
+    for (double t = 0.0; t < kStep_s * static_cast<double>(line.size() + 4); t += 2.0 * kStep_s)
+        piece.timeline.beats_s.push_back(t);
+    ReadingHead head;
+    head.plucking_school.set(school);
+    return seconds([&] { strokes(guitar, piece.timeline, piece.rows(), head); });
+}
+
 } // namespace
 
 int main() {
@@ -89,5 +110,13 @@ int main() {
                     whole_s / half_s,
                     one_s / pass_s);
     }
+    std::printf("their strokes (goal: 0.25)\n");
+    for (const auto& [name, school] : {std::pair{"a pick", PluckingSchool::Alternate},
+                                       std::pair{"fingers", PluckingSchool::Pima}})
+        std::printf("  %-14s %5.2f, and %4.2f times as long for twice the notes\n",
+                    name,
+                    strokes_s(guitar, broken(kNotes), school) / pass_s,
+                    strokes_s(guitar, broken(kNotes), school) /
+                        strokes_s(guitar, broken(kNotes / 2), school));
     return 0;
 }
