@@ -1,23 +1,18 @@
 #include "session/hand_report.h"
 
-#include "piece/timeline_map.h"
+#include "session/bar_of.h"
 
 namespace wirenote {
 
 HandReport handReport(const Piece& piece, NoteId id) {
-    constexpr double kPlayedEarly_s = 0.05; // and still of its bar
     HandReport report;
     const Note* note = piece.note(id);
     if (!note)
         return report;
-    const TimelineMap map(piece.timeline);
-    report.bar = map.barBeatAt(note->onset_s() + kPlayedEarly_s).bar;
-    const auto startOf = [&map](int bar) {
-        return map.timeAt(map.grid().bar(bar).start.toDouble()) - kPlayedEarly_s;
-    };
+    const BarOf bar = barOf(piece, *note);
+    report.bar = bar.number;
     report.tempo_bpm = piece.timeline.tempo_bpm;
-    report.load =
-        handLoad(piece.instrument, piece.rows(), {startOf(report.bar), startOf(report.bar + 1)});
+    report.load = handLoad(piece.instrument, piece.rows(), bar.span);
     report.muted = muteMap(piece.instrument, piece.rows(), note->onset_s());
     return report;
 }

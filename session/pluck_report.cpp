@@ -1,8 +1,8 @@
 #include "session/pluck_report.h"
 
-#include "piece/timeline_map.h"
 #include "plucking/motion.h"
 #include "plucking/strokes.h"
+#include "session/bar_of.h"
 
 #include <algorithm>
 #include <cmath>
@@ -10,8 +10,6 @@
 
 namespace wirenote {
 namespace {
-
-constexpr double kPlayedEarly_s = 0.05; // and still of its bar
 
 bool isPicked(Stroke stroke) {
     return stroke == Stroke::Down || stroke == Stroke::Up;
@@ -70,19 +68,14 @@ PluckReport pluckReport(const Piece& piece, NoteId id) {
     const Note* note = piece.note(id);
     if (!note)
         return report;
-    const TimelineMap map(piece.timeline);
-    report.bar = map.barBeatAt(note->onset_s() + kPlayedEarly_s).bar;
-    const auto startOf = [&map](int bar) {
-        return map.timeAt(map.grid().bar(bar).start.toDouble());
-    };
+    const BarOf here = barOf(piece, *note);
+    report.bar = here.number;
     const PluckedLine line(piece.instrument, piece.timeline, piece.rows());
-    const double next_s = startOf(report.bar + 1);
-    const IndexSpan bar =
-        attacksIn(line, {startOf(report.bar) - kPlayedEarly_s, next_s - kPlayedEarly_s});
+    const IndexSpan bar = attacksIn(line, here.span);
     report.load = pluckLoad(line, bar);
     report.levels = pluckLoad(line, {0, line.size()}).levels;
     report.path = pickPath(line, bar);
-    report.join = joinAfter(line, bar, next_s);
+    report.join = joinAfter(line, bar, here.next_s);
     for (Cell& cell : cellsOf(piece))
         if (cell.first_bar <= report.bar && report.bar <= cell.last_bar)
             report.cell = std::move(cell);

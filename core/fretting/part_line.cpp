@@ -3,10 +3,12 @@
 #include "fretting/likeness.h"
 #include "fretting/schools.h"
 #include "fretting/wishes.h"
+#include "music/fifths.h"
 #include "strings/string_traits.h"
 #include "strings/tone_traits.h"
 
 #include <algorithm>
+#include <utility>
 
 namespace wirenote {
 namespace {
@@ -86,16 +88,11 @@ void markStrums(std::vector<LineNote>& line, std::span<const Note> notes) {
     }
 }
 
-// A root, its fifth, and perhaps the octave.
-bool isFifth(std::span<const Note> notes, const std::vector<std::size_t>& stroke) {
+bool strikesFifth(std::span<const Note> notes, const std::vector<std::size_t>& stroke) {
     std::vector<int> pitches;
     for (const std::size_t i : stroke)
         pitches.push_back(notes[i].frettedMidi());
-    std::ranges::sort(pitches);
-    constexpr int kFifth = 7; // semitones
-    constexpr int kOctave = 12;
-    return pitches.size() >= 2 && pitches.size() <= 3 && pitches[1] - pitches[0] == kFifth &&
-           (pitches.size() == 2 || pitches[2] - pitches[0] == kOctave);
+    return isFifth(std::move(pitches));
 }
 
 // Among fifths whose roots are mostly no open strings, the others are stopped as well: one shape
@@ -113,7 +110,7 @@ void markTravellingFifths(const Instrument& instrument,
     };
     std::vector<Fifth> fifths;
     for (const auto& stroke : strokesOf(notes)) {
-        if (!isFifth(notes, stroke))
+        if (!strikesFifth(notes, stroke))
             continue;
         int root = notes[stroke.front()].frettedMidi();
         for (const std::size_t i : stroke)

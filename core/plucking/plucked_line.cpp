@@ -1,10 +1,12 @@
 #include "plucking/plucked_line.h"
 
 #include "base/interpolate.h"
+#include "music/fifths.h"
 
 #include <algorithm>
 #include <cmath>
 #include <cstdlib>
+#include <utility>
 
 namespace wirenote {
 namespace {
@@ -51,15 +53,11 @@ std::optional<double> orderByTimes(const Rows& rows, const Pluck& pluck) {
     return 0.5 + (share - 0.5) * (2.0 * kOrderTrust - 1.0);
 }
 
-bool isFifth(const Rows& rows, const Pluck& pluck) {
-    constexpr int kFifth = 7; // semitones
-    constexpr int kOctave = 12;
+bool strikesFifth(const Rows& rows, const Pluck& pluck) {
     std::vector<int> pitches;
     for (const std::size_t n : pluck.notes)
         pitches.push_back(rows[n].note.frettedMidi());
-    std::ranges::sort(pitches);
-    return pitches.size() >= 2 && pitches.size() <= 3 && pitches[1] - pitches[0] == kFifth &&
-           (pitches.size() == 2 || pitches[2] - pitches[0] == kOctave);
+    return isFifth(std::move(pitches));
 }
 
 bool isDamped(const Note& note) {
@@ -88,7 +86,7 @@ Pluck pluckOf(const Instrument& instrument, const Rows& rows, const Attack& atta
         pluck.notes, [&rows](std::size_t n) { return rows[n].note.has(Technique::GhostStroke); });
     if (pluck.ghost)
         pluck.strings.clear(); // its string means nothing
-    pluck.fifth = isFifth(rows, pluck);
+    pluck.fifth = strikesFifth(rows, pluck);
     if (!pluck.heard)
         if (const auto down = orderByTimes(rows, pluck)) {
             pluck.heard = pluck.by_times = true;
