@@ -3,7 +3,8 @@ include(GoogleTest)
 find_package(PkgConfig REQUIRED)
 find_program(CCACHE ccache)
 if(CCACHE AND NOT CMAKE_CXX_COMPILER_LAUNCHER)
-    set(CMAKE_CXX_COMPILER_LAUNCHER env CCACHE_SLOPPINESS=pch_defines,time_macros ${CCACHE}) # for the precompiled headers
+    # What was compiled in one folder serves a checkout in another; sloppy for the precompiled headers.
+    set(CMAKE_CXX_COMPILER_LAUNCHER env CCACHE_BASEDIR=${CMAKE_SOURCE_DIR} CCACHE_NOHASHDIR=1 CCACHE_SLOPPINESS=pch_defines,time_macros ${CCACHE})
 endif()
 find_program(MOLD mold)
 if(MOLD)
