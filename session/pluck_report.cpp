@@ -79,6 +79,9 @@ PluckReport pluckReport(const Piece& piece, NoteId id) {
     for (Cell& cell : cellsOf(piece))
         if (cell.first_bar <= report.bar && report.bar <= cell.last_bar)
             report.cell = std::move(cell);
+    for (const ThumbGap& gap : thumbGaps(piece))
+        if (gap.bar == report.bar)
+            report.thumb_gaps.push_back(gap);
     const ReadingHead& head = piece.asPlayed().head;
     if (head.tool.value == PluckingTool::Pick)
         report.fits = schoolFits(line,

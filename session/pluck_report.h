@@ -7,6 +7,7 @@
 #include "plucking/pick_path.h"
 #include "plucking/pluck_load.h"
 #include "plucking/school_fit.h"
+#include "plucking/thumb_cycle.h"
 
 #include <optional>
 #include <vector>
@@ -31,6 +32,7 @@ struct PluckReport {
     std::vector<StrokeLevel> levels;    // of the whole piece
     Stroke otherwise = Stroke::Unknown; // what the school has instead of a stroke that was set
     Departure departure = Departure::None;
+    std::vector<ThumbGap> thumb_gaps; // of the bar
 };
 
 // By "as played". Empty for a note that is not there.

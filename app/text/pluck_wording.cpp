@@ -203,6 +203,17 @@ QString pathLine(const PluckReport& told) {
     return tr("The pick: %1.").arg(parts.join(", "));
 }
 
+QString thumbLine(const PluckReport& told) {
+    QStringList gaps;
+    for (const ThumbGap& gap : told.thumb_gaps)
+        gaps << (gap.string > 0
+                     ? tr("beat %1 (string %2 expected)").arg(gap.beat + 1).arg(gap.string)
+                     : tr("beat %1").arg(gap.beat + 1));
+    return gaps.isEmpty()
+               ? QString()
+               : tr("The thumb leaves out %1, or was not heard there.").arg(gaps.join(", "));
+}
+
 QString joinLine(const PluckReport& told) {
     if (!told.join)
         return {};

@@ -18,6 +18,7 @@ QString slantText(Slant slant, bool flips);   // how the pick leaves the strings
 QString cellLine(const PluckReport& told);
 QString loadLine(const PluckReport& told);
 QString pathLine(const PluckReport& told);
+QString thumbLine(const PluckReport& told);
 QString joinLine(const PluckReport& told);
 QString fitLine(const PluckReport& told);
 QString levelLine(const PluckReport& told);

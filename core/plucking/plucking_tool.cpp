@@ -9,7 +9,6 @@ namespace {
 constexpr double kStrumShare = 0.1;  // of the attacks: a pick
 constexpr double kPinchShare = 0.08; // of the attacks: fingers
 constexpr double kRingShare = 0.35;  // of the attacks: held patterns, not a line
-constexpr double kMostlyRings = 0.5;
 constexpr double kSweptShare = 0.6; // of the attacks, quickly from string to string: a pick
 constexpr double kThumbShare = 0.6; // of the beats
 constexpr int kFewestPinches = 2;

@@ -7,6 +7,7 @@
 #include "plucking/pluck_load.h"
 #include "plucking/school_fit.h"
 #include "plucking/strokes.h"
+#include "plucking/thumb_cycle.h"
 #include "support/pieces.h"
 
 #include <gtest/gtest.h>
@@ -265,6 +266,28 @@ TEST(StrokesOfPart, OneWrongSlurCostsOneStroke) {
     EXPECT_EQ(part.strokes[6].value, Stroke::None);
     EXPECT_LE(changed, 8);
     EXPECT_EQ(part.strokes.back().value, before[26]);
+}
+
+// The alternating thumb has every beat; where it has none, the string of two beats before is named.
+TEST(ThumbCycle, ABeatLeftOutIsNamedWithItsString) {
+    std::vector<test::Row> rows;
+    for (int beat = 0; beat < 8; ++beat) {
+        const Position bass = beat % 2 == 0 ? Position{5, 3} : Position{4, 2};
+        if (beat != 5)
+            rows.push_back({0.5 * beat, 0.5 * beat + 0.45, beat % 2 == 0 ? 48 : 52, bass});
+        rows.push_back({0.5 * beat + 0.25, 0.5 * beat + 0.45, 60, {2, 1}});
+    }
+    Piece piece = test::pieceOf(rows);
+    strokeBy(piece, PluckingSchool::Thumb);
+    piece.asPlayed().head.plucking_school.set(PluckingSchool::Thumb);
+    const auto gaps = thumbGaps(piece);
+    ASSERT_EQ(gaps.size(), 1U);
+    EXPECT_EQ(gaps[0].bar, 2);
+    EXPECT_EQ(gaps[0].beat, 1);
+    EXPECT_EQ(gaps[0].string, 4);
+    EXPECT_NEAR(gaps[0].time_s, 2.5, 1e-9);
+    piece.asPlayed().head.plucking_school.set(PluckingSchool::Pima);
+    EXPECT_TRUE(thumbGaps(piece).empty());
 }
 
 // Where nobody has placed a note, something is said all the same, and nothing breaks.

@@ -7,12 +7,12 @@ FOLDERS = ("core", "media", "vision", "stand-ins", "session", "app", "cli", "ben
 CHANGES = (
     ("core/base/text.cpp", '#include "base/text.h"', '#include "base/text.h"\n#include "piece/piece.h"', "base has no arrow to piece"),
     ("core/base/median.h", "#pragma once", '#pragma once\n#include "music/pitch.h"', "core/base/median.h includes music/pitch.h"),
-    ("core/plucking/attacks.cpp", '#include "piece/', '#include "music/pitch.h"\n#include "piece/', "plucking has no arrow to music"),
+    ("core/plucking/attacks.cpp", '#include "piece/', '#include "fretting/solver.h"\n#include "piece/', "plucking has no arrow to fretting"),
     ("cli/main.cpp", "#include", '#include "hearing/hearing.h"\n#include', "the programs of cli has no arrow to hearing"),
     ("core/CMakeLists.txt", "    PRIVATE_DEPENDS wirenote_hand)", "    DEPENDS wirenote_hand)", "hearing"),
     ("vision/CMakeLists.txt", "    DEPENDS wirenote_base", "    DEPENDS wirenote_base wirenote_music", "vision has an arrow to music and includes nothing of it"),
     ("core/CMakeLists.txt", "    DEPENDS nlohmann_json", "    DEPENDS wirenote_music nlohmann_json", "a circle"),
-    ("docs/architecture.md", "head)` | base, piece |", "head)` | base, piece, score |", "docs/architecture.md says that plucking uses"),
+    ("docs/architecture.md", "(`school_fit`) | base, music, piece |", "(`school_fit`) | base, music, piece, score |", "docs/architecture.md says that plucking uses"),
 )
 
 

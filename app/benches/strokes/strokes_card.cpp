@@ -225,6 +225,7 @@ void StrokesCard::show(const PluckReport& told) {
                                 cellLine(told),
                                 loadLine(told),
                                 pathLine(told),
+                                thumbLine(told),
                                 fitLine(told),
                                 levelLine(told)})
         if (!line.isEmpty())
