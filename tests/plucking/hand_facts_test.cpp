@@ -292,7 +292,9 @@ TEST(ThumbCycle, ABeatLeftOutIsNamedWithItsString) {
 
 // Where nobody has placed a note, something is said all the same, and nothing breaks.
 TEST(Strokes, OfNotesWithoutPlacesAndWithoutBeatsAreGiven) {
-    Piece piece = line(std::vector<Position>(6, {0, 0}), 0.25);
+    Piece piece = line(std::vector<Position>(6, {3, 5}), 0.25);
+    for (NotePlan& plan : piece.asPlayed().plans)
+        plan.position.value = {0, 0};
     piece.timeline = {};
     for (const PluckingSchool school : {PluckingSchool::Alternate,
                                         PluckingSchool::Economy,
