@@ -225,12 +225,10 @@ QString fitLine(const PluckReport& told) {
     if (told.fits.empty())
         return {};
     const SchoolFit& best = told.fits.front();
-    QString line = tr("Told by ear or by you: %1 strokes. %2 explains %3 of them.")
-                       .arg(best.told)
-                       .arg(schoolText(best.school))
-                       .arg(best.agree);
-    line[0] = line[0].toUpper();
-    return line;
+    return tr("Of %1 strokes that were heard clearly or set by you, %2 go as in “%3”.")
+        .arg(best.told)
+        .arg(best.agree)
+        .arg(schoolText(best.school));
 }
 
 QString levelLine(const PluckReport& told) {

@@ -18,13 +18,15 @@ constexpr double kKeptFor_s = 2.0;   // a finger waits no longer for its place t
 std::size_t chordEnd(std::span<const LineNote> notes, std::size_t from) {
     constexpr int kLeastApart = 3; // semitones
     constexpr double kNextWithin_s = 1.0;
-    constexpr std::size_t kFewest = 4; // fewer
+    constexpr std::size_t kFewest = 4;
+    constexpr std::size_t kMost =
+        32; // notes looked at: one that is repeated for an hour is no chord // fewer
     std::vector<int> pitches;
     std::size_t end = from;
-    for (; end < notes.size(); ++end) {
+    for (; end < std::min(notes.size(), from + kMost); ++end) {
         const LineNote& note = notes[end];
-        if (note.onset_s - notes[end > from ? end - 1 : from].onset_s >= kNextWithin_s || !note.alone || note.dead ||
-            note.slur != Slur::None)
+        if (note.onset_s - notes[end > from ? end - 1 : from].onset_s >= kNextWithin_s ||
+            !note.alone || note.dead || note.slur != Slur::None)
             break;
         if (std::ranges::find(pitches, note.midi) != pitches.end())
             continue;
@@ -56,8 +58,8 @@ HandLine::HandLine(const Instrument& instrument,
     // On a bass they are lines: a finger on each fret.
     std::size_t end = 0;
     for (std::size_t i = 0; i < notes.size(); ++i)
-        m_chord_ends.push_back(
-            end = std::max(end, instrument.isBass() ? i + 1 : chordEnd(notes, i)));
+        m_chord_ends.push_back(end =
+                                   std::max(end, instrument.isBass() ? i + 1 : chordEnd(notes, i)));
     for (int fret = 0; fret <= kMaxFrets; ++fret)
         m_fret_mm.push_back(fretPlace_mm(instrument.scale_mm, instrument.capo + fret));
 }

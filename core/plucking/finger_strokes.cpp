@@ -48,7 +48,6 @@ struct FingerState {
     bool one_finger = false; // alone in its attack
 };
 
-// Which string a note counts as being on, whatever the number of strings: as of six.
 class FingerSearch {
   public:
     FingerSearch(const PluckedLine& line,

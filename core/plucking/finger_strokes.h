@@ -21,7 +21,7 @@ struct FingerStroke {
 // thumb on the thick strings, a finger a string where notes ring into one another, two fingers that
 // take turns in a tune, none twice quickly. `set`: of each note of the line what a person decided.
 // In the order of the attacks and of their notes. Notes without a place are taken for ones on the
-// string of their number from above.
+// thinnest string.
 std::vector<std::vector<FingerStroke>> fingerStrokes(const PluckedLine& line,
                                                      IndexSpan part,
                                                      PluckingSchool school,

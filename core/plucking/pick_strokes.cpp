@@ -71,7 +71,8 @@ class PickSearch {
             place.model = pickModel(place.school);
             if (!inTurn(place.school))
                 place.rule = downByTheBeat(line, i, motion.per_beat);
-            place.metre = line.at(i).notes.size() >= kStrum
+            place.metre = place.model.metre <= 0.0 ? 0.0
+                          : line.at(i).notes.size() >= kStrum
                               ? std::max(logOdds(motion.trust), logOdds(kStrumTrust))
                           : line.at(i).heard && line.at(i).notes.size() > 1
                               ? std::min(place.model.metre, std::max(1.0, logOdds(motion.trust)))

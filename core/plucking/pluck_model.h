@@ -8,8 +8,8 @@ namespace wirenote {
 // Costs of one pick-stroke, in nepers (differences of 1: e times less likely), from common
 // practice.
 struct PickModel {
-    double metre = 1.5;     // up where the beat has it down, or the other way round, …
-    double strum = 1.6;     // … for a hand that goes over the strings
+    double metre = 1.5; // up where the beat has it down, or the other way round
+
     double turn = 0.3;      // the same way as the stroke before, …
     double turn_free = 1.5; // … where no beat says anything (triplets, no beats)
     double start_up = 0.8;  // a phrase begins with an up-stroke, where no beat says anything
@@ -32,7 +32,7 @@ struct FingerModel {
     double tremolo = 2.5;        // a note of one by another finger than a, m, i in turn
     double habit = 1.1; // each finger away from the one whose string it is, among ringing notes
     double habit_alone = 0.12; // … in a tune
-    double again = 1.6;        // the same finger twice, as fast as `again_s` or faster …
+    double again = 1.6;        // the same finger twice at once …
     double again_slow = 0.6;   // … and slowly
     double again_held = 0.3;   // … factor, where others struck between and the notes ring
     double ring_in_tune = 0.8; // the ring finger, the little finger

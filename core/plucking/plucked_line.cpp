@@ -78,8 +78,7 @@ Pluck pluckOf(const Instrument& instrument, const Rows& rows, const Attack& atta
     pluck.strings.erase(std::unique(pluck.strings.begin(), pluck.strings.end()),
                         pluck.strings.end());
     pluck.spread_s = last_s - attack.onset_s;
-    const Note& first = rows[pluck.notes.front()].note;
-    pluck.length_s = first.offset_s() - first.onset_s();
+
     pluck.damped =
         std::ranges::all_of(pluck.notes, [&rows](std::size_t n) { return isDamped(rows[n].note); });
     pluck.ghost = std::ranges::any_of(
@@ -96,11 +95,6 @@ Pluck pluckOf(const Instrument& instrument, const Rows& rows, const Attack& atta
 }
 
 } // namespace
-
-bool Pluck::strums() const {
-    const auto steps = static_cast<double>(std::max<std::size_t>(1, strings.size()) - 1);
-    return strings.size() >= 3 && !skips() && spread_s >= kFromString_s * steps;
-}
 
 PluckedLine::PluckedLine(const Instrument& instrument, const Timeline& timeline, const Rows& rows)
     : m_instrument(instrument), m_rows(rows), m_compound(timeline.metre.compound()) {
@@ -143,12 +137,17 @@ PluckedLine PluckedLine::withoutOrder() const {
 void PluckedLine::markRings() {
     for (std::size_t i = 0; i + 1 < m_plucks.size(); ++i) {
         Pluck& now = m_plucks[i];
+        double until_s = 0.0; // to which it sounds above the bass
+        for (const std::size_t n : now.notes)
+            if (const int string = m_rows[n].plan.position.value.string;
+                string > 0 && !onBass(string))
+                until_s = std::max(until_s, m_rows[n].note.offset_s());
         std::size_t to = i + 1; // the next one above the bass
-        while (to < m_plucks.size() &&
+        while (to < m_plucks.size() && m_plucks[to].onset_s < until_s &&
                (m_plucks[to].strings.empty() || onBass(m_plucks[to].strings.back())))
             ++to;
-        if (to == m_plucks.size())
-            break;
+        if (to == m_plucks.size() || m_plucks[to].onset_s >= until_s)
+            continue;
         const int above = m_plucks[to].strings.back();
         const bool over = std::ranges::any_of(now.notes, [&](std::size_t n) {
             const auto& [note, plan] = m_rows[n];

@@ -21,7 +21,7 @@ struct Pluck : Attack {
     double spread_s = 0.0;    // from its first note to its last
     double beat = 0.0;        // where among the beats; 0 where nobody knows any
     double gap_s = std::numeric_limits<double>::infinity(); // since the attack before
-    double length_s = 0.0;                                  // until its first note ends
+
     bool slurred_into = false; // a slur lies between it and the attack before
     bool rings = false;  // above the bass strings, into or out of an attack on another of them
     bool damped = false; // by the palm, or dead
@@ -36,8 +36,6 @@ struct Pluck : Attack {
     int across() const { return strings.empty() ? 0 : strings.front() - strings.back() + 1; }
     // Strings with others between them that are left out.
     bool skips() const { return across() > static_cast<int>(strings.size()); }
-    // A pick, or a hand, that goes from string to string.
-    bool strums() const;
 };
 
 class PluckedLine {

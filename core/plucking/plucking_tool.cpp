@@ -6,11 +6,12 @@
 namespace wirenote {
 namespace {
 
-constexpr double kStrumShare = 0.1;  // of the attacks: a pick
-constexpr double kPinchShare = 0.08; // of the attacks: fingers
-constexpr double kRingShare = 0.35;  // of the attacks: held patterns, not a line
-constexpr double kSweptShare = 0.6; // of the attacks, quickly from string to string: a pick
-constexpr double kThumbShare = 0.6; // of the beats
+constexpr double kStrumShare = 0.1;   // of the attacks: a pick
+constexpr double kPinchShare = 0.08;  // of the attacks: fingers
+constexpr double kRingShare = 0.35;   // of the attacks: held patterns, not a line
+constexpr double kSweptShare = 0.6;   // of the attacks, quickly from string to string: a pick
+constexpr double kThumbShare = 0.6;   // of the beats
+constexpr double kOffBeatShare = 0.1; // of the thumb's strokes: a bass that leads in
 constexpr int kFewestPinches = 2;
 constexpr int kFewestThumbs = 6;
 
@@ -32,22 +33,25 @@ bool hasAlternatingThumb(const PluckedLine& line) {
     int thumbs = 0;
     int moved = 0;
     int above = 0;
+    int off_beat = 0;
     int last = 0;
     for (const Pluck& pluck : line.plucks()) {
         const bool on_beat = std::abs(pluck.beat - std::round(pluck.beat)) < 0.12;
         above += pluck.strings.empty() || pluck.strings.back() > 3 ? 0 : 1;
         if (pluck.strings.empty() || !line.onBass(pluck.strings.front()))
             continue;
-        if (!on_beat)
-            return false;
+        if (!on_beat) {
+            ++off_beat;
+            continue;
+        }
         ++thumbs;
         moved += last != 0 && last != pluck.strings.front() ? 1 : 0;
         last = pluck.strings.front();
     }
     const double beats =
         line.size() == 0 ? 0.0 : line.plucks().back().beat - line.plucks().front().beat;
-    return thumbs >= kFewestThumbs && thumbs > kThumbShare * beats &&
-           moved > kThumbShare * thumbs && above > thumbs / 2;
+    return thumbs >= kFewestThumbs && off_beat < kOffBeatShare * thumbs &&
+           thumbs > kThumbShare * beats && moved > kThumbShare * thumbs && above > thumbs / 2;
 }
 
 } // namespace

@@ -177,6 +177,48 @@ TEST(LikelyTool, StrumsAreAPickAndHeldPatternsOfAnAcousticAreFingers) {
     EXPECT_EQ(likelyTool(picked), PluckingTool::Fingers);
 }
 
+// A bass note that leads in does not make the thumb stop alternating; a bass line is none.
+TEST(LikelySchool, TheThumbMayLeadIntoItsBeat) {
+    const auto schoolOf = [](int every_off_beat) {
+        std::vector<test::Row> rows;
+        for (int beat = 0; beat < 16; ++beat) {
+            const double at_s = 0.5 * beat;
+            const Position bass = beat % 2 == 0 ? Position{5, 3} : Position{4, 2};
+            rows.push_back({at_s, at_s + 0.9, beat % 2 == 0 ? 48 : 52, bass});
+            if (beat % every_off_beat == every_off_beat - 1)
+                rows.push_back({at_s + 0.25, at_s + 0.45, 47, {5, 2}});
+            else
+                rows.push_back({at_s + 0.25, at_s + 0.45, 60, {2, 1}});
+        }
+        Piece piece = test::pieceOf(rows);
+        piece.instrument.kind = InstrumentKind::Acoustic;
+        return likelySchool(PluckingTool::Fingers,
+                            {piece.instrument, piece.timeline, piece.rows()});
+    };
+    EXPECT_EQ(schoolOf(99), PluckingSchool::Thumb);
+    EXPECT_EQ(schoolOf(16), PluckingSchool::Thumb);
+    EXPECT_EQ(schoolOf(2), PluckingSchool::Pima);
+}
+
+// A bass that is held under a tune does not make it a broken chord, nor does a line on the bass
+// strings alone.
+TEST(PluckedLine, RingsAboveTheBassOnly) {
+    const auto ringsOf = [](const std::vector<test::Row>& rows) {
+        const Piece piece = test::pieceOf(rows);
+        const PluckedLine line(piece.instrument, piece.timeline, piece.rows());
+        std::vector<bool> rings;
+        for (const Pluck& pluck : line.plucks())
+            rings.push_back(pluck.rings);
+        return rings;
+    };
+    EXPECT_EQ(ringsOf({{0.0, 2.0, 45, {5, 0}}, {0.5, 0.9, 64, {1, 0}}, {1.0, 1.4, 60, {2, 1}}}),
+              (std::vector<bool>{false, false, false}));
+    EXPECT_EQ(ringsOf({{0.0, 2.0, 57, {3, 2}}, {0.5, 2.0, 45, {5, 0}}, {1.0, 2.0, 60, {2, 1}}}),
+              (std::vector<bool>{true, false, true}));
+    EXPECT_EQ(ringsOf({{0.0, 2.0, 40, {6, 0}}, {0.5, 2.0, 45, {5, 0}}, {1.0, 2.0, 50, {4, 0}}}),
+              (std::vector<bool>{false, false, false}));
+}
+
 TEST(LikelyTool, IsAskedForOnceAndNeverAgainstAPerson) {
     Piece piece = test::scalePiece(16);
     planStrokes(piece);
