@@ -57,7 +57,8 @@ MainWindow::MainWindow(QSettings& settings,
     : m_settings(settings), m_derived(m_document), m_selection(m_document), m_sounds(m_document),
       m_transport(m_document, m_sounds, std::move(device)),
       m_commands(m_document, m_selection, m_derived, m_time, m_transport),
-      m_chords(m_document, m_selection, m_derived), m_takes(m_document, m_transport, m_jobs),
+      m_stroke_commands(m_document, m_selection), m_chords(m_document, m_selection, m_derived),
+      m_takes(m_document, m_transport, m_jobs),
       m_pulse(m_document, m_selection, m_transport, m_derived),
       m_questions(m_document, m_derived, m_selection, m_transport, m_takes),
       m_playings(m_document, m_transport, m_jobs),
@@ -70,6 +71,7 @@ MainWindow::MainWindow(QSettings& settings,
                                                                    m_transport,
                                                                    m_sounds,
                                                                    m_commands,
+                                                                   m_stroke_commands,
                                                                    m_chords,
                                                                    m_pulse,
                                                                    m_takes),
@@ -267,7 +269,8 @@ QWidget* MainWindow::buildWork() {
     middle->addWidget(m_span);
     m_hand = folded(new HandCard(m_document, m_selection, m_derived, m_takes, m_settings));
     middle->addWidget(m_hand);
-    m_strokes = folded(new StrokesCard(m_document, m_selection, m_derived, m_commands, m_takes));
+    m_strokes = folded(new StrokesCard(
+        m_document, m_selection, m_derived, m_transport, m_commands, m_stroke_commands, m_takes));
     middle->addWidget(m_strokes);
     upper->addLayout(middle, 1);
     upper->addWidget(m_side);

@@ -5,6 +5,7 @@
 #include "app/commands/actions.h"
 #include "app/commands/chord_commands.h"
 #include "app/commands/edit_commands.h"
+#include "app/commands/stroke_commands.h"
 #include "app/commands/dictation.h"
 #include "app/commands/playings.h"
 #include "app/commands/pulse_commands.h"
@@ -100,6 +101,7 @@ class MainWindow : public QMainWindow {
     TakeSounds m_sounds;
     Transport m_transport;
     EditCommands m_commands;
+    StrokeCommands m_stroke_commands;
     ChordCommands m_chords;
     JobRunner m_jobs;
     TakeCommands m_takes;

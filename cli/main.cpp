@@ -121,6 +121,15 @@ class Transcribe {
         m_command->add_option("--calibration", m_calibration, "file that calibrate wrote");
         m_command->add_option("--plucking", m_plucking, "auto, pick, fingers or hybrid")
             ->transform(oneOf(kTools));
+        m_command->add_option(
+            "--neck", m_neck, "where the neck lies in the film: points of one picture, as JSON");
+        m_command->add_option("--video", m_video, "auto, or off: the film is not looked at")
+            ->check(CLI::IsMember({"auto", "off"}));
+        m_command
+            ->add_option("--av-offset-ms",
+                         m_av_offset,
+                         "auto, or by how many milliseconds the film is late against its sound")
+            ->check(autoOrNumber(-2000, 2000));
         m_command
             ->add_option("--talk",
                          m_talk,
@@ -179,6 +188,29 @@ class Transcribe {
     }
 
   private:
+    // The neck of a film is given; nobody finds it without.
+    Status addFilm(TranscribeOptions& options) const {
+        if (m_neck.empty() || m_video == "off")
+            return {};
+        const auto text = readWholeFile(m_neck, 1'000'000);
+        if (!text)
+            return text.error();
+        const auto neck = readNeckJson(*text);
+        if (!neck)
+            return badInput(m_neck, neck.error().message);
+        const auto offset_ms = numberOf(m_av_offset);
+        options.film =
+            FilmOptions{*neck, offset_ms ? std::optional(*offset_ms / 1000.0) : std::nullopt};
+        options.film_seen = [](const FilmSeen& seen) {
+            std::cerr << "wirenote-cli: the film: neck followed in "
+                      << std::lround(100.0 * seen.followed) << " % of the pictures, "
+                      << std::lround(1000.0 * seen.offset_s) << " ms late"
+                      << (seen.offset_measured ? " (measured)" : "") << ", trusted to "
+                      << std::lround(100.0 * seen.trust) << " %\n";
+        };
+        return {};
+    }
+
     Result<TranscribeOptions> resolve() const {
         TranscribeOptions options;
         const auto instrument = m_instrument.resolve(options.instrument);
@@ -205,6 +237,8 @@ class Transcribe {
                                     "); make one of this instrument with calibrate");
             options.string_traits = calibration->traits;
         }
+        if (const Status film = addFilm(options); !film)
+            return film.error();
         options.settled = {.instrument = m_instrument.given(),
                            .tempo = numberOf(m_tempo).has_value(),
                            .metre = m_metre != "auto",
@@ -271,6 +305,9 @@ class Transcribe {
     std::string m_a4 = "auto";
     PluckingTool m_plucking = PluckingTool::Unknown; // to be asked of the notes
     std::string m_talk = "skip";
+    std::string m_neck;
+    std::string m_video = "auto";
+    std::string m_av_offset = "auto";
     std::string m_tempo = "auto";
     std::string m_metre = "auto";
     std::map<std::string, std::string> m_also;

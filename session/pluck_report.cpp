@@ -1,12 +1,12 @@
 #include "session/pluck_report.h"
 
-#include "plucking/motion.h"
 #include "plucking/strokes.h"
+#include "plucking/tool_changes.h"
 #include "session/bar_of.h"
+#include "session/hand_picture.h"
 
 #include <algorithm>
 #include <cmath>
-#include <tuple>
 
 namespace wirenote {
 namespace {
@@ -28,17 +28,24 @@ Stroke strokeAt(const PluckedLine& line, std::size_t attack) {
     return line.rows()[line.at(attack).notes.front()].plan.stroke.value;
 }
 
-std::optional<BarJoin> joinAfter(const PluckedLine& line, IndexSpan bar, double next_s) {
-    if (bar.size() == 0 || bar.end >= line.size())
+NoteId firstNoteAt(const PluckedLine& line, std::size_t attack) {
+    return line.rows()[line.at(attack).notes.front()].note.id;
+}
+
+// From the last stroke of a part to the first of what follows: the attack after it, where one
+// begins `next_s`, or its own first one, round a loop.
+std::optional<BarJoin>
+joinOf(const PluckedLine& line, IndexSpan part, std::optional<double> next_s) {
+    if (part.size() == 0 || (next_s && part.end >= line.size()))
         return std::nullopt;
-    const Pluck& first = line.at(bar.end);
-    BarJoin join{strokeAt(line, bar.end - 1),
-                 strokeAt(line, bar.end),
-                 line.rows()[first.notes.front()].note.id,
-                 false};
+    const std::size_t next = next_s ? part.end : part.first;
+    BarJoin join{
+        strokeAt(line, part.end - 1), strokeAt(line, next), firstNoteAt(line, next), false};
     if (!isPicked(join.last) || !isPicked(join.next))
         return std::nullopt;
-    join.begins_up = join.next == Stroke::Up && std::abs(first.onset_s - next_s) < 0.1;
+    constexpr double kOnBeat_s = 0.1;
+    join.begins_up = join.next == Stroke::Up &&
+                     (!next_s || std::abs(line.at(next).onset_s - *next_s) < kOnBeat_s);
     return join;
 }
 
@@ -61,9 +68,49 @@ TimeRange sectionOf(const Piece& piece, double time_s) {
     return {-1e9, 1e9};
 }
 
+// What is to be said of the chosen note's own stroke.
+void addTheStroke(
+    const Piece& piece, const PluckedLine& line, IndexSpan bar, NoteId id, PluckReport& report) {
+    const NotePlan& plan = *piece.plan(id);
+    for (std::size_t i = bar.first; i < bar.end; ++i) {
+        const bool here = std::ranges::any_of(
+            line.at(i).notes, [&](std::size_t n) { return line.rows()[n].note.id == id; });
+        if (!here)
+            continue;
+        report.strum = strumShape(line, i);
+        if (!plan.stroke.isSet())
+            continue;
+        report.otherwise = withoutTheWord(piece, line, i);
+        if (report.otherwise != plan.stroke.value)
+            report.departure = departureAt(line, i);
+    }
+}
+
+// The second best way through a bar as a whole; empty where there is only one.
+std::vector<BarStroke> nextBest(const Piece& piece, const PluckedLine& line, IndexSpan bar) {
+    if (bar.size() == 0)
+        return {};
+    const IndexSpan part{line.at(bar.first).notes.front(), line.at(bar.end - 1).notes.back() + 1};
+    const Rows rows = piece.rows();
+    const auto ways =
+        strokeWays(piece.instrument, piece.timeline, rows, piece.asPlayed().head, part, 2);
+    for (const auto& way : ways) {
+        std::vector<BarStroke> strokes;
+        bool other = false;
+        for (std::size_t k = 0; k < way.size(); ++k) {
+            const auto& [note, plan] = rows[part.first + k];
+            strokes.push_back({note.id, way[k], way[k] != plan.stroke.value});
+            other = other || strokes.back().differs;
+        }
+        if (other)
+            return strokes;
+    }
+    return {};
+}
+
 } // namespace
 
-PluckReport pluckReport(const Piece& piece, NoteId id) {
+PluckReport pluckReport(const Piece& piece, NoteId id, std::optional<TimeRange> loop) {
     PluckReport report;
     const Note* note = piece.note(id);
     if (!note)
@@ -75,7 +122,7 @@ PluckReport pluckReport(const Piece& piece, NoteId id) {
     report.load = pluckLoad(line, bar);
     report.levels = pluckLoad(line, {0, line.size()}).levels;
     report.path = pickPath(line, bar);
-    report.join = joinAfter(line, bar, here.next_s);
+    report.join = joinOf(line, bar, here.next_s);
     for (Cell& cell : cellsOf(piece))
         if (cell.first_bar <= report.bar && report.bar <= cell.last_bar)
             report.cell = std::move(cell);
@@ -87,79 +134,17 @@ PluckReport pluckReport(const Piece& piece, NoteId id) {
         report.fits = schoolFits(line,
                                  attacksIn(line, sectionOf(piece, note->onset_s())),
                                  head.motion.value_or(HandMotion{}));
-    const NotePlan* plan = piece.plan(id);
-    for (std::size_t i = bar.first; plan->stroke.isSet() && i < bar.end; ++i)
-        for (const std::size_t n : line.at(i).notes)
-            if (piece.notes[n].id == id) {
-                report.otherwise = withoutTheWord(piece, line, i);
-                if (report.otherwise != plan->stroke.value)
-                    report.departure = departureAt(line, i);
-            }
+    addTheStroke(piece, line, bar, id, report);
+    for (const ToolChange& change : toolChanges(line))
+        if (change.attack >= bar.first && change.attack < bar.end)
+            report.pick_moves.push_back(
+                {firstNoteAt(line, change.attack), change.tucked, change.time_s});
+    report.next_best = nextBest(piece, line, bar);
+    report.silent = silentStrokes(piece, here.number);
+    report.balance = balanceOf(piece);
+    if (loop)
+        report.round = joinOf(line, attacksIn(line, *loop), std::nullopt);
     return report;
-}
-
-namespace {
-
-void addTurn(const PluckedLine& line, std::size_t i, bool down, std::vector<HandTurn>& turns) {
-    constexpr double kMostBeats = 1.05; // of a hand that goes on
-    const Pluck& now = line.at(i);
-    if (!turns.empty() && i > 0 && now.beats_since <= kMostBeats) {
-        const double slot = std::min(now.slot, line.at(i - 1).slot);
-        auto silent = std::max(1L, std::lround(now.beats_since / slot)) - 1;
-        const bool same = turns.back().down == down;
-        if ((silent % 2 == 1) != same)
-            silent = same ? 1 : 0;
-        const double from_s = turns.back().time_s;
-        const double step_s = (now.onset_s - from_s) / static_cast<double>(silent + 1);
-        for (long k = 1; k <= silent; ++k)
-            turns.push_back(
-                {from_s + step_s * static_cast<double>(k), !turns.back().down, 0, false});
-    }
-    turns.push_back({now.onset_s, down, line.rows()[now.notes.front()].note.id, now.ghost});
-}
-
-PickPoint pickPointAt(const PluckedLine& line, std::size_t i, bool down) {
-    constexpr double kRests_s = 0.9;
-    const Pluck& now = line.at(i);
-    const std::size_t first = now.notes.front();
-    PickPoint point{now.onset_s, 0, 0, line.rows()[first].note.id, now.gap_s < kRests_s};
-    if (now.ghost) {
-        if (const auto swept = sweptBy(line.instrument().stringCount(), line.rows(), first))
-            std::tie(point.first, point.last) = std::pair(swept->first, swept->last);
-    } else if (!now.strings.empty()) {
-        point.first = down ? now.strings.front() : now.strings.back();
-        point.last = down ? now.strings.back() : now.strings.front();
-    }
-    return point;
-}
-
-} // namespace
-
-HandPicture handPicture(const Piece& piece) {
-    HandPicture picture;
-    const PluckedLine line(piece.instrument, piece.timeline, piece.rows());
-    std::vector<std::size_t> point_of(line.size(), line.size());
-    for (std::size_t i = 0; i < line.size(); ++i) {
-        for (const std::size_t n : line.at(i).notes)
-            if (const Stroke stroke = line.rows()[n].plan.stroke.value;
-                stroke >= Stroke::P && stroke <= Stroke::C)
-                picture.fingers.push_back({line.at(i).onset_s, stroke, line.rows()[n].note.id});
-        const Stroke stroke = strokeAt(line, i);
-        if (!isPicked(stroke))
-            continue;
-        addTurn(line, i, stroke == Stroke::Down, picture.turns);
-        point_of[i] = picture.pick.size();
-        picture.pick.push_back(pickPointAt(line, i, stroke == Stroke::Down));
-    }
-    for (const StringChange& change : pickPath(line, {0, line.size()}))
-        if (point_of[change.attack] < picture.pick.size()) {
-            PickPoint& point = picture.pick[point_of[change.attack]];
-            point.swept = change.swept;
-            point.flips = change.flips;
-            point.slant = change.slant;
-        }
-    picture.cells = cellsOf(piece);
-    return picture;
 }
 
 } // namespace wirenote

@@ -2,12 +2,14 @@
 #pragma once
 
 #include "piece/piece.h"
+#include "plucking/balance.h"
 #include "plucking/cells.h"
-#include "plucking/ghost_strings.h"
 #include "plucking/pick_path.h"
 #include "plucking/pluck_load.h"
 #include "plucking/school_fit.h"
+#include "plucking/strum_shape.h"
 #include "plucking/thumb_cycle.h"
+#include "session/silent_strokes.h"
 
 #include <optional>
 #include <vector>
@@ -22,6 +24,20 @@ struct BarJoin {
     bool begins_up = false; // the next bar begins on its first beat with an up-stroke
 };
 
+// The pick goes away or comes back.
+struct PickMove {
+    NoteId note = 0; // the first one struck otherwise
+    bool tucked = false;
+    double time_s = 0.0; // that there is for it
+};
+
+// One stroke of the best other way through a bar.
+struct BarStroke {
+    NoteId note = 0;
+    Stroke stroke = Stroke::Unknown;
+    bool differs = false; // from the one it has
+};
+
 struct PluckReport {
     int bar = 0;                        // in which the note begins
     PluckLoad load;                     // of the bar
@@ -33,47 +49,16 @@ struct PluckReport {
     Stroke otherwise = Stroke::Unknown; // what the school has instead of a stroke that was set
     Departure departure = Departure::None;
     std::vector<ThumbGap> thumb_gaps; // of the bar
+    std::optional<StrumShape> strum;  // of the note's own stroke
+    std::vector<PickMove> pick_moves; // of the bar
+    std::vector<BarStroke> next_best; // of the bar, as a whole
+    SilentStrokes silent;             // of the bar
+    Balance balance;                  // of the whole piece
+    std::optional<BarJoin> round;     // of the loop
 };
 
-// By "as played". Empty for a note that is not there.
-PluckReport pluckReport(const Piece& piece, NoteId note);
-
-// One turn of a hand that goes on moving.
-struct HandTurn {
-    double time_s = 0.0;
-    bool down = true;   // on the way to it
-    NoteId note = 0;    // the first that it strikes; 0: it passes the strings without a sound
-    bool ghost = false; // it scratches
-};
-
-// Where the pick meets the strings.
-struct PickPoint {
-    double time_s = 0.0;
-    int first = 0; // string; of a strum the first …
-    int last = 0;  // … and the last
-    NoteId note = 0;
-    bool joined = false; // to the point before: the hand has not rested between
-    bool swept = false;  // on from it the same way
-    bool flips = false;  // the pick has to be slanted otherwise to get here
-    Slant slant = Slant::Either;
-};
-
-// Which finger, and when.
-struct FingerPoint {
-    double time_s = 0.0;
-    Stroke finger = Stroke::P;
-    NoteId note = 0;
-};
-
-// All movements of the plucking hand, in time, by "as played".
-struct HandPicture {
-    // Of a picking hand, as far as it goes on evenly: every stroke that sounds or scratches, and
-    // between two like strokes the silent one back (common practice of a hand that never stops).
-    std::vector<HandTurn> turns;
-    std::vector<PickPoint> pick;
-    std::vector<FingerPoint> fingers;
-    std::vector<Cell> cells;
-};
-HandPicture handPicture(const Piece& piece);
+// By "as played". Empty for a note that is not there. `loop`: what is being practised.
+PluckReport
+pluckReport(const Piece& piece, NoteId note, std::optional<TimeRange> loop = std::nullopt);
 
 } // namespace wirenote

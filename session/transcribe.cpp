@@ -14,6 +14,7 @@
 #include "hearing/sound_spans.h"
 #include "hearing/span_kinds.h"
 #include "hearing/squeaks.h"
+#include "hearing/stroke_edges.h"
 #include "hearing/voice_notes.h"
 #include "media/checksum.h"
 #include "media/decode.h"
@@ -211,6 +212,7 @@ HeardSoFar inTheTake(const TranscribeOptions& options, double start_s) {
 
 // What the stages of a transcription hand on to each other.
 struct Work {
+    const std::filesystem::path& media;
     const TranscribeOptions& options;
     const JobControl& job;
     DecodedSound decoded; // the samples are gone once nobody listens to them any more
@@ -318,7 +320,24 @@ Status measureStringFacts(Work& work) {
         return told;
     if (const Status told = hearSqueaks(sound, piece.notes, work.job); !told)
         return told;
+    if (const Status told =
+            measureEdges(sound, work.options.instrument.isBass(), piece.notes, work.job);
+        !told)
+        return told;
     leaveOut(work.options.left_out, piece.notes);
+    return {};
+}
+
+// Film and notes → fingertips at each note.
+Status lookAtFilm(Work& work) {
+    if (!work.options.film)
+        return {};
+    const auto seen =
+        watchFilm(work.media, *work.options.film, work.decoded.start_s, work.piece, work.job);
+    if (!seen)
+        return seen.error();
+    if (work.options.film_seen)
+        work.options.film_seen(*seen);
     return {};
 }
 
@@ -375,10 +394,11 @@ Status toTheTake(Work& work) {
 
 using Stage = Status (*)(Work&);
 
-// The way from sound to plans. What a film shows will be one more.
-constexpr std::array<Stage, 7> kStages = {findPlaying,
+// The way from sound to plans.
+constexpr std::array<Stage, 8> kStages = {findPlaying,
                                           hearNotes,
                                           measureStringFacts,
+                                          lookAtFilm,
                                           placeAndSlur,
                                           findTime,
                                           placeByRepeats,
@@ -403,7 +423,7 @@ Result<Piece> through(std::span<const Stage> stages,
     auto checksum = mediaFingerprint(media);
     if (!checksum)
         return checksum.error();
-    Work work{options, job, std::move(*decoded), {}, {}};
+    Work work{media, options, job, std::move(*decoded), {}, {}};
     work.piece = emptyPiece(media, options);
     Take& take = *work.piece.lead();
     take.sha256 = *checksum;

@@ -6,9 +6,11 @@
 #include "hearing/melody.h"
 #include "media/decode.h"
 #include "piece/piece.h"
+#include "session/watch_film.h"
 #include "signal/quality_meter.h"
 
 #include <filesystem>
+#include <functional>
 #include <optional>
 
 namespace wirenote {
@@ -41,6 +43,9 @@ struct TranscribeOptions {
     Talk talk = Talk::Skip;
     std::vector<SoundSpan> said; // what a person said is going on; counts more than what is heard
     LeftOut left_out;
+    std::optional<FilmOptions>
+        film; // where the neck lies in the take's own picture; else unwatched
+    std::function<void(const FilmSeen&)> film_seen; // what came of it; from the working thread
 };
 
 // A new piece from one recording. Errors: the recording cannot be used, or cancelled.

@@ -14,6 +14,7 @@ class Document;
 class EditCommands;
 class PulseCommands;
 class Selection;
+class StrokeCommands;
 class TakeCommands;
 class TakeSounds;
 class Transport;
@@ -27,11 +28,13 @@ class BenchLanes {
                Transport& transport,
                TakeSounds& sounds,
                EditCommands& edits,
+               StrokeCommands& strokes,
                ChordCommands& chords,
                PulseCommands& pulse,
                TakeCommands& takes)
         : m_document(document), m_selection(selection), m_derived(derived), m_transport(transport),
-          m_sounds(sounds), m_edits(edits), m_chords(chords), m_pulse(pulse), m_takes(takes) {}
+          m_sounds(sounds), m_edits(edits), m_strokes(strokes), m_chords(chords), m_pulse(pulse),
+          m_takes(takes) {}
 
     std::vector<std::unique_ptr<Lane>> of(BenchKind bench) const;
 
@@ -42,6 +45,7 @@ class BenchLanes {
     Transport& m_transport;
     TakeSounds& m_sounds;
     EditCommands& m_edits;
+    StrokeCommands& m_strokes;
     ChordCommands& m_chords;
     PulseCommands& m_pulse;
     TakeCommands& m_takes;

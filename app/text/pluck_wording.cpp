@@ -78,6 +78,46 @@ QString barsText(const std::vector<int>& bars) {
     return numbers.join(", ");
 }
 
+// "2", "2&", "2⅓" …
+QString countPlaceText(CountPlace place) {
+    const QString beat = QString::number(place.beat + 1);
+    switch (place.twelfth) {
+    case 3:
+        return beat + 'e';
+    case 4:
+        return beat + QString::fromUtf8("⅓");
+    case 6:
+        return beat + '&';
+    case 8:
+        return beat + QString::fromUtf8("⅔");
+    case 9:
+        return beat + 'a';
+    default:
+        return beat;
+    }
+}
+
+QString placesText(const std::vector<CountPlace>& places) {
+    QStringList all;
+    for (const CountPlace& place : places)
+        all << countPlaceText(place);
+    return all.join(", ");
+}
+
+QString decibels(double db) {
+    return tr("%1 dB").arg(std::abs(db), 0, 'f', 0);
+}
+
+// Who is the louder one of two; empty where they are even.
+QString louderText(const std::optional<double>& first_over_second_db,
+                   const QString& first,
+                   const QString& second) {
+    constexpr double kTold_db = 1.5; // less is nothing to speak of
+    if (!first_over_second_db || std::abs(*first_over_second_db) < kTold_db)
+        return {};
+    return (*first_over_second_db > 0.0 ? first : second).arg(decibels(*first_over_second_db));
+}
+
 // "down", "p i" …
 QString shortStroke(Stroke stroke) {
     return stroke == Stroke::Down    ? tr("down")
@@ -265,6 +305,96 @@ QString departureLine(const PluckReport& told, Stroke set) {
         break;
     }
     return otherwise;
+}
+
+QString strumLine(const PluckReport& told) {
+    if (!told.strum)
+        return {};
+    const StrumShape& strum = *told.strum;
+    const QString over = strum.arm ? tr("One stroke of the arm over strings %1 to %2.")
+                                   : tr("One turn of the wrist over strings %1 and %2.");
+    QString line = over.arg(strum.first).arg(strum.last);
+    if (!strum.damped.empty())
+        line += ' ' + (strum.damped.size() == 1 ? tr("String %1 lies between and must be silent.")
+                                                : tr("Strings %1 lie between and must be silent."))
+                          .arg(barsText(strum.damped));
+    return line;
+}
+
+QString pickMoveLine(const PluckReport& told) {
+    QStringList moves;
+    for (const PickMove& move : told.pick_moves)
+        moves << (move.tucked ? tr("The pick is tucked away: %1 s for it.")
+                              : tr("The pick is taken back: %1 s for it."))
+                     .arg(move.time_s, 0, 'f', 2);
+    return moves.join(' ');
+}
+
+QString nextBestLine(const PluckReport& told) {
+    QStringList strokes;
+    for (const BarStroke& one : told.next_best)
+        if (const QString text = shortStroke(one.stroke); !text.isEmpty())
+            strokes << text;
+    return strokes.isEmpty() ? QString() : tr("The best other way: %1.").arg(strokes.join(' '));
+}
+
+QString roomLine(const PluckReport& told) {
+    return told.silent.room.empty()
+               ? QString()
+               : tr("The hand passes down in silence on %1: there a strum has room.")
+                     .arg(placesText(told.silent.room));
+}
+
+QString roundLine(const PluckReport& told) {
+    if (!told.round)
+        return {};
+    const QString line = tr("Round the loop: it ends %1 and begins %2.")
+                             .arg(shortStroke(told.round->last), shortStroke(told.round->next));
+    return told.round->last == told.round->next
+               ? line + ' ' + tr("Two in a row line up the next time.")
+               : line;
+}
+
+QString scratchLine(const PluckReport& told) {
+    const SilentStrokes& silent = told.silent;
+    if (silent.scratched == 0)
+        return {};
+    QString line = tr("Of the strokes that do not sound %1 % scratch")
+                       .arg(std::lround(100.0 * silent.density()));
+    if (silent.steady.empty())
+        return line + tr(", at no fixed place: a texture.");
+    return line +
+           tr(": on %1 nearly always, the others as a texture.").arg(placesText(silent.steady));
+}
+
+QString balanceLine(const PluckReport& told) {
+    const Balance& balance = told.balance;
+    QStringList parts;
+    for (const QString& part : {louderText(balance.fingers_over_thumb_db,
+                                           tr("the fingers are %1 above the thumb"),
+                                           tr("the thumb is %1 above the fingers")),
+                                louderText(balance.fingers_over_pick_db,
+                                           tr("the fingers are %1 above the pick"),
+                                           tr("the pick is %1 above the fingers")),
+                                louderText(balance.tune_over_rest_db,
+                                           tr("the tune is %1 above what goes with it"),
+                                           tr("the tune is %1 below what goes with it"))})
+        if (!part.isEmpty())
+            parts << part;
+    for (const LoudCount& count : balance.counts)
+        parts << tr("%1 is %2 louder than the rest of its bar")
+                     .arg(countPlaceText({count.beat, 6 * count.half}), decibels(count.above_db));
+    for (const Echo& echo : balance.echoes)
+        parts << tr("bar %1 says bar %2 again, %3 softer")
+                     .arg(echo.bar)
+                     .arg(echo.of)
+                     .arg(decibels(echo.softer_db));
+    if (parts.isEmpty())
+        return {};
+    constexpr qsizetype kMost = 4;
+    parts = parts.mid(0, kMost);
+    parts.front()[0] = parts.front()[0].toUpper();
+    return parts.join("; ") + '.';
 }
 
 } // namespace wirenote::app

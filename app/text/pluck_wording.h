@@ -1,6 +1,7 @@
 // What the plucking hand does, in words.
 #pragma once
 
+#include "session/hand_picture.h"
 #include "session/pluck_report.h"
 
 #include <QString>
@@ -23,5 +24,12 @@ QString joinLine(const PluckReport& told);
 QString fitLine(const PluckReport& told);
 QString levelLine(const PluckReport& told);
 QString departureLine(const PluckReport& told, Stroke set);
+QString strumLine(const PluckReport& told);
+QString pickMoveLine(const PluckReport& told);
+QString nextBestLine(const PluckReport& told);
+QString roomLine(const PluckReport& told);
+QString roundLine(const PluckReport& told);
+QString scratchLine(const PluckReport& told);
+QString balanceLine(const PluckReport& told);
 
 } // namespace wirenote::app

@@ -163,7 +163,10 @@ QString beginningText(const Note& note) {
 namespace {
 
 // Reasons whose words only name their numbers: %1 is a, %2 is b.
-constexpr std::array<std::pair<ReasonKind, const char*>, 32> kPlainReasons = {{
+constexpr std::array<std::pair<ReasonKind, const char*>, 33> kPlainReasons = {{
+    {ReasonKind::TipSeen,
+     QT_TRANSLATE_NOOP("wording",
+                       "a fingertip was seen on string %1, none where string %2 needs it")},
     {ReasonKind::OctaveDoubt, QT_TRANSLATE_NOOP("wording", "the octave is in doubt")},
     {ReasonKind::OnlyPlace, QT_TRANSLATE_NOOP("wording", "no other string has this pitch")},
     {ReasonKind::OpenString, QT_TRANSLATE_NOOP("wording", "open string: nothing to press")},
@@ -257,6 +260,9 @@ QString reasonTitle(const Reason& r) {
                            : tr("less stiff than string %1 would make it").arg(r.b);
     case ReasonKind::ThumbTooSlow:
         return tr("%1 notes a second: too fast for the thumb alone").arg(r.x, 0, 'f', 1);
+    case ReasonKind::StrokesSound:
+        return r.a > 0 ? tr("the strokes sound hard, as of a pick")
+                       : tr("the strokes sound soft, as of flesh");
     case ReasonKind::StringsInTurn:
         return r.a > 0 ? tr("the thick strings sounded first")
                        : tr("the thin strings sounded first");

@@ -153,6 +153,7 @@ Json factsToJson(const std::vector<NoteFacts>& facts) {
     for (const NoteFacts& from : facts) {
         Json json = {{"take", from.take}, {"span", toJson(from.span)}};
         heardToJson(from.heard, json);
+        seenToJson(from.seen, json);
         all.push_back(std::move(json));
     }
     return all;
@@ -167,6 +168,7 @@ std::vector<NoteFacts> factsFrom(const Json& note, Fields& fields, const std::st
         if (const Json* span = Fields::find(json, "span"))
             fromJson(*span, from.span, fields, where + ".facts.span");
         from.heard = heardFrom(json, fields, where + ".facts");
+        from.seen = seenFrom(json, fields, where + ".facts");
         facts.push_back(std::move(from));
     }
     return facts;
@@ -261,7 +263,9 @@ Json readingHeadToJson(const ReadingHead& head) {
     if (head.plucking_school.value != PluckingSchool::Unknown)
         json["plucking"] = decisionToJson(head.plucking_school);
     if (head.motion)
-        json["motion"] = {{"per_beat", head.motion->per_beat}, {"trust", head.motion->trust}};
+        json["motion"] = {{"per_beat", head.motion->per_beat},
+                          {"trust", head.motion->trust},
+                          {"reversed", head.motion->reversed}};
     return json;
 }
 
@@ -288,7 +292,8 @@ ReadingHead readingHeadFrom(const Json& json, Fields& fields, const std::string&
         head.plucking_school = decisionFrom<PluckingSchool>(json, "plucking", fields, where);
     if (const Json* motion = Fields::find(json, "motion"))
         head.motion = HandMotion{fields.integer(*motion, "per_beat", 0, 0, 8, where + ".motion"),
-                                 fields.number(*motion, "trust", 0, 0, 1, where + ".motion")};
+                                 fields.number(*motion, "trust", 0, 0, 1, where + ".motion"),
+                                 Fields::isTrue(*motion, "reversed")};
     return head;
 }
 

@@ -37,6 +37,11 @@ Json noteToJson(const Note& note, const NotePlan& plan) {
     json["techniques"] = techniques;
     if (const double bend = note.bendSemitones(); bend > 0.0)
         json["bend_semitones"] = bend;
+    if (const SeenFacts* seen = note.seen()) {
+        // The index finger is the first from the nut; it lies some way behind its wire.
+        constexpr double kBehindWire = 0.3;
+        json["hand_position"] = std::round(seen->tips.front().fret + kBehindWire);
+    }
     Json confidence = {{"pitch", rounded(note.pitch.probability, 1e3)}};
     if (plan.placed()) {
         json["string"] = plan.position.value.string;

@@ -22,6 +22,8 @@ void heardToJson(const HeardFacts& heard, Json& json) {
         json["attack"] = {{"strength", heard.attack.strength}, {"soft", heard.attack.soft}};
     if (heard.attack.slurred >= 0.0)
         json["attack"]["slurred"] = rounded(heard.attack.slurred);
+    if (heard.attack.edge_db)
+        json["attack"]["edge_db"] = rounded(*heard.attack.edge_db);
     if (heard.thick_first)
         json["thick_first"] = *heard.thick_first;
     if (heard.stiffness.told())
@@ -39,10 +41,15 @@ void heardToJson(const HeardFacts& heard, Json& json) {
 
 HeardFacts heardFrom(const Json& json, Fields& fields, const std::string& where) {
     HeardFacts heard;
-    if (const Json* attack = Fields::find(json, "attack"))
+    if (const Json* attack = Fields::find(json, "attack")) {
         heard.attack = {fields.number(*attack, "strength", -1, -1, 1e9, where + ".attack"),
                         Fields::isTrue(*attack, "soft"),
-                        fields.number(*attack, "slurred", -1, -1, 1, where + ".attack")};
+                        fields.number(*attack, "slurred", -1, -1, 1, where + ".attack"),
+                        std::nullopt};
+        if (Fields::find(*attack, "edge_db"))
+            heard.attack.edge_db =
+                fields.number(*attack, "edge_db", -30, -200, 0, where + ".attack");
+    }
     if (Fields::find(json, "thick_first"))
         heard.thick_first = fields.number(json, "thick_first", 0.5, 0, 1, where);
     if (const Json* stiffness = Fields::find(json, "stiffness"))
@@ -59,6 +66,29 @@ HeardFacts heardFrom(const Json& json, Fields& fields, const std::string& where)
                              fields.item(*figure, 1, 0, kMostValue, at)};
         }
     return heard;
+}
+
+void seenToJson(const SeenFacts& seen, Json& json) {
+    if (!seen.told())
+        return;
+    json["seen"] = {{"trust", rounded(seen.trust)}, {"tips", Json::array()}};
+    for (const SeenTip& tip : seen.tips)
+        json["seen"]["tips"].push_back(
+            Json::array({tip.finger, rounded(tip.fret), rounded(tip.string)}));
+}
+
+SeenFacts seenFrom(const Json& json, Fields& fields, const std::string& where) {
+    SeenFacts seen;
+    const Json* found = Fields::find(json, "seen");
+    if (!found)
+        return seen;
+    seen.trust = fields.number(*found, "trust", 0, 0, 1, where + ".seen");
+    for (const Json& tip : fields.array(*found, "tips", where + ".seen", kMaxSeenTips))
+        seen.tips.push_back(
+            {static_cast<int>(std::lround(fields.item(tip, 0, 0, 4, where + ".seen.tips"))),
+             fields.item(tip, 1, -10, 40, where + ".seen.tips"),
+             fields.item(tip, 2, -20, 40, where + ".seen.tips")});
+    return seen;
 }
 
 void toneToJson(const StringTrait& trait, Json& json) {

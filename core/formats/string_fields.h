@@ -9,6 +9,8 @@ namespace wirenote::json_fields {
 
 // "attack", "thick_first", "stiffness", "tone" and "squeak_before"; each only when it was heard.
 void heardToJson(const HeardFacts& heard, Json& json);
+void seenToJson(const SeenFacts& seen, Json& json);
+SeenFacts seenFrom(const Json& json, Fields& fields, const std::string& where);
 HeardFacts heardFrom(const Json& json, Fields& fields, const std::string& where);
 
 // "tone" of a string; nothing when no figure is known.

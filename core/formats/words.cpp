@@ -41,7 +41,7 @@ constexpr Words<Stroke, 10> kStrokes = {{{Stroke::Unknown, ""},
                                          {Stroke::C, "c"},
                                          {Stroke::Ghost, "ghost"},
                                          {Stroke::None, "none"}}};
-constexpr Words<ReasonKind, 43> kReasons = {{{ReasonKind::ClearPitch, "clear-pitch"},
+constexpr Words<ReasonKind, 45> kReasons = {{{ReasonKind::ClearPitch, "clear-pitch"},
                                              {ReasonKind::SharpAttack, "sharp-attack"},
                                              {ReasonKind::SoftAttack, "soft-attack"},
                                              {ReasonKind::OctaveDoubt, "octave-doubt"},
@@ -83,7 +83,9 @@ constexpr Words<ReasonKind, 43> kReasons = {{{ReasonKind::ClearPitch, "clear-pit
                                              {ReasonKind::DownStrokesOnly, "down-strokes-only"},
                                              {ReasonKind::TakesTurns, "takes-turns"},
                                              {ReasonKind::ThumbHasBass, "thumb-has-bass"},
-                                             {ReasonKind::ThumbTooSlow, "thumb-too-slow"}}};
+                                             {ReasonKind::ThumbTooSlow, "thumb-too-slow"},
+                                             {ReasonKind::TipSeen, "tip-seen"},
+                                             {ReasonKind::StrokesSound, "strokes-sound"}}};
 
 constexpr Words<FrettingSchool, kFrettingSchools + 1> kFrettingSchoolWords = {
     {{FrettingSchool::FingerPerFret, "finger-per-fret"},

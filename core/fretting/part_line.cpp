@@ -4,6 +4,7 @@
 #include "fretting/schools.h"
 #include "fretting/wishes.h"
 #include "music/fifths.h"
+#include "seeing/tip_evidence.h"
 #include "strings/string_traits.h"
 #include "strings/tone_traits.h"
 
@@ -48,6 +49,8 @@ LineNote lineNote(const Instrument& instrument,
                                  Basis::Heard,
                                  stiffnessCosts(instrument, traits, heard.stiffness, line.midi)});
     }
+    if (const SeenFacts* seen = note.seen(); as_heard && seen && !line.dead && !line.harmonic)
+        line.evidence.push_back(tipEvidence(instrument, NeckPlane(instrument), *seen, line.midi));
     if (plan.position.isSet() && plan.placed())
         line.fixed_position = plan.position.value;
     if (plan.finger.isSet())

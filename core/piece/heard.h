@@ -5,6 +5,7 @@
 
 #include "base/measure.h"
 #include "base/time_range.h"
+#include "piece/seen.h"
 
 #include <array>
 #include <optional>
@@ -17,6 +18,8 @@ struct HeardAttack {
     double strength = -1.0; // 1 is typical thereabouts; negative: not measured
     bool soft = false;      // the pitch moved without a new attack
     double slurred = -1.0;  // how likely the fretting hand began it; negative: not measured
+    std::optional<double> edge_db =
+        std::nullopt; // how bright the stroke is (hearing/stroke_edges.h)
     bool operator==(const HeardAttack&) const = default;
     bool told() const { return soft || strength >= 0.0 || slurred >= 0.0; }
 };
@@ -52,11 +55,6 @@ struct HeardFacts {
         stiffness = {};
         tone = {};
     }
-};
-
-// What the film showed at a note. Nothing looks at films yet.
-struct SeenFacts {
-    bool operator==(const SeenFacts&) const = default;
 };
 
 // What one stretch of one take told of a note: its own sound, another repeat of it, another take.

@@ -62,6 +62,8 @@ enum class ReasonKind {
     TakesTurns,        // reasoned: the other way than the stroke before
     ThumbHasBass,      // reasoned: the thumb has the thick strings
     ThumbTooSlow,      // reasoned: a run of x notes a second is too fast for the thumb alone
+    TipSeen,           // seen: a fingertip where string a would have it, and not string b
+    StrokesSound,      // heard: the strokes sound hard (a = 1) or soft (-1), x dB bright
 };
 
 struct Reason {
@@ -158,6 +160,8 @@ struct Note {
     int midi() const; // nearest semitone
     // What all that was heard of it says together; a copy.
     const HeardFacts heard() const { return mergedFacts(facts); }
+    // What a film showed at it, the first that tells; null where none did.
+    const SeenFacts* seen() const;
     // To be written: what the leading take's own sound tells.
     HeardFacts& ownSound();
     // What was measured of partials of a pitch that it turned out not to have is of no note.

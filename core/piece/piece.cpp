@@ -29,8 +29,10 @@ HeardFacts mergedFacts(const std::vector<NoteFacts>& facts) {
     HeardFacts all;
     for (const NoteFacts& from : facts) {
         const HeardFacts& heard = from.heard;
+        const auto edge_db = all.attack.edge_db ? all.attack.edge_db : heard.attack.edge_db;
         if (!all.attack.told())
             all.attack = heard.attack;
+        all.attack.edge_db = edge_db;
         if (!all.thick_first)
             all.thick_first = heard.thick_first;
         if (!all.stiffness.told())
@@ -41,6 +43,12 @@ HeardFacts mergedFacts(const std::vector<NoteFacts>& facts) {
         all.squeak_before = all.squeak_before || heard.squeak_before;
     }
     return all;
+}
+
+const SeenFacts* Note::seen() const {
+    const auto told =
+        std::ranges::find_if(facts, [](const NoteFacts& from) { return from.seen.told(); });
+    return told == facts.end() ? nullptr : &told->seen;
 }
 
 HeardFacts& Note::ownSound() {

@@ -52,11 +52,13 @@ enum class PluckingSchool {
 constexpr std::size_t kPluckingSchools = 13; // but for Unknown
 PluckingTool toolOf(PluckingSchool school);  // what it is played with
 
-// How a strumming or alternating hand moves: strokes to a beat (0: as each place suggests), and how
-// far that agrees with what was heard (0..1).
+// How a strumming or alternating hand moves: strokes to a beat (0: as each place suggests), how far
+// that agrees with what was heard (0..1), and whether it goes up where others go down: reversed for
+// its sound, or the beats lie half a stroke beside.
 struct HandMotion {
     int per_beat = 0;
     double trust = 0.0;
+    bool reversed = false;
     bool operator==(const HandMotion&) const = default;
 };
 

@@ -101,7 +101,33 @@ class FingerSearch {
     };
     Steps steps(std::size_t c) const { return {*this, c}; }
 
+    using Way = std::vector<std::vector<Stroke>>; // of the attacks and their notes
+    std::vector<Way> cheapest(std::size_t count) {
+        constexpr std::size_t kAlike = 6; // ways that differ in what they remember only
+        std::vector<Way> ways;
+        for (const RankedPath& path : LazyPath(*this, kFarBehind).cheapest(kAlike * count)) {
+            Way way;
+            for (std::size_t c = 0; c < this->count(); ++c)
+                way.push_back(strokesOf(c, path.states[c]));
+            if (std::ranges::find(ways, way) == ways.end())
+                ways.push_back(std::move(way));
+            if (ways.size() == count)
+                break;
+        }
+        return ways;
+    }
+
   private:
+    std::vector<Stroke> strokesOf(std::size_t c, std::size_t state) const {
+        const auto& notes = pluck(c).notes;
+        std::vector<Stroke> out(notes.size(), Stroke::Unknown);
+        for (std::size_t k = 0; k < m_order[c].size(); ++k) {
+            const auto at = std::ranges::find(notes, m_order[c][k]) - notes.begin();
+            out[static_cast<std::size_t>(at)] = strokeOf(m_states[c][state].digits[k]);
+        }
+        return out;
+    }
+
     using Digits = std::array<Digit, kMostNotes>;
     const Pluck& pluck(std::size_t c) const { return m_line.at(m_part.first + c); }
     int stringOf(std::size_t note) const {
@@ -447,6 +473,14 @@ std::vector<std::vector<FingerStroke>> fingerStrokes(const PluckedLine& line,
                                                      PluckingSchool school,
                                                      std::span<const std::optional<Stroke>> set) {
     return FingerSearch(line, part, school, set).solve();
+}
+
+std::vector<std::vector<std::vector<Stroke>>> fingerWays(const PluckedLine& line,
+                                                         IndexSpan part,
+                                                         PluckingSchool school,
+                                                         std::span<const std::optional<Stroke>> set,
+                                                         std::size_t count) {
+    return FingerSearch(line, part, school, set).cheapest(count);
 }
 
 } // namespace wirenote

@@ -27,4 +27,12 @@ std::vector<std::vector<FingerStroke>> fingerStrokes(const PluckedLine& line,
                                                      PluckingSchool school,
                                                      std::span<const std::optional<Stroke>> set);
 
+// The `count` best ways as a whole, best first: the strokes of the attacks and their notes, in the
+// same order. Unknown where no finger is left.
+std::vector<std::vector<std::vector<Stroke>>> fingerWays(const PluckedLine& line,
+                                                         IndexSpan part,
+                                                         PluckingSchool school,
+                                                         std::span<const std::optional<Stroke>> set,
+                                                         std::size_t count);
+
 } // namespace wirenote

@@ -70,7 +70,7 @@ class PickSearch {
             place.school = pickSchoolAt(line, i, school);
             place.model = pickModel(place.school);
             if (!inTurn(place.school))
-                place.rule = downByTheBeat(line, i, motion.per_beat);
+                place.rule = downByTheBeat(line, i, motion);
             place.metre = place.model.metre <= 0.0 ? 0.0
                           : line.at(i).notes.size() >= kStrum
                               ? std::max(logOdds(motion.trust), logOdds(kStrumTrust))
@@ -261,11 +261,12 @@ std::vector<PickStroke> pickStrokes(const PluckedLine& line,
 }
 
 std::vector<std::vector<bool>> pickWays(const PluckedLine& line,
+                                        IndexSpan part,
                                         PluckingSchool school,
                                         const HandMotion& motion,
                                         std::span<const std::optional<bool>> set,
                                         std::size_t count) {
-    return PickSearch(line, {0, line.size()}, school, motion, set).cheapest(count);
+    return PickSearch(line, part, school, motion, set).cheapest(count);
 }
 
 } // namespace wirenote

@@ -29,8 +29,9 @@ std::vector<PickStroke> pickStrokes(const PluckedLine& line,
                                     const HandMotion& motion,
                                     std::span<const std::optional<bool>> set);
 
-// The `count` best ways as a whole, best first: whether each attack goes down.
+// The `count` best ways through the part as a whole, best first: whether each attack goes down.
 std::vector<std::vector<bool>> pickWays(const PluckedLine& line,
+                                        IndexSpan part,
                                         PluckingSchool school,
                                         const HandMotion& motion,
                                         std::span<const std::optional<bool>> set,

@@ -1,5 +1,7 @@
 #include "plucking/pluck_load.h"
 
+#include "base/median.h"
+
 #include <algorithm>
 #include <array>
 #include <map>
@@ -17,12 +19,6 @@ bool isFinger(Stroke stroke) {
     return stroke >= Stroke::P && stroke <= Stroke::C;
 }
 
-double median(std::vector<double> values) {
-    const auto middle = values.begin() + static_cast<std::ptrdiff_t>(values.size() / 2);
-    std::ranges::nth_element(values, middle);
-    return *middle;
-}
-
 std::vector<StrokeLevel> levelsOf(const PluckedLine& line, IndexSpan attacks) {
     std::map<Stroke, std::vector<double>> of;
     for (std::size_t i = attacks.first; i < attacks.end; ++i)
@@ -32,7 +28,7 @@ std::vector<StrokeLevel> levelsOf(const PluckedLine& line, IndexSpan attacks) {
     for (auto& [stroke, values] : of)
         if (const auto count = static_cast<int>(values.size());
             stroke != Stroke::Unknown && count >= kFewestNotes)
-            levels.push_back({stroke, count, median(std::move(values))});
+            levels.push_back({stroke, count, *median(std::move(values))});
     return levels;
 }
 

@@ -13,7 +13,6 @@
 namespace wirenote {
 namespace {
 
-constexpr double kToolTrust = 0.7;        // of a tool that nobody has said
 constexpr std::size_t kEnoughForTool = 8; // notes; fewer are asked again with what comes
 constexpr std::array kFingers = {Stroke::M, Stroke::A, Stroke::C};
 constexpr double kFingerTrust = 0.6; // middle or ring finger beside a pick
@@ -24,10 +23,10 @@ struct Belief {
     double slope = 1.0;
     double most = 0.985;
 };
-constexpr Belief kPickBelief{1.0, 1.0, 0.99};
-constexpr Belief kFingerBelief{1.3, 0.9, 0.98};
+constexpr Belief kPickBelief{1.3, 1.0, 0.99};
+constexpr Belief kFingerBelief{2.0, 0.9, 0.99};
 // Two fingers in turn: one note taken for a slur, or a slur for a stroke, turns all that follows.
-constexpr Belief kTurnsBelief{0.2, 0.7, 0.9};
+constexpr Belief kTurnsBelief{0.5, 0.7, 0.9};
 constexpr Belief kGivenTurnsBelief{1.8, 0.9, 0.97}; // of notes that nobody had to hear
 constexpr double kSlurTrust = 0.85;
 
@@ -65,22 +64,63 @@ class Plucking {
                       kSlurTrust,
                       {},
                       {{ReasonKind::NotStruck, Basis::Reasoned, 0, 0, 0.0}}});
-        switch (school.value) {
-        case PluckingSchool::Pima:
-        case PluckingSchool::Thumb:
-        case PluckingSchool::Im:
-        case PluckingSchool::Ma:
-        case PluckingSchool::Slap:
+        if (isOfFingers(school.value))
             withFingers(school.value);
-            break;
-        default:
+        else
             withPick(school, motion);
-        }
         return {m_strokes.begin() + static_cast<std::ptrdiff_t>(m_write.first),
                 m_strokes.begin() + static_cast<std::ptrdiff_t>(m_write.end)};
     }
 
+    // The strokes of what is written by the best ways as a whole, best first.
+    std::vector<std::vector<Stroke>>
+    ways(const Decision<PluckingSchool>& school, const HandMotion& motion, std::size_t count) {
+        std::vector<Stroke> now; // where the ways do not differ
+        for (const Decision<Stroke>& stroke : by(school, motion))
+            now.push_back(stroke.value);
+        const IndexSpan part = attacks();
+        std::vector<std::vector<Stroke>> out;
+        const auto add = [&](const auto& strokeAt) {
+            std::vector<Stroke> way = now;
+            for (std::size_t k = 0; k < part.size(); ++k)
+                for (std::size_t n = 0; n < m_line.at(part.first + k).notes.size(); ++n)
+                    if (const std::size_t note = m_line.at(part.first + k).notes[n]; writes(note))
+                        way[note - m_write.first] = strokeAt(k, n, way[note - m_write.first]);
+            out.push_back(std::move(way));
+        };
+        if (isOfFingers(school.value)) {
+            for (const auto& way : fingerWays(m_line, part, school.value, bound(), count))
+                add([&way](std::size_t k, std::size_t n, Stroke is) {
+                    return way[k][n] == Stroke::Unknown ? is : way[k][n];
+                });
+            return out;
+        }
+        const bool free = !school.isSet() || school.value == PluckingSchool::Hybrid;
+        for (const auto& way : pickWays(m_line,
+                                        part,
+                                        free ? PluckingSchool::Unknown : school.value,
+                                        motion,
+                                        setDirections(school.value == PluckingSchool::Hybrid),
+                                        count))
+            add([&way](std::size_t k, std::size_t, Stroke is) {
+                const bool picked = is == Stroke::Down || is == Stroke::Up;
+                return !picked ? is : way[k] ? Stroke::Down : Stroke::Up;
+            });
+        return out;
+    }
+
   private:
+    static bool isOfFingers(PluckingSchool school) {
+        return toolOf(school) == PluckingTool::Fingers;
+    }
+    // What nobody may change, of each note of the line.
+    std::vector<std::optional<Stroke>> bound() const {
+        std::vector<std::optional<Stroke>> set(m_rows.size());
+        for (std::size_t n = 0; n < m_rows.size(); ++n)
+            if (binds(n))
+                set[n] = m_strokes[n].value;
+        return set;
+    }
     bool writes(std::size_t i) const {
         return i >= m_write.first && i < m_write.end && !m_strokes[i].isSet();
     }
@@ -218,12 +258,8 @@ class Plucking {
     }
 
     void withFingers(PluckingSchool school) {
-        std::vector<std::optional<Stroke>> set(m_rows.size());
-        for (std::size_t n = 0; n < m_rows.size(); ++n)
-            if (binds(n))
-                set[n] = m_strokes[n].value;
         const IndexSpan part = attacks();
-        const auto found = fingerStrokes(m_line, part, school, set);
+        const auto found = fingerStrokes(m_line, part, school, bound());
         for (std::size_t k = 0; k < found.size(); ++k) {
             const Pluck& pluck = m_line.at(part.first + k);
             for (std::size_t n = 0; n < pluck.notes.size(); ++n) {
@@ -258,7 +294,7 @@ class Plucking {
 Stroking asked(const PluckedLine& line, const ReadingHead& head) {
     Stroking now{{}, head.tool, head.plucking_school, {}};
     if (now.tool.value == PluckingTool::Unknown)
-        now.tool = {likelyTool(line), Basis::Reasoned, kToolTrust, {}, {}};
+        now.tool = likelyTool(line);
     if (now.school.value == PluckingSchool::Unknown)
         now.school = {
             likelySchool(now.tool.value, line), Basis::Reasoned, now.tool.probability, {}, {}};
@@ -298,6 +334,18 @@ Stroking strokesOfPart(const Instrument& instrument,
     now.strokes = Plucking(line, part, true).by(now.school, *now.motion);
     keepIfEnough(rows, head, now);
     return now;
+}
+
+std::vector<std::vector<Stroke>> strokeWays(const Instrument& instrument,
+                                            const Timeline& timeline,
+                                            const Rows& rows,
+                                            const ReadingHead& head,
+                                            IndexSpan part,
+                                            std::size_t count) {
+    const PluckedLine line(instrument, timeline, rows);
+    const Stroking now = asked(line, head);
+    const HandMotion motion = head.motion ? *head.motion : motionHeard(line);
+    return Plucking(line, part, true).ways(now.school, motion, count);
 }
 
 } // namespace wirenote

@@ -42,4 +42,14 @@ Stroking strokesOfPart(const Instrument& instrument,
                        const ReadingHead& head,
                        IndexSpan part);
 
+// The `count` best ways to strike a part as a whole, best first: the strokes of its notes, in
+// order; the strokes about it are kept. With a pick and fingers together only the ways of the pick
+// differ.
+std::vector<std::vector<Stroke>> strokeWays(const Instrument& instrument,
+                                            const Timeline& timeline,
+                                            const Rows& rows,
+                                            const ReadingHead& head,
+                                            IndexSpan part,
+                                            std::size_t count);
+
 } // namespace wirenote

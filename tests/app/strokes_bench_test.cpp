@@ -1,7 +1,9 @@
 // The Strokes bench: its card and its keys, which mean other things elsewhere.
 #include "app/bench_fixture.h"
 
+#include "app/commands/stroke_commands.h"
 #include "session/files.h"
+#include "session/hand_picture.h"
 #include "session/pluck_report.h"
 #include "support/long_piece.h"
 
@@ -134,6 +136,62 @@ TEST_F(StrokesBench, TheHandIsDrawnWithWhatItPasses) {
     EXPECT_EQ(picture.pick.size(),
               static_cast<std::size_t>(std::ranges::count_if(
                   picture.turns, [](const HandTurn& turn) { return turn.note != 0; })));
+}
+
+// Pulled along the row, a stroke becomes that of all it passes; one step takes it back.
+TEST_F(StrokesBench, AStrokeIsPaintedAlongTheRow) {
+    const Piece before = piece();
+    const auto& notes = before.notes;
+    StrokeCommands commands(window.document(), window.selection());
+    ASSERT_GE(notes.size(), 6U);
+    window.selection().choose(notes[1].id);
+    press(Qt::Key_U);
+    commands.paintFrom(notes[1].id, notes[4].onset_s());
+    for (std::size_t i = 1; i <= 4; ++i)
+        EXPECT_EQ(piece().plan(notes[i].id)->stroke.value, Stroke::Up) << i;
+    EXPECT_FALSE(piece().plan(notes[5].id)->stroke.isSet());
+    window.document().undo();
+    settle();
+    EXPECT_FALSE(piece().plan(notes[3].id)->stroke.isSet());
+    commands.paintFrom(9999, 1.0); // nothing is there
+    commands.setStrokes({});
+    EXPECT_FALSE(piece().plan(notes[3].id)->stroke.isSet());
+}
+
+TEST_F(StrokesBench, TheOtherWayThroughABarIsTakenByOneButton) {
+    auto* button = window.findChild<QPushButton*>("otherWay");
+    ASSERT_NE(button, nullptr);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return button->isVisible(); }, kPatience_ms));
+    const Piece before = piece();
+    button->click();
+    settle();
+    int set = 0;
+    for (const NotePlan& plan : piece().asPlayed().plans)
+        set += plan.stroke.isSet() ? 1 : 0;
+    EXPECT_GE(set, 1);
+    window.document().undo();
+    settle();
+    EXPECT_EQ(piece().asPlayed().plans, before.asPlayed().plans);
+}
+
+TEST_F(StrokesBench, LoudStrokesAreOfferedAsAccents) {
+    auto* button = window.findChild<QPushButton*>("markAccents");
+    ASSERT_NE(button, nullptr);
+    Piece loud = test::longPiece(40);
+    for (Note& note : loud.notes)
+        note.loudness_db = -20.0;
+    loud.notes[12].loudness_db = -11.0;
+    ASSERT_TRUE(writeAny(loud, scratch / "loud.wirenote").ok());
+    window.openPath(QString::fromStdString((scratch / "loud.wirenote").string()));
+    settle();
+    press(Qt::Key_Right);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return button->isVisible(); }, kPatience_ms));
+    button->click();
+    settle();
+    EXPECT_TRUE(piece().notes[12].has(Technique::Accent));
+    EXPECT_TRUE(QTest::qWaitFor([&] { return !button->isVisible(); }, kPatience_ms));
+    undoAll();
+    EXPECT_FALSE(piece().notes[12].has(Technique::Accent));
 }
 
 } // namespace

@@ -233,14 +233,15 @@ TEST(PickWays, TheBestAsAWholeComeFirst) {
     Piece piece = line({{3, 5}, {3, 7}, {3, 5}, {3, 7}}, 0.125);
     const PluckedLine plucked(piece.instrument, piece.timeline, piece.rows());
     const std::vector<std::optional<bool>> nothing(4);
-    const auto ways = pickWays(plucked, PluckingSchool::Sequence, {}, nothing, 3);
+    const auto ways =
+        pickWays(plucked, {0, plucked.size()}, PluckingSchool::Sequence, {}, nothing, 3);
     ASSERT_EQ(ways.size(), 3U);
     EXPECT_EQ(ways[0], (std::vector<bool>{true, false, true, false}));
     EXPECT_NE(ways[1], ways[0]);
     EXPECT_NE(ways[2], ways[1]);
     std::vector<std::optional<bool>> set(4);
     set[0] = false;
-    EXPECT_EQ(pickWays(plucked, PluckingSchool::Sequence, {}, set, 1).front(),
+    EXPECT_EQ(pickWays(plucked, {0, plucked.size()}, PluckingSchool::Sequence, {}, set, 1).front(),
               (std::vector<bool>{false, true, false, true}));
 }
 

@@ -18,7 +18,7 @@ void planStrokes(Piece& piece) {
 }
 
 PluckingTool likelyTool(const Piece& piece) {
-    return wirenote::likelyTool({piece.instrument, piece.timeline, piece.rows()});
+    return wirenote::likelyTool({piece.instrument, piece.timeline, piece.rows()}).value;
 }
 
 std::vector<Stroke> strokesOf(const Piece& piece) {

@@ -1,9 +1,11 @@
 // What is said of the plucking hand in a bar.
 #include "session/pluck_report.h"
 
+#include "session/hand_picture.h"
 #include "session/resolve.h"
 #include "support/pieces.h"
 
+#include <algorithm>
 #include <gtest/gtest.h>
 
 namespace wirenote {
@@ -48,6 +50,71 @@ TEST(PluckReport, SaysWhatTheSchoolWouldHaveInsteadOfASetStroke) {
     EXPECT_EQ(told.otherwise, Stroke::Up);
     EXPECT_EQ(told.departure, Departure::LinesUp) << "two downs, and the next beat comes out down";
     EXPECT_EQ(pluckReport(piece, 9999).bar, 0);
+}
+
+// Three strokes of a loop in turn: the next time it would begin on the other stroke, but it does
+// not.
+TEST(PluckReport, TellsHowALoopComesRound) {
+    std::vector<test::Row> rows;
+    for (int k = 0; k < 16; ++k)
+        rows.push_back({0.25 * k, 0.25 * k + 0.2, 57, {4, 7}});
+    const Piece piece = stroked(rows, PluckingSchool::Sequence);
+    EXPECT_FALSE(pluckReport(piece, piece.notes[0].id).round) << "nothing is looped";
+    const auto odd = pluckReport(piece, piece.notes[0].id, TimeRange{-0.01, 0.7}).round;
+    ASSERT_TRUE(odd);
+    EXPECT_EQ(odd->last, Stroke::Down);
+    EXPECT_EQ(odd->next, Stroke::Down);
+    EXPECT_EQ(odd->next_note, piece.notes[0].id);
+    const auto even = pluckReport(piece, piece.notes[0].id, TimeRange{-0.01, 0.95}).round;
+    ASSERT_TRUE(even);
+    EXPECT_EQ(even->last, Stroke::Up);
+}
+
+TEST(PluckReport, HasTheBestOtherWayThroughABar) {
+    std::vector<test::Row> rows;
+    for (int k = 0; k < 8; ++k)
+        rows.push_back({0.25 * k, 0.25 * k + 0.2, 57, {4, 7}});
+    Piece piece = stroked(rows, PluckingSchool::Alternate);
+    const auto other = pluckReport(piece, piece.notes[0].id).next_best;
+    ASSERT_EQ(other.size(), 8U);
+    const auto differ = std::ranges::count_if(other, &BarStroke::differs);
+    EXPECT_GE(differ, 1);
+    EXPECT_LE(differ, 2) << "the next best is near the best";
+    for (NotePlan& plan : piece.asPlayed().plans)
+        plan.stroke.set(plan.stroke.value);
+    EXPECT_TRUE(pluckReport(piece, piece.notes[0].id).next_best.empty()) << "all is decided";
+}
+
+// Eighths with the second of each beat scratched in every bar, and one more scratch here and there.
+TEST(SilentStrokes, ToldAsATextureWithItsDensity) {
+    std::vector<test::Row> rows;
+    for (int k = 0; k < 32; ++k) {
+        const bool steady = k % 8 == 3;
+        const bool now_and_then = k == 13 || k == 29;
+        if (k % 2 == 0 || steady || now_and_then)
+            rows.push_back({0.25 * k,
+                            0.25 * k + 0.2,
+                            57,
+                            {4, 7},
+                            steady || now_and_then ? std::vector{Technique::GhostStroke}
+                                                   : std::vector<Technique>{}});
+    }
+    const Piece piece = stroked(rows, PluckingSchool::Strum);
+    const SilentStrokes silent = silentStrokes(piece, 2);
+    EXPECT_EQ(silent.scratched, 6);
+    EXPECT_NEAR(silent.density(), 6.0 / 15.0, 0.03);
+    EXPECT_EQ(silent.steady, (std::vector{CountPlace{1, 6}}));
+    EXPECT_TRUE(silentStrokes(Piece{}, 1).steady.empty());
+}
+
+// A tune that leaves out the second and the fourth beat: there the hand passes down in silence.
+TEST(SilentStrokes, HaveRoomForAStrumRoundATune) {
+    std::vector<test::Row> rows;
+    for (int bar = 0; bar < 3; ++bar)
+        for (const double at : {0.0, 0.25, 0.75, 1.0, 1.25, 1.75})
+            rows.push_back({2.0 * bar + at, 2.0 * bar + at + 0.2, 64, {1, 0}});
+    const Piece piece = stroked(rows, PluckingSchool::Alternate);
+    EXPECT_EQ(silentStrokes(piece, 2).room, (std::vector{CountPlace{1, 0}, CountPlace{3, 0}}));
 }
 
 TEST(HandPicture, PutsTheSilentStrokeBetweenTwoLikeOnes) {

@@ -34,12 +34,14 @@ inline Piece richPiece() {
     }
     piece.notes[0].ownSound().stiffness = {-9.25, 0.125};
     piece.notes[0].ownSound().attack = {0.8125, false};
+    piece.notes[0].ownSound().attack.edge_db = -17.25;
     piece.notes[0].ownSound().thick_first = 0.75;
     piece.notes[2].ownSound().attack = {-1.0, true};
     NoteFacts lent; // by another repeat
     lent.span = {4.5, 5.0};
     lent.heard.stiffness = {-9.5, 0.25, true, false};
     piece.notes[1].facts.push_back(lent);
+    piece.notes[1].facts.back().seen = {{{1, 4.625, 2.25}, {3, 6.5, 3.0}}, 0.75};
     piece.string_traits.assign(6, {0.125, 0.25, Basis::Heard});
     piece.string_traits[5].basis = Basis::Set;
     piece.misses = {{{1.5, 1.75}, 71, 0.25, {2, 12}}, {{2.5, 2.75}, 40, 0.5, {6, 0}}};
@@ -51,7 +53,7 @@ inline Piece richPiece() {
     easier.head.plucking_school.set(PluckingSchool::Pima);
     easier.plans[0].position.set({0, 0}); // left out
     piece.readings.push_back(easier);
-    piece.asPlayed().head.motion = HandMotion{2, 0.75};
+    piece.asPlayed().head.motion = HandMotion{2, 0.75, true};
     piece.log = {{"2026-01-01T00:00:00Z", "accepted", 1}};
     return piece;
 }

@@ -1,7 +1,7 @@
 #pragma once
 
 #include "app/strip/lane.h"
-#include "session/pluck_report.h"
+#include "session/hand_picture.h"
 
 namespace wirenote::app {
 

@@ -1,14 +1,17 @@
 #include "app/benches/strokes/strokes_card.h"
 
 #include "app/commands/edit_commands.h"
+#include "app/commands/stroke_commands.h"
 #include "app/commands/stroke_keys.h"
 #include "app/commands/take_commands.h"
 #include "app/document/derived.h"
 #include "app/document/document.h"
 #include "app/document/selection.h"
+#include "app/playing/transport.h"
 #include "app/text/pluck_wording.h"
 #include "app/text/wording.h"
 
+#include <QGridLayout>
 #include <QHBoxLayout>
 
 namespace wirenote::app {
@@ -46,13 +49,24 @@ QString shortText(Stroke stroke) {
 StrokesCard::StrokesCard(Document& document,
                          Selection& selection,
                          Derived& derived,
+                         Transport& transport,
                          EditCommands& commands,
+                         StrokeCommands& strokes,
                          TakeCommands& takes,
                          QWidget* parent)
     : Card(parent), m_document(document), m_selection(selection), m_derived(derived),
-      m_school(new QComboBox), m_why(label({}, 9.5, false, theme().ink)),
-      m_hand(label({}, 9.5, false, theme().ink)), m_join(label({}, 9.5, false, theme().ink)),
-      m_begin_down(new QPushButton(tr("Begin it on a down-stroke"))),
+      m_transport(transport), m_strokes(strokes), m_school(new QComboBox),
+      m_why(label({}, 9.5, false, theme().ink)), m_bar_title(label({}, 9.5, false, theme().quiet)),
+      m_hand(label({}, 9.5, false, theme().ink)),
+      m_piece_title(label(tr("Piece"), 9.5, false, theme().quiet)),
+      m_whole(label({}, 9.5, false, theme().ink)),
+      m_begin_down(offer(tr("&Begin the next bar on a down-stroke"),
+                         "beginDown",
+                         tr("Two downs in a row line up the next group."))),
+      m_other_way(offer(tr("Ta&ke the other way"),
+                        "otherWay",
+                        tr("The strokes of this bar by the best way that is another one."))),
+      m_accents(offer({}, "markAccents", tr("Strokes 4 dB and more above those like them."))),
       m_basis(label({}, 9.0, false, theme().quiet)),
       m_caution(label({}, 9.0, false, theme().quiet)) {
     setObjectName("strokes");
@@ -60,13 +74,14 @@ StrokesCard::StrokesCard(Document& document,
     column()->addLayout(buildTitle(takes));
     column()->addLayout(buildButtons(commands));
     column()->addWidget(m_why);
-    column()->addWidget(m_hand);
-    column()->addLayout(buildJoin(commands));
+    column()->addLayout(buildSaid());
+    column()->addLayout(buildOffers());
     column()->addWidget(m_basis);
     column()->addWidget(m_caution);
     column()->setSpacing(5);
     m_why->setObjectName("strokeWhy");
     m_hand->setObjectName("strokeHand");
+    m_whole->setObjectName("strokePiece");
     m_soon.setSingleShot(true);
     m_soon.setInterval(0);
     connect(&m_soon, &QTimer::timeout, this, &StrokesCard::refresh);
@@ -77,6 +92,10 @@ StrokesCard::StrokesCard(Document& document,
             soon();
     });
     connect(&selection, &Selection::changed, this, soon);
+    connect(&transport, &Transport::changed, this, [this, soon] {
+        if (m_transport.loop() != m_loop)
+            soon();
+    });
     connect(&derived, &Derived::changed, this, soon);
     refresh();
 }
@@ -135,19 +154,48 @@ QLayout* StrokesCard::buildButtons(EditCommands& commands) {
     return row;
 }
 
-QLayout* StrokesCard::buildJoin(EditCommands& commands) {
+// What there is to say of the bar and of the piece, each beside its name.
+QLayout* StrokesCard::buildSaid() {
+    auto* grid = new QGridLayout;
+    grid->setHorizontalSpacing(10);
+    grid->setVerticalSpacing(3);
+    grid->setColumnStretch(1, 1);
+    for (auto* title : {m_bar_title, m_piece_title})
+        title->setWordWrap(false);
+    grid->addWidget(m_bar_title, 0, 0, Qt::AlignTop);
+    grid->addWidget(m_hand, 0, 1);
+    grid->addWidget(m_piece_title, 1, 0, Qt::AlignTop);
+    grid->addWidget(m_whole, 1, 1);
+    return grid;
+}
+
+QPushButton* StrokesCard::offer(const QString& text, const char* name, const QString& tip) {
+    auto* button = new QPushButton(text, this);
+    button->setObjectName(name);
+    button->setFont(uiFont(9.0));
+    button->setToolTip(tip);
+    return button;
+}
+
+QLayout* StrokesCard::buildOffers() {
     auto* row = new QHBoxLayout;
     row->setSpacing(10);
-    m_join->setWordWrap(false);
-    row->addWidget(m_join);
-    m_begin_down->setObjectName("beginDown");
-    m_begin_down->setFont(uiFont(9.0));
-    m_begin_down->setToolTip(tr("Two downs in a row line up the next group."));
-    row->addWidget(m_begin_down);
+    for (auto* button : {m_begin_down, m_other_way, m_accents})
+        row->addWidget(button);
     row->addStretch(1);
-    connect(m_begin_down, &QPushButton::clicked, this, [this, &commands] {
-        m_selection.choose(m_next_note);
-        commands.setStroke(Stroke::Down);
+    connect(m_begin_down, &QPushButton::clicked, this, [this] {
+        if (m_told.join)
+            m_strokes.setStrokes({{m_told.join->next_note, Stroke::Down}});
+    });
+    connect(m_other_way, &QPushButton::clicked, this, [this] {
+        std::vector<std::pair<NoteId, Stroke>> strokes;
+        for (const BarStroke& one : m_told.next_best)
+            if (one.differs)
+                strokes.emplace_back(one.note, one.stroke);
+        m_strokes.setStrokes(strokes);
+    });
+    connect(m_accents, &QPushButton::clicked, this, [this] {
+        m_strokes.markAccents(m_told.balance.accents);
     });
     return row;
 }
@@ -158,10 +206,13 @@ QString StrokesCard::basisOfStrokes() const {
         return {};
     if (tool.value == PluckingTool::Unknown)
         return tr("There are too few notes to tell what it is played with.");
-    return tool.isSet() ? tr("Played with: %1.").arg(toolText(tool.value))
-                        : tr("Played with: %1, which is a guess (%2). Say it on the instrument's "
-                             "card, under Takes.")
-                              .arg(toolText(tool.value), percentText(tool.probability));
+    if (tool.isSet())
+        return tr("Played with: %1.").arg(toolText(tool.value));
+    const QString why =
+        tool.reasons.empty() ? tr("by what is played") : reasonTitle(tool.reasons.front());
+    return tr("Played with: %1, which is a guess (%2: %3). Say it on the instrument's card, under "
+              "Takes.")
+        .arg(toolText(tool.value), percentText(tool.probability), why);
 }
 
 QString StrokesCard::whyText() const {
@@ -210,38 +261,68 @@ void StrokesCard::refresh() {
         show(PluckReport{});
         return;
     }
-    m_derived.ask([chosen](const Piece& piece) { return pluckReport(piece, chosen); },
-                  [this, chosen](const PluckReport& said) {
-                      if (chosen == m_selection.note())
-                          show(said);
-                  });
+    m_loop = m_transport.loop();
+    m_derived.ask(
+        [chosen, loop = m_loop](const Piece& piece) { return pluckReport(piece, chosen, loop); },
+        [this, chosen](const PluckReport& said) {
+            if (chosen == m_selection.note())
+                show(said);
+        });
 }
 
+namespace {
+
+// What there is of some lines; the row goes where there is nothing.
+void say(QLabel* title, QLabel* text, const QStringList& lines) {
+    QStringList said = lines;
+    said.removeAll(QString());
+    text->setText(said.join(' '));
+    title->setVisible(!said.isEmpty());
+    text->setVisible(!said.isEmpty());
+}
+
+} // namespace
+
 void StrokesCard::show(const PluckReport& told) {
-    QStringList lines;
+    m_told = told;
     const NotePlan* plan = m_document.piece().plan(m_selection.note());
     const Stroke stroke = plan ? plan->stroke.value : Stroke::Unknown;
-    for (const QString& line : {departureLine(told, stroke),
-                                cellLine(told),
-                                loadLine(told),
-                                pathLine(told),
-                                thumbLine(told),
-                                fitLine(told),
-                                levelLine(told)})
-        if (!line.isEmpty())
-            lines << line;
-    m_hand->setText(lines.join(' '));
-    m_hand->setVisible(!lines.isEmpty());
-    m_join->setText(joinLine(told));
-    m_join->setVisible(told.join.has_value());
-    m_next_note = told.join ? told.join->next_note : 0;
-    m_begin_down->setVisible(told.join && told.join->begins_up);
+    if (plan) {
+        const QStringList own = {whyText(), departureLine(told, stroke), strumLine(told)};
+        m_why->setText(own.join(' ').simplified());
+    }
+    m_bar_title->setText(tr("Bar %1").arg(told.bar));
+    say(m_bar_title,
+        m_hand,
+        {cellLine(told),
+         loadLine(told),
+         pathLine(told),
+         thumbLine(told),
+         pickMoveLine(told),
+         joinLine(told),
+         roundLine(told),
+         roomLine(told),
+         nextBestLine(told)});
+    say(m_piece_title,
+        m_whole,
+        {fitLine(told), levelLine(told), balanceLine(told), scratchLine(told)});
+    showOffers();
     m_caution->setText(told.load.sustained_s > 2.0
                            ? tr("Faster than is comfortable for so long: rest often, slow down "
                                 "until it is easy, and if anything hurts stop and see a "
                                 "professional.")
                            : QString());
     m_caution->setVisible(!m_caution->text().isEmpty());
+}
+
+void StrokesCard::showOffers() {
+    m_begin_down->setVisible(m_told.join && m_told.join->begins_up);
+    m_other_way->setVisible(!m_told.next_best.empty());
+    const auto accents = static_cast<int>(m_told.balance.accents.size());
+    m_accents->setVisible(accents > 0);
+    m_accents->setText(countText(accents,
+                                 QT_TRANSLATE_NOOP("wording", "&Mark %1 loud stroke as an accent"),
+                                 QT_TRANSLATE_NOOP("wording", "&Mark %1 loud strokes as accents")));
 }
 
 } // namespace wirenote::app

@@ -3,6 +3,8 @@
 #include "app/card.h"
 #include "session/pluck_report.h"
 
+#include <optional>
+
 #include <QComboBox>
 #include <QHash>
 #include <QPushButton>
@@ -14,7 +16,9 @@ class Derived;
 class Document;
 class EditCommands;
 class Selection;
+class StrokeCommands;
 class TakeCommands;
+class Transport;
 
 // The strokes with their keys, the chosen note's pressed, what they rest on, the school, and what
 // the bar asks of the plucking hand.
@@ -24,7 +28,9 @@ class StrokesCard : public Card {
     StrokesCard(Document& document,
                 Selection& selection,
                 Derived& derived,
+                Transport& transport,
                 EditCommands& commands,
+                StrokeCommands& strokes,
                 TakeCommands& takes,
                 QWidget* parent = nullptr);
     QSize sizeHint() const override;
@@ -32,24 +38,34 @@ class StrokesCard : public Card {
   private:
     QLayout* buildTitle(TakeCommands& takes);
     QLayout* buildButtons(EditCommands& commands);
-    QLayout* buildJoin(EditCommands& commands);
+    QLayout* buildSaid();
+    QLayout* buildOffers();
+    QPushButton* offer(const QString& text, const char* name, const QString& tip);
     void refresh();
     void showSchool();
     void show(const PluckReport& told);
+    void showOffers();
     QString basisOfStrokes() const;
     QString whyText() const;
 
     Document& m_document;
     Selection& m_selection;
     Derived& m_derived;
+    Transport& m_transport;
+    StrokeCommands& m_strokes;
     QComboBox* m_school;
     QLabel* m_why;
-    QLabel* m_hand;
-    QLabel* m_join;
+    QLabel* m_bar_title;
+    QLabel* m_hand; // of the bar
+    QLabel* m_piece_title;
+    QLabel* m_whole; // of the piece
     QPushButton* m_begin_down;
+    QPushButton* m_other_way;
+    QPushButton* m_accents;
     QLabel* m_basis;
     QLabel* m_caution;
-    NoteId m_next_note = 0;             // the first of the next bar
+    PluckReport m_told;
+    std::optional<TimeRange> m_loop;    // by which it was asked
     QHash<int, QPushButton*> m_buttons; // by stroke
     QTimer m_soon;
 };

@@ -1,17 +1,23 @@
 #include "app/benches/strokes/strokes_lane.h"
 
+#include "app/commands/stroke_commands.h"
 #include "app/document/document.h"
 #include "app/document/selection.h"
 #include "app/marks.h"
+#include "app/text/wording.h"
 #include "app/theme.h"
 #include "score/marks.h"
 
+#include <cmath>
 #include <vector>
 
 namespace wirenote::app {
+namespace {
+constexpr double kMarkAt = 8.0; // pixels from its moment to the middle of a mark
+} // namespace
 
-StrokesLane::StrokesLane(Document& document, Selection& selection)
-    : m_document(document), m_selection(selection) {
+StrokesLane::StrokesLane(Document& document, Selection& selection, StrokeCommands& commands)
+    : m_document(document), m_selection(selection), m_commands(commands) {
     follow(selection, &Selection::changed);
     connect(&document, &Document::changed, this, [this](const Changes& what) {
         if (what.notes || what.plans)
@@ -28,6 +34,39 @@ void StrokesLane::paint(QPainter& painter, const LaneArea& area) const {
     for (const IndexSpan together : strokeSpans(piece.notes))
         if (area.sees(piece.notes[together.first].onset_s()))
             paintTogether(painter, area, together);
+}
+
+std::optional<NoteId> StrokesLane::noteAt(QPointF at, const LaneArea& area) const {
+    constexpr double kMark = 9.0; // pixels from the middle of a mark
+    const Piece& piece = m_document.piece();
+    for (const IndexSpan together : strokeSpans(piece.notes)) {
+        const Note& note = piece.notes[together.first];
+        if (std::abs(area.xOf(note.onset_s()) + kMarkAt - at.x()) < kMark)
+            return note.id;
+    }
+    return std::nullopt;
+}
+
+// Without a move it only chooses; Shift chooses a passage as elsewhere.
+Press StrokesLane::press(QPointF at, const LaneArea& area, Qt::KeyboardModifiers held) {
+    const auto note = noteAt(at, area);
+    if (!note || held != Qt::NoModifier)
+        return {};
+    m_selection.choose(*note);
+    Press press;
+    press.taken = true;
+    press.shows_beginning = true;
+    press.drop = [this, from = *note](double, double to_s) { m_commands.paintFrom(from, to_s); };
+    return press;
+}
+
+QString StrokesLane::tellAt(QPointF at, const LaneArea& area) const {
+    const auto note = noteAt(at, area);
+    const NotePlan* plan = note ? m_document.piece().plan(*note) : nullptr;
+    return plan && plan->stroke.value != Stroke::Unknown
+               ? QObject::tr("%1; pull it along the row to give it to others")
+                     .arg(strokeText(plan->stroke.value))
+               : QString();
 }
 
 // What begins at once has one place: the pick's mark, or the letters of the fingers; what else
@@ -48,7 +87,8 @@ void StrokesLane::paintTogether(QPainter& painter, const LaneArea& area, IndexSp
             mark = stroke.value;
     }
     const QColor colour = chosen ? theme().accent : set ? theme().ink : theme().quiet;
-    const QPointF at(area.xOf(piece.notes[together.first].onset_s()) + 8, area.rect.center().y());
+    const QPointF at(area.xOf(piece.notes[together.first].onset_s()) + kMarkAt,
+                     area.rect.center().y());
     const QString letters = QString::fromStdString(pluckedLetters(piece.rows(), notes));
     const bool picked = mark == Stroke::Down || mark == Stroke::Up;
     if (picked || letters.isEmpty())

@@ -1,0 +1,25 @@
+// What a film showed at a note. Facts, not decisions.
+#pragma once
+
+#include <cstddef>
+#include <vector>
+
+namespace wirenote {
+
+// A fingertip of the fretting hand over the neck.
+struct SeenTip {
+    int finger = 0;      // 1 index … 4 little; 0: not known which
+    double fret = 0.0;   // along the neck: 4.6 lies a little behind the wire of fret 5
+    double string = 0.0; // across: 2.4 lies between strings 2 and 3; beyond the edge where it may be
+    bool operator==(const SeenTip&) const = default;
+};
+
+struct SeenFacts {
+    std::vector<SeenTip> tips; // from the nut on
+    double trust = 0.0;        // 0..1: how far the film as a whole agrees with what was heard
+    bool operator==(const SeenFacts&) const = default;
+    bool told() const { return !tips.empty(); }
+};
+constexpr std::size_t kMaxSeenTips = 8;
+
+} // namespace wirenote
