@@ -16,9 +16,11 @@
 namespace wirenote {
 namespace {
 
-constexpr int kWidest = 1280;       // pixels
-constexpr double kStep_s = 0.095;   // from one look at the neck to the next
-constexpr double kPressed_s = 0.06; // after a note begins its finger is down and still there
+constexpr int kWidest = 1280;     // pixels
+constexpr double kStep_s = 0.095; // from one look at the neck to the next
+// After a note begins its finger is down and still there: looked at in this order.
+constexpr std::array kPressed_s = {0.06};
+constexpr double kApart_s = 0.06; // attacks
 constexpr double kLeastFollowed = 0.2;
 constexpr double kFarthest_s = 0.3; // that picture and sound are apart
 constexpr double kClear = 3.0;      // standard deviations
@@ -93,7 +95,26 @@ class FilmWatch {
     }
     bool settle() { return m_hand.settle(); }
 
-    std::vector<SeenTip> tipsAt(double time_s) {
+    // Of a note that begins then: of some pictures the first that shows all four fingers, else the
+    // one that comes nearest to it.
+    std::vector<SeenTip> tipsAt(double onset_s) {
+        constexpr int kAll = 4;
+        std::vector<SeenTip> best;
+        for (const double pressed_s : kPressed_s) {
+            auto tips = tipsIn(onset_s + pressed_s);
+            const auto off = [](const std::vector<SeenTip>& some) {
+                return some.empty() ? kAll + 1 : std::abs(static_cast<int>(some.size()) - kAll);
+            };
+            if (off(tips) < off(best))
+                best = std::move(tips);
+            if (off(best) == 0)
+                break;
+        }
+        return best;
+    }
+
+  private:
+    std::vector<SeenTip> tipsIn(double time_s) {
         std::vector<SeenTip> tips;
         const auto neck = m_way.at(time_s);
         const auto picture = neck ? m_reader.at(time_s) : nullptr;
@@ -108,7 +129,6 @@ class FilmWatch {
         return tips;
     }
 
-  private:
     bool followBack() {
         NeckTracker tracker(m_plane, m_first->view(), m_neck);
         NeckWay back;
@@ -255,7 +275,7 @@ Result<FilmSeen> watchFilm(const std::filesystem::path& film,
                         "picture at their time");
     std::vector<double> onsets_s;
     for (const Note& note : piece.notes)
-        if (onsets_s.empty() || note.onset_s() + start_s > onsets_s.back() + kPressed_s)
+        if (onsets_s.empty() || note.onset_s() + start_s > onsets_s.back() + kApart_s)
             onsets_s.push_back(note.onset_s() + start_s);
     const auto measured = options.offset_s ? std::nullopt : watch.offset(onsets_s);
     said.offset_measured = measured.has_value();
@@ -264,8 +284,7 @@ Result<FilmSeen> watchFilm(const std::filesystem::path& film,
         if (job.cancelRequested())
             return cancelled();
         note.ownSound(); // the note's own stretch of the take is the first of its facts
-        note.facts.front().seen = {
-            watch.tipsAt(note.onset_s() + start_s + said.offset_s + kPressed_s), 1.0};
+        note.facts.front().seen = {watch.tipsAt(note.onset_s() + start_s + said.offset_s), 1.0};
     }
     said.trust = trustOf(piece, plane);
     for (Note& note : piece.notes)

@@ -15,7 +15,8 @@ constexpr double kPixelsPer_mm = 1.6;
 constexpr double kBefore_mm = 30.0; // of the nut: the head
 constexpr double kTo = 0.68;        // of the scale
 constexpr double kHalf_mm = 70.0;
-constexpr int kMostPoints = 400;
+constexpr int kStretches = 16;  // of the neck, with …
+constexpr int kPointsEach = 25; // … so many points: where wires lie close there would be most
 constexpr double kPointsApart = 6.0; // pixels
 constexpr double kThereAndBack = 1.0;
 constexpr double kAgrees = 2.0;
@@ -75,9 +76,17 @@ NeckTracker::NeckTracker(const NeckPlane& plane, const PictureView& picture, con
     m->strip = stripOf(plane);
     m->last = neck;
     m->reference = greyStrip(picture, m->strip, neck);
-    constexpr double kQuality = 0.01;
-    cv::goodFeaturesToTrack(
-        m->reference, m->points, kMostPoints, kQuality, kPointsApart, boardMask(plane, m->strip));
+    constexpr double kQuality = 0.02;
+    const cv::Mat board = boardMask(plane, m->strip);
+    const int width = m->strip.width() / kStretches;
+    for (int k = 0; k < kStretches; ++k) {
+        cv::Mat mask = cv::Mat::zeros(board.size(), CV_8UC1);
+        const cv::Range columns(k * width, (k + 1) * width);
+        board(cv::Range::all(), columns).copyTo(mask(cv::Range::all(), columns));
+        std::vector<cv::Point2f> points;
+        cv::goodFeaturesToTrack(m->reference, points, kPointsEach, kQuality, kPointsApart, mask);
+        m->points.insert(m->points.end(), points.begin(), points.end());
+    }
 }
 
 NeckTracker::~NeckTracker() = default;

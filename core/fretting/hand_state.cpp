@@ -47,6 +47,14 @@ double LineNote::against(int string) const {
     return sum;
 }
 
+double LineNote::againstFinger(int string, Finger finger) const {
+    const auto at = static_cast<std::size_t>(string - 1);
+    if (at >= seen_fingers.size() || finger < Finger::Index || finger > Finger::Little)
+        return 0.0;
+    return seen_fingers[at][static_cast<std::size_t>(finger) -
+                            static_cast<std::size_t>(Finger::Index)];
+}
+
 HandLine::HandLine(const Instrument& instrument,
                    std::span<const LineNote> notes,
                    const HandModel& model)

@@ -5,6 +5,7 @@
 #include "piece/note.h"
 #include "piece/string_evidence.h"
 
+#include <array>
 #include <optional>
 #include <vector>
 
@@ -33,6 +34,10 @@ struct LineNote {
     std::vector<StringEvidence> evidence; // everything that speaks of the string, one of a kind
 
     double against(int string) const; // all evidence together, in nepers
+    // What was seen against each finger where the note lies on a string: [string − 1][index …
+    // little finger], in nepers; empty where nothing was.
+    std::vector<std::array<double, 4>> seen_fingers;
+    double againstFinger(int string, Finger finger) const;
 };
 
 } // namespace wirenote

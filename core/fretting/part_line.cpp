@@ -49,8 +49,11 @@ LineNote lineNote(const Instrument& instrument,
                                  Basis::Heard,
                                  stiffnessCosts(instrument, traits, heard.stiffness, line.midi)});
     }
-    if (const SeenFacts* seen = note.seen(); as_heard && seen && !line.dead && !line.harmonic)
-        line.evidence.push_back(tipEvidence(instrument, NeckPlane(instrument), *seen, line.midi));
+    if (const SeenFacts* seen = note.seen(); as_heard && seen && !line.dead && !line.harmonic) {
+        const NeckPlane plane(instrument);
+        line.evidence.push_back(tipEvidence(instrument, plane, *seen, line.midi));
+        line.seen_fingers = fingerEvidence(instrument, plane, *seen, line.midi);
+    }
     if (plan.position.isSet() && plan.placed())
         line.fixed_position = plan.position.value;
     if (plan.finger.isSet())

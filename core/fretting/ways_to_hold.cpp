@@ -206,7 +206,10 @@ WaysToHold::ownCost(const Moment& moment, const Laying& laying, const HandState&
         const OnString& on = state.on(laying.places[k]->string);
         if (on.fret == 0) {
             cost += m.open + openCost(note, laying.places[k]->string, state.hand_fret);
-        } else if (note.drawn_semitones > 0.0 && on.finger != Finger::Ring) {
+            continue;
+        }
+        cost += note.againstFinger(laying.places[k]->string, on.finger);
+        if (note.drawn_semitones > 0.0 && on.finger != Finger::Ring) {
             cost += note.drawn_semitones *
                     (on.finger == Finger::Index ? m.bend_by_index : m.bend_by_other);
         } else if (note.dead) {

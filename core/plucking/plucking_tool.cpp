@@ -106,17 +106,18 @@ PluckingTool toolOfNotes(const PluckedLine& line) {
 struct Edges {
     double pick_from = 0.0;   // brighter: a pick
     double flesh_until = 0.0; // duller: flesh
+    double brightest = 0.0;   // beyond it no stroke sounds so: nothing is told
 };
 std::optional<Edges> edgesOf(InstrumentKind kind) {
     switch (kind) {
     case InstrumentKind::Bass:
     case InstrumentKind::Bass5:
-        return Edges{-25.5, -27.5};
+        return Edges{-25.5, -27.5, -10.0};
     case InstrumentKind::Acoustic:
-        return Edges{-16.0, -18.0};
+        return Edges{-16.0, -18.0, -7.0};
     case InstrumentKind::Guitar:
     case InstrumentKind::Guitar7:
-        return Edges{-17.0, -21.0};
+        return Edges{-17.0, -21.0, -2.0};
     case InstrumentKind::Nylon:
         break;
     }
@@ -133,6 +134,8 @@ std::optional<std::pair<bool, double>> soundOfStrokes(const PluckedLine& line) {
     if (!edges || bright.size() < kFewestEdges)
         return std::nullopt;
     const double middle = *median(bright);
+    if (middle > edges->brightest)
+        return std::nullopt;
     if (middle >= edges->pick_from)
         return std::pair(true, middle);
     if (middle <= edges->flesh_until)

@@ -58,6 +58,41 @@ tipEvidence(const Instrument& instrument, const NeckPlane& plane, const SeenFact
     return evidence;
 }
 
+std::vector<std::array<double, 4>> fingerEvidence(const Instrument& instrument,
+                                                  const NeckPlane& plane,
+                                                  const SeenFacts& seen,
+                                                  int midi) {
+    constexpr int kFingers = 4;
+    constexpr double kOtherFinger = 0.6; // nepers
+    constexpr double kNear = 2.0;        // the tip that presses lies so near
+    std::vector<std::array<double, 4>> against;
+    const auto count = static_cast<int>(seen.tips.size());
+    for (int string = 1; seen.told() && string <= instrument.stringCount(); ++string) {
+        against.push_back({});
+        const int fret = instrument.fretFor(string, midi);
+        if (fret <= 0)
+            continue;
+        const Position place{string, fret + instrument.capo};
+        int nearest = -1;
+        double least = kNear;
+        for (int k = 0; k < count; ++k)
+            if (const double cost = tipCost(
+                    plane, std::span(seen.tips).subspan(static_cast<std::size_t>(k), 1), place);
+                cost < least) {
+                least = cost;
+                nearest = k;
+            }
+        if (nearest < 0)
+            continue;
+        const int lowest = nearest - std::max(0, count - kFingers);
+        const int highest = nearest + std::max(0, kFingers - count);
+        for (int finger = 0; finger < kFingers; ++finger)
+            if (finger < lowest || finger > highest)
+                against.back()[static_cast<std::size_t>(finger)] = seen.trust * kOtherFinger;
+    }
+    return against;
+}
+
 double tipTrust(std::span<const double> fits, std::span<const double> by_chance) {
     constexpr std::size_t kFewest = 6;
     constexpr double kClear = 0.5; // of what chance leaves

@@ -5,7 +5,9 @@
 #include "piece/string_evidence.h"
 #include "seeing/neck_plane.h"
 
+#include <array>
 #include <span>
+#include <vector>
 
 namespace wirenote {
 
@@ -18,6 +20,14 @@ double tipCost(const NeckPlane& plane, std::span<const SeenTip> tips, Position p
 // For each string that has the pitch, in the measure that the film is trusted.
 StringEvidence
 tipEvidence(const Instrument& instrument, const NeckPlane& plane, const SeenFacts& seen, int midi);
+
+// What speaks against each finger, index to little, where the note is pressed on each string: the
+// tip nearest to the place is one of those that its rank among the tips allows (all four seen: that
+// one), in the measure that the film is trusted. Nothing where no tip was seen.
+std::vector<std::array<double, 4>> fingerEvidence(const Instrument& instrument,
+                                                  const NeckPlane& plane,
+                                                  const SeenFacts& seen,
+                                                  int midi);
 
 // How far fingertips fit notes better than chance (0..1): `fits` are the costs of the best place of
 // each note at its own time, `by_chance` of as many notes at others' times. A film of something

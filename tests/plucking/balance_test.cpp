@@ -203,6 +203,8 @@ TEST(LikelyTool, IsHeardWhereStrokesSoundHardOrSoft) {
     EXPECT_EQ(toolBySound(InstrumentKind::Bass, -32.0).value, PluckingTool::Fingers);
     EXPECT_EQ(toolBySound(InstrumentKind::Acoustic, -22.0).value, PluckingTool::Fingers);
     EXPECT_EQ(toolBySound(InstrumentKind::Acoustic, -12.0).value, PluckingTool::Pick);
+    EXPECT_EQ(toolBySound(InstrumentKind::Bass, -6.0).basis, Basis::Reasoned)
+        << "no string sounds so bright: it says nothing of what struck it";
     EXPECT_EQ(toolBySound(InstrumentKind::Bass, -26.5).basis, Basis::Reasoned) << "neither";
     EXPECT_EQ(toolBySound(InstrumentKind::Nylon, -12.0).value, PluckingTool::Fingers)
         << "nails on nylon sound hard, too";
