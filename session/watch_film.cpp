@@ -1,6 +1,7 @@
 #include "session/watch_film.h"
 
 #include "base/interpolate.h"
+#include "base/median.h"
 #include "media/media_info.h"
 #include "media/picture_reader.h"
 #include "seeing/tip_evidence.h"
@@ -95,6 +96,26 @@ class FilmWatch {
     }
     bool settle() { return m_hand.settle(); }
 
+    // How far the plucking hand goes across the strings about an attack; nothing where it is not
+    // in sight.
+    std::optional<double> across_mm(double onset_s) {
+        constexpr double kPicture_s = 1.0 / 30.0;
+        double sum = 0.0;
+        std::shared_ptr<const Picture> before;
+        std::optional<Homography> neck_before;
+        for (const double at_s : {onset_s - kPicture_s, onset_s, onset_s + kPicture_s}) {
+            const auto neck = m_way.at(at_s);
+            const auto picture = neck ? m_reader.at(at_s) : nullptr;
+            if (!picture)
+                return std::nullopt;
+            if (before && before != picture)
+                sum += m_motion.across_mm(before->view(), *neck_before, picture->view(), *neck);
+            before = picture;
+            neck_before = neck;
+        }
+        return sum;
+    }
+
     // Of a note that begins then: of some pictures the first that shows all four fingers, else the
     // one that comes nearest to it.
     std::vector<SeenTip> tipsAt(double onset_s) {
@@ -181,7 +202,7 @@ double trustOf(const Piece& piece, const NeckPlane& plane) {
     std::vector<double> by_chance;
     for (const Note& note : piece.notes) {
         const SeenFacts* seen = note.seen();
-        if (!seen || !note.pitched())
+        if (!seen || seen->tips.empty() || !note.pitched())
             continue;
         fits.push_back(bestCost(piece.instrument, plane, seen->tips, note.frettedMidi()));
         for (const double aside_mm : kAside_mm) {
@@ -192,6 +213,40 @@ double trustOf(const Piece& piece, const NeckPlane& plane) {
         }
     }
     return tipTrust(fits, by_chance);
+}
+
+// A pick's way, as likely as it is far beside the usual one of this film.
+void addDirections(const std::vector<std::optional<double>>& across_mm, Piece& piece) {
+    constexpr double kFar = 0.5;     // of the usual way
+    constexpr double kAtMost = 0.97; // that it is so
+    std::vector<double> far;
+    for (const auto& way : across_mm)
+        if (way)
+            far.push_back(std::abs(*way));
+    const double usual = median(far).value_or(0.0);
+    for (std::size_t n = 0; n < piece.notes.size() && usual > 0.0; ++n)
+        if (across_mm[n]) {
+            const double share = std::tanh(*across_mm[n] / (kFar * usual));
+            piece.notes[n].facts.front().seen.down = 0.5 + (kAtMost - 0.5) * share;
+        }
+}
+
+// What each note shows; notes of one attack share the way of the plucking hand. False: cancelled.
+bool lookAtNotes(FilmWatch& watch, double late_s, Piece& piece, const JobControl& job) {
+    std::vector<std::optional<double>> across_mm;
+    double attack_s = -1e9;
+    for (Note& note : piece.notes) {
+        if (job.cancelRequested())
+            return false;
+        note.ownSound(); // the note's own stretch of the take is the first of its facts
+        const bool together = note.onset_s() < attack_s + kApart_s;
+        if (!together)
+            attack_s = note.onset_s();
+        across_mm.push_back(together ? across_mm.back() : watch.across_mm(attack_s + late_s));
+        note.facts.front().seen = {watch.tipsAt(note.onset_s() + late_s), 1.0, {}};
+    }
+    addDirections(across_mm, piece);
+    return true;
 }
 
 Result<Homography> neckOf(const NeckPlane& plane,
@@ -280,12 +335,8 @@ Result<FilmSeen> watchFilm(const std::filesystem::path& film,
     const auto measured = options.offset_s ? std::nullopt : watch.offset(onsets_s);
     said.offset_measured = measured.has_value();
     said.offset_s = options.offset_s ? *options.offset_s : measured.value_or(0.0);
-    for (Note& note : piece.notes) {
-        if (job.cancelRequested())
-            return cancelled();
-        note.ownSound(); // the note's own stretch of the take is the first of its facts
-        note.facts.front().seen = {watch.tipsAt(note.onset_s() + start_s + said.offset_s), 1.0};
-    }
+    if (!lookAtNotes(watch, start_s + said.offset_s, piece, job))
+        return cancelled();
     said.trust = trustOf(piece, plane);
     for (Note& note : piece.notes)
         note.facts.front().seen.trust = said.trust;

@@ -13,9 +13,9 @@ ROOT = os.path.abspath(sys.argv[1])
 LIBRARIES = ("core", "media", "vision", "stand-ins", "session", "app")
 PROGRAMS = ("cli", "bench", "fuzz", "tools/training", "app")
 # What the first folder of an include belongs to, where it is not the target of that name.
-OWNER = {"demo": "standin_demo"}
+OWNER = {"demo": "standin_demo", "camera": "standin_camera"}
 # What the table calls a target.
-CALLED = {"media_device": "media (device)", "standin_demo": "stand-ins/demo"}
+CALLED = {"media_device": "media (device)", "standin_demo": "stand-ins/demo", "standin_camera": "stand-ins/camera"}
 
 
 def read(*path):

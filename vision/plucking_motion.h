@@ -15,6 +15,13 @@ class PluckingMotion {
     ~PluckingMotion();
     // Since the picture before; 0 at the first.
     double next(const PictureView& picture, const Homography& neck);
+    // How far what moves there goes from the thick strings to the thin ones between two pictures,
+    // in mm (dense flow, Farnebäck, "Two-frame motion estimation based on polynomial expansion",
+    // 2003).
+    double across_mm(const PictureView& first,
+                     const Homography& first_neck,
+                     const PictureView& second,
+                     const Homography& second_neck) const;
 
   private:
     struct State;

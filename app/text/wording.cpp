@@ -260,6 +260,8 @@ QString reasonTitle(const Reason& r) {
                            : tr("less stiff than string %1 would make it").arg(r.b);
     case ReasonKind::ThumbTooSlow:
         return tr("%1 notes a second: too fast for the thumb alone").arg(r.x, 0, 'f', 1);
+    case ReasonKind::StrokeSeen:
+        return r.a > 0 ? tr("the hand was seen going down") : tr("the hand was seen going up");
     case ReasonKind::StrokesSound:
         return r.a > 0 ? tr("the strokes sound hard, as of a pick")
                        : tr("the strokes sound soft, as of flesh");

@@ -37,7 +37,7 @@ Json noteToJson(const Note& note, const NotePlan& plan) {
     json["techniques"] = techniques;
     if (const double bend = note.bendSemitones(); bend > 0.0)
         json["bend_semitones"] = bend;
-    if (const SeenFacts* seen = note.seen()) {
+    if (const SeenFacts* seen = note.seen(); seen && !seen->tips.empty()) {
         // The index finger is the first from the nut; it lies some way behind its wire.
         constexpr double kBehindWire = 0.3;
         json["hand_position"] = std::round(seen->tips.front().fret + kBehindWire);

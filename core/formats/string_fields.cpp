@@ -72,6 +72,8 @@ void seenToJson(const SeenFacts& seen, Json& json) {
     if (!seen.told())
         return;
     json["seen"] = {{"trust", rounded(seen.trust)}, {"tips", Json::array()}};
+    if (seen.down)
+        json["seen"]["down"] = rounded(*seen.down);
     for (const SeenTip& tip : seen.tips)
         json["seen"]["tips"].push_back(
             Json::array({tip.finger, rounded(tip.fret), rounded(tip.string)}));
@@ -83,6 +85,8 @@ SeenFacts seenFrom(const Json& json, Fields& fields, const std::string& where) {
     if (!found)
         return seen;
     seen.trust = fields.number(*found, "trust", 0, 0, 1, where + ".seen");
+    if (Fields::find(*found, "down"))
+        seen.down = fields.number(*found, "down", 0.5, 0, 1, where + ".seen");
     for (const Json& tip : fields.array(*found, "tips", where + ".seen", kMaxSeenTips))
         seen.tips.push_back(
             {static_cast<int>(std::lround(fields.item(tip, 0, 0, 4, where + ".seen.tips"))),

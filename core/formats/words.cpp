@@ -41,7 +41,7 @@ constexpr Words<Stroke, 10> kStrokes = {{{Stroke::Unknown, ""},
                                          {Stroke::C, "c"},
                                          {Stroke::Ghost, "ghost"},
                                          {Stroke::None, "none"}}};
-constexpr Words<ReasonKind, 45> kReasons = {{{ReasonKind::ClearPitch, "clear-pitch"},
+constexpr Words<ReasonKind, 46> kReasons = {{{ReasonKind::ClearPitch, "clear-pitch"},
                                              {ReasonKind::SharpAttack, "sharp-attack"},
                                              {ReasonKind::SoftAttack, "soft-attack"},
                                              {ReasonKind::OctaveDoubt, "octave-doubt"},
@@ -85,6 +85,7 @@ constexpr Words<ReasonKind, 45> kReasons = {{{ReasonKind::ClearPitch, "clear-pit
                                              {ReasonKind::ThumbHasBass, "thumb-has-bass"},
                                              {ReasonKind::ThumbTooSlow, "thumb-too-slow"},
                                              {ReasonKind::TipSeen, "tip-seen"},
+                                             {ReasonKind::StrokeSeen, "stroke-seen"},
                                              {ReasonKind::StrokesSound, "strokes-sound"}}};
 
 constexpr Words<FrettingSchool, kFrettingSchools + 1> kFrettingSchoolWords = {

@@ -63,6 +63,7 @@ enum class ReasonKind {
     ThumbHasBass,      // reasoned: the thumb has the thick strings
     ThumbTooSlow,      // reasoned: a run of x notes a second is too fast for the thumb alone
     TipSeen,           // seen: a fingertip where string a would have it, and not string b
+    StrokeSeen,        // seen: the plucking hand went down (a = 1) or up (-1), sure to x (0.5..1)
     StrokesSound,      // heard: the strokes sound hard (a = 1) or soft (-1), x dB bright
 };
 

@@ -2,23 +2,27 @@
 #pragma once
 
 #include <cstddef>
+#include <optional>
 #include <vector>
 
 namespace wirenote {
 
 // A fingertip of the fretting hand over the neck.
 struct SeenTip {
-    int finger = 0;      // 1 index … 4 little; 0: not known which
-    double fret = 0.0;   // along the neck: 4.6 lies a little behind the wire of fret 5
-    double string = 0.0; // across: 2.4 lies between strings 2 and 3; beyond the edge where it may be
+    int finger = 0;    // 1 index … 4 little; 0: not known which
+    double fret = 0.0; // along the neck: 4.6 lies a little behind the wire of fret 5
+    double string =
+        0.0; // across: 2.4 lies between strings 2 and 3; beyond the edge where it may be
     bool operator==(const SeenTip&) const = default;
 };
 
 struct SeenFacts {
     std::vector<SeenTip> tips; // from the nut on
     double trust = 0.0;        // 0..1: how far the film as a whole agrees with what was heard
+    // How likely (0..1) the plucking hand went from the thick strings to the thin ones.
+    std::optional<double> down = std::nullopt;
     bool operator==(const SeenFacts&) const = default;
-    bool told() const { return !tips.empty(); }
+    bool told() const { return !tips.empty() || down; }
 };
 constexpr std::size_t kMaxSeenTips = 8;
 

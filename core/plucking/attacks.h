@@ -12,8 +12,9 @@ namespace wirenote {
 struct Attack {
     std::vector<std::size_t> notes; // indices into the notes
     double onset_s = 0.0;
-    double down = 0.5; // probability, from sound, that the thick strings came first
+    double down = 0.5; // probability, from sound and film, that the thick strings came first
     bool heard = false;
+    bool seen = false; // a film says it, and more clearly than the sound
 };
 
 // All attacks of notes by onset, in time.

@@ -207,8 +207,8 @@ class PickSearch {
         const Pluck& now = pluck(c);
         std::vector<Reason> out;
         if (now.heard)
-            out.push_back({ReasonKind::StringsInTurn,
-                           Basis::Heard,
+            out.push_back({now.seen ? ReasonKind::StrokeSeen : ReasonKind::StringsInTurn,
+                           now.seen ? Basis::Seen : Basis::Heard,
                            now.down > 0.5 ? 1 : -1,
                            0,
                            std::max(now.down, 1.0 - now.down)});

@@ -193,7 +193,7 @@ class Plucking {
         stroke.reasons = way.reasons;
         const bool by_ear = pluck.heard && !pluck.by_times && (pluck.down > 0.5) == way.down &&
                             std::abs(pluck.down - 0.5) > kClear;
-        stroke.basis = by_ear ? Basis::Heard : Basis::Reasoned;
+        stroke.basis = !by_ear ? Basis::Reasoned : pluck.seen ? Basis::Seen : Basis::Heard;
         return stroke;
     }
 

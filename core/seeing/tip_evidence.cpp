@@ -41,7 +41,7 @@ double tipCost(const NeckPlane& plane, std::span<const SeenTip> tips, Position p
 StringEvidence
 tipEvidence(const Instrument& instrument, const NeckPlane& plane, const SeenFacts& seen, int midi) {
     StringEvidence evidence{ReasonKind::TipSeen, Basis::Seen, {}};
-    if (!seen.told())
+    if (seen.tips.empty())
         return evidence;
     double least = std::numeric_limits<double>::infinity();
     for (int string = 1; string <= instrument.stringCount(); ++string) {
@@ -67,7 +67,7 @@ std::vector<std::array<double, 4>> fingerEvidence(const Instrument& instrument,
     constexpr double kNear = 2.0;        // the tip that presses lies so near
     std::vector<std::array<double, 4>> against;
     const auto count = static_cast<int>(seen.tips.size());
-    for (int string = 1; seen.told() && string <= instrument.stringCount(); ++string) {
+    for (int string = 1; !seen.tips.empty() && string <= instrument.stringCount(); ++string) {
         against.push_back({});
         const int fret = instrument.fretFor(string, midi);
         if (fret <= 0)
