@@ -1,5 +1,6 @@
 #include "session/pluck_report.h"
 
+#include "piece/one_stroke.h"
 #include "plucking/strokes.h"
 #include "plucking/tool_changes.h"
 #include "session/bar_of.h"
@@ -99,7 +100,9 @@ std::vector<BarStroke> nextBest(const Piece& piece, const PluckedLine& line, Ind
         bool other = false;
         for (std::size_t k = 0; k < way.size(); ++k) {
             const auto& [note, plan] = rows[part.first + k];
-            strokes.push_back({note.id, way[k], way[k] != plan.stroke.value});
+            const bool together =
+                k > 0 && beginTogether(rows[part.first + k - 1].note.onset_s(), note.onset_s());
+            strokes.push_back({note.id, way[k], way[k] != plan.stroke.value, !together});
             other = other || strokes.back().differs;
         }
         if (other)

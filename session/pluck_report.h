@@ -36,6 +36,7 @@ struct BarStroke {
     NoteId note = 0;
     Stroke stroke = Stroke::Unknown;
     bool differs = false; // from the one it has
+    bool first = true;    // of its attack
 };
 
 struct PluckReport {

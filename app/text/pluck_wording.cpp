@@ -213,7 +213,8 @@ QString loadLine(const PluckReport& told) {
     if (load.crossings > 0)
         parts << (load.crossings == 1 ? tr("one finger crosses over")
                                       : tr("fingers cross over %1 times").arg(load.crossings));
-    QString line = tr("Bar %1: %2.").arg(told.bar).arg(parts.join(", "));
+    parts.front()[0] = parts.front()[0].toUpper();
+    QString line = tr("%1.").arg(parts.join(", "));
     if (load.top_tempo > 0.0 && load.top_tempo < 1.0)
         line += ' ' + tr("It eases at %1 % of the tempo.").arg(std::lround(100 * load.top_tempo));
     return line;
@@ -330,11 +331,12 @@ QString pickMoveLine(const PluckReport& told) {
     return moves.join(' ');
 }
 
+// Only what is otherwise is named; a point stands for what stays.
 QString nextBestLine(const PluckReport& told) {
     QStringList strokes;
     for (const BarStroke& one : told.next_best)
-        if (const QString text = shortStroke(one.stroke); !text.isEmpty())
-            strokes << text;
+        if (one.first)
+            strokes << (one.differs ? shortStroke(one.stroke) : QString::fromUtf8("·"));
     return strokes.isEmpty() ? QString() : tr("The best other way: %1.").arg(strokes.join(' '));
 }
 

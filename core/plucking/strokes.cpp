@@ -78,35 +78,8 @@ class Plucking {
         std::vector<Stroke> now; // where the ways do not differ
         for (const Decision<Stroke>& stroke : by(school, motion))
             now.push_back(stroke.value);
-        const IndexSpan part = attacks();
-        std::vector<std::vector<Stroke>> out;
-        const auto add = [&](const auto& strokeAt) {
-            std::vector<Stroke> way = now;
-            for (std::size_t k = 0; k < part.size(); ++k)
-                for (std::size_t n = 0; n < m_line.at(part.first + k).notes.size(); ++n)
-                    if (const std::size_t note = m_line.at(part.first + k).notes[n]; writes(note))
-                        way[note - m_write.first] = strokeAt(k, n, way[note - m_write.first]);
-            out.push_back(std::move(way));
-        };
-        if (isOfFingers(school.value)) {
-            for (const auto& way : fingerWays(m_line, part, school.value, bound(), count))
-                add([&way](std::size_t k, std::size_t n, Stroke is) {
-                    return way[k][n] == Stroke::Unknown ? is : way[k][n];
-                });
-            return out;
-        }
-        const bool free = !school.isSet() || school.value == PluckingSchool::Hybrid;
-        for (const auto& way : pickWays(m_line,
-                                        part,
-                                        free ? PluckingSchool::Unknown : school.value,
-                                        motion,
-                                        setDirections(school.value == PluckingSchool::Hybrid),
-                                        count))
-            add([&way](std::size_t k, std::size_t, Stroke is) {
-                const bool picked = is == Stroke::Down || is == Stroke::Up;
-                return !picked ? is : way[k] ? Stroke::Down : Stroke::Up;
-            });
-        return out;
+        return isOfFingers(school.value) ? waysOfFingers(school.value, now, count)
+                                         : waysOfPick(school, motion, now, count);
     }
 
   private:
@@ -121,6 +94,51 @@ class Plucking {
                 set[n] = m_strokes[n].value;
         return set;
     }
+    // `now` with the strokes of one way: `strokeAt(k, n, is)` of note n of attack k.
+    template <class StrokeAt>
+    std::vector<Stroke>
+    wayOf(IndexSpan part, std::vector<Stroke> way, const StrokeAt& strokeAt) const {
+        for (std::size_t k = 0; k < part.size(); ++k)
+            for (std::size_t n = 0; n < m_line.at(part.first + k).notes.size(); ++n)
+                if (const std::size_t note = m_line.at(part.first + k).notes[n]; writes(note)) {
+                    Stroke& stroke = way[note - m_write.first];
+                    stroke = strokeAt(k, n, stroke);
+                }
+        return way;
+    }
+
+    std::vector<std::vector<Stroke>>
+    waysOfFingers(PluckingSchool school, const std::vector<Stroke>& now, std::size_t count) const {
+        std::vector<std::vector<Stroke>> out;
+        const IndexSpan part = attacks();
+        for (const auto& way : fingerWays(m_line, part, school, bound(), count))
+            out.push_back(wayOf(part, now, [&way](std::size_t k, std::size_t n, Stroke is) {
+                return way[k][n] == Stroke::Unknown ? is : way[k][n];
+            }));
+        return out;
+    }
+
+    std::vector<std::vector<Stroke>> waysOfPick(const Decision<PluckingSchool>& school,
+                                                const HandMotion& motion,
+                                                const std::vector<Stroke>& now,
+                                                std::size_t count) const {
+        const bool with_fingers = school.value == PluckingSchool::Hybrid;
+        const bool free = !school.isSet() || with_fingers;
+        std::vector<std::vector<Stroke>> out;
+        const IndexSpan part = attacks();
+        for (const auto& way : pickWays(m_line,
+                                        part,
+                                        free ? PluckingSchool::Unknown : school.value,
+                                        motion,
+                                        setDirections(with_fingers),
+                                        count))
+            out.push_back(wayOf(part, now, [&way](std::size_t k, std::size_t, Stroke is) {
+                const bool picked = is == Stroke::Down || is == Stroke::Up;
+                return !picked ? is : way[k] ? Stroke::Down : Stroke::Up;
+            }));
+        return out;
+    }
+
     bool writes(std::size_t i) const {
         return i >= m_write.first && i < m_write.end && !m_strokes[i].isSet();
     }

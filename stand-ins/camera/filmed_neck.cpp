@@ -89,9 +89,11 @@ filmNeck(const NeckPlane& plane, const FilmedView& view, const FilmedHand& hand)
     for (int y = 0; y < view.height && back; ++y)
         for (int x = 0; x < view.width; ++x) {
             Colour sum;
-            constexpr int kEach = 2; // points a pixel either way: edges without steps
-            for (int k = 0; k < kEach * kEach; ++k) {
-                const PicturePoint here{x + 0.25 + 0.5 * (k % kEach), y + 0.25 + 0.5 * (k / kEach)};
+            const int each = view.fine ? 2 : 1; // points a pixel either way
+            for (int k = 0; k < each * each; ++k) {
+                const int across = k % each;
+                const int below = k / each;
+                const PicturePoint here{x + (across + 0.5) / each, y + (below + 0.5) / each};
                 const PlanePoint there = unproject(*back, here);
                 bool shadow = false;
                 const double finger = fingerAt(hand, there, shadow);
@@ -100,7 +102,9 @@ filmNeck(const NeckPlane& plane, const FilmedView& view, const FilmedHand& hand)
                         ? kSkin * finger
                         : neckColour(plane, there, behind(here.x + view.background, here.y)) *
                               (shadow ? 0.75 : 1.0);
-                sum = {sum.r + colour.r / 4.0, sum.g + colour.g / 4.0, sum.b + colour.b / 4.0};
+                const double share = 1.0 / (each * each);
+                sum = {
+                    sum.r + colour.r * share, sum.g + colour.g * share, sum.b + colour.b * share};
             }
             for (const double channel : {sum.r, sum.g, sum.b})
                 rgb[at++] = static_cast<std::uint8_t>(

@@ -21,6 +21,7 @@ struct FilmedView {
     double light = 1.0;      // 1: even daylight
     double background = 0.0; // by how much what lies behind the neck has moved, in pixels
     std::uint32_t grain = 1; // another grain of the film for each picture
+    bool fine = true;        // edges without steps, in four times the time
 };
 
 // A picture of the neck from a camera: wires, strings, dots, head and body, something behind it,

@@ -17,7 +17,7 @@
 namespace wirenote {
 namespace {
 
-constexpr double kRate = 15.0; // pictures a second
+constexpr double kRate = 12.0; // pictures a second
 constexpr double kLength_s = 7.0;
 
 // A line of notes, each on a string that is not the usual one for it: the hand changes position all
@@ -40,8 +40,10 @@ class Film : public ::testing::Test {
     NeckPlane plane{truth.instrument};
 
     Homography cameraAt(double time_s) const {
-        return standin::cameraOn(
-            plane, 1.5 * std::sin(time_s), 1.0, {3.0 * std::sin(2.0 * time_s), 2.0 * time_s});
+        return standin::cameraOn(plane,
+                                 1.5 * std::sin(time_s),
+                                 1.5,
+                                 {250.0 + 3.0 * std::sin(2.0 * time_s), 105.0 + time_s});
     }
 
     // The hand that plays the note that sounds, or the next one.
@@ -66,6 +68,9 @@ class Film : public ::testing::Test {
         for (int k = 0; k < static_cast<int>(kLength_s * kRate); ++k) {
             standin::FilmedView view;
             view.neck = cameraAt(k / kRate);
+            view.width = 960;
+            view.height = 540;
+            view.fine = false;
             view.grain = static_cast<std::uint32_t>(k + 1);
             const auto rgb = standin::filmNeck(plane, view, handAt(k / kRate - late_s));
             raw.write(reinterpret_cast<const char*>(rgb.data()),
@@ -73,7 +78,7 @@ class Film : public ::testing::Test {
         }
         raw.close();
         const auto made = test::shell(
-            "ffmpeg -v error -y -f rawvideo -pix_fmt rgb24 -s 640x360 -r 15 -i " +
+            "ffmpeg -v error -y -f rawvideo -pix_fmt rgb24 -s 960x540 -r 12 -i " +
             (scratch / "film.rgb").string() + " -i " + (scratch / "sound.wav").string() +
             " -pix_fmt yuv420p -c:v mpeg4 -q:v 3 -shortest " + path.string());
         EXPECT_EQ(made.status, 0) << made.output;
@@ -130,13 +135,12 @@ TEST_F(Film, ShowsWhereNotesWerePlayed) {
 TEST_F(Film, IsNotTrustedWhereItShowsSomethingElse) {
     const auto path = film(0.0);
     Piece other = *transcribe(path, {}, {});
-    for (Note& note : other.notes)
-        note.pitch.value =
-            note.pitch.value < 60.0 ? note.pitch.value + 5.0 : note.pitch.value - 4.0;
+    for (std::size_t n = 0; n < other.notes.size(); ++n) // another tune, high on the neck
+        other.notes[n].pitch.value = 78.0 + static_cast<double>(5 * n % 7);
     const auto seen = watchFilm(path, {marksAt(3.0), 0.0}, 0.0, other, {});
     ASSERT_TRUE(seen.ok());
     EXPECT_GT(seen->followed, 0.9);
-    EXPECT_LT(seen->trust, 0.5);
+    EXPECT_LT(seen->trust, 0.1);
 }
 
 TEST_F(Film, NamesWhatIsWrongWithTheMarks) {

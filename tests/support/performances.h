@@ -41,7 +41,7 @@ inline Piece richPiece() {
     lent.span = {4.5, 5.0};
     lent.heard.stiffness = {-9.5, 0.25, true, false};
     piece.notes[1].facts.push_back(lent);
-    piece.notes[1].facts.back().seen = {{{1, 4.625, 2.25}, {3, 6.5, 3.0}}, 0.75, 0.875};
+    piece.notes[1].facts.back().seen = {{{1, 4.625, 2.25}, {3, 6.5, 3.0}}, 0.75, 0.6875};
     piece.string_traits.assign(6, {0.125, 0.25, Basis::Heard});
     piece.string_traits[5].basis = Basis::Set;
     piece.misses = {{{1.5, 1.75}, 71, 0.25, {2, 12}}, {{2.5, 2.75}, 40, 0.5, {6, 0}}};
