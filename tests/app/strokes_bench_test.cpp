@@ -2,6 +2,7 @@
 #include "app/bench_fixture.h"
 
 #include "app/commands/stroke_commands.h"
+#include "piece/one_stroke.h"
 #include "session/files.h"
 #include "session/hand_picture.h"
 #include "session/pluck_report.h"
@@ -174,24 +175,40 @@ TEST_F(StrokesBench, TheOtherWayThroughABarIsTakenByOneButton) {
     EXPECT_EQ(piece().asPlayed().plans, before.asPlayed().plans);
 }
 
-TEST_F(StrokesBench, LoudStrokesAreOfferedAsAccents) {
+// All as loud, but for one stroke.
+class OneLoudStroke : public BenchTest {
+  protected:
+    OneLoudStroke() : BenchTest(BenchKind::Strokes) {
+        Piece loud = test::longPiece(40);
+        for (Note& note : loud.notes)
+            note.loudness_db = -20.0;
+        const auto alone = [&loud](std::size_t n) {
+            return !beginTogether(loud.notes[n - 1].onset_s(), loud.notes[n].onset_s()) &&
+                   !beginTogether(loud.notes[n].onset_s(), loud.notes[n + 1].onset_s()) &&
+                   !loud.notes[n].slurred();
+        };
+        while (!alone(at))
+            ++at;
+        loud.notes[at].loudness_db = -11.0;
+        EXPECT_TRUE(writeAny(loud, scratch / "loud.wirenote").ok());
+        window.openPath(QString::fromStdString((scratch / "loud.wirenote").string()));
+        EXPECT_TRUE(QTest::qWaitFor([&] { return window.document().isOpen(); }, kPatience_ms));
+        settle();
+        press(Qt::Key_Right);
+    }
+    std::size_t at = 10;
+};
+
+TEST_F(OneLoudStroke, IsOfferedAsAnAccent) {
     auto* button = window.findChild<QPushButton*>("markAccents");
     ASSERT_NE(button, nullptr);
-    Piece loud = test::longPiece(40);
-    for (Note& note : loud.notes)
-        note.loudness_db = -20.0;
-    loud.notes[12].loudness_db = -11.0;
-    ASSERT_TRUE(writeAny(loud, scratch / "loud.wirenote").ok());
-    window.openPath(QString::fromStdString((scratch / "loud.wirenote").string()));
-    settle();
-    press(Qt::Key_Right);
     ASSERT_TRUE(QTest::qWaitFor([&] { return button->isVisible(); }, kPatience_ms));
     button->click();
     settle();
-    EXPECT_TRUE(piece().notes[12].has(Technique::Accent));
+    EXPECT_TRUE(piece().notes[at].has(Technique::Accent));
     EXPECT_TRUE(QTest::qWaitFor([&] { return !button->isVisible(); }, kPatience_ms));
     undoAll();
-    EXPECT_FALSE(piece().notes[12].has(Technique::Accent));
+    EXPECT_FALSE(piece().notes[at].has(Technique::Accent));
 }
 
 } // namespace

@@ -154,7 +154,7 @@ TEST_F(Cli, DoubtsAreListedTheQuestionsFirst) {
                   .status,
               0);
     const auto doubts = cli("doubts " + slow);
-    for (const char* kind : {" s place ", " s stroke "})
+    for (const char* kind : {" s place ", " s finger "})
         EXPECT_NE(doubts.output.find(kind), std::string::npos) << kind << doubts.output;
     const auto wrong = cli("doubts " + file("heron-at-low-water.wav"));
     EXPECT_NE(wrong.status, 0);

@@ -12,7 +12,7 @@ CHANGES = (
     ("core/CMakeLists.txt", "    PRIVATE_DEPENDS wirenote_hand)", "    DEPENDS wirenote_hand)", "hearing"),
     ("vision/CMakeLists.txt", "    DEPENDS wirenote_base", "    DEPENDS wirenote_base wirenote_music", "vision has an arrow to music and includes nothing of it"),
     ("core/CMakeLists.txt", "    DEPENDS nlohmann_json", "    DEPENDS wirenote_music nlohmann_json", "a circle"),
-    ("docs/architecture.md", "(`school_fit`) | base, music, piece |", "(`school_fit`) | base, music, piece, score |", "docs/architecture.md says that plucking uses"),
+    ("docs/architecture.md", "(`balance`) | base, music, piece |", "(`balance`) | base, music, piece, score |", "docs/architecture.md says that plucking uses"),
 )
 
 
