@@ -201,7 +201,13 @@ class Transcribe {
         const auto offset_ms = numberOf(m_av_offset);
         options.film =
             FilmOptions{*neck, offset_ms ? std::optional(*offset_ms / 1000.0) : std::nullopt};
-        options.film_seen = [](const FilmSeen& seen) {
+        options.film_seen = [](const Result<FilmSeen>& film) {
+            if (!film) {
+                fail(film.error());
+                std::cerr << "wirenote-cli: the sound goes on alone\n";
+                return;
+            }
+            const FilmSeen& seen = *film;
             std::cerr << "wirenote-cli: the film: neck followed in "
                       << std::lround(100.0 * seen.followed) << " % of the pictures, "
                       << std::lround(1000.0 * seen.offset_s) << " ms late"

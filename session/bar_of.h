@@ -1,4 +1,4 @@
-// The bar that a note belongs to.
+// The bar that a note belongs to, and the section.
 #pragma once
 
 #include "piece/piece.h"
@@ -21,6 +21,14 @@ inline BarOf barOf(const Piece& piece, const Note& note) {
     };
     const double next_s = startOf(bar + 1);
     return {bar, {startOf(bar) - kPlayedEarly_s, next_s - kPlayedEarly_s}, next_s};
+}
+
+// Between two section marks; all of time where there are none.
+inline TimeRange sectionAt(const Timeline& timeline, double time_s) {
+    for (const Section& section : timeline.sections)
+        if (section.span.contains(time_s))
+            return section.span;
+    return {-1e9, 1e9};
 }
 
 } // namespace wirenote

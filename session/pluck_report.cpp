@@ -62,13 +62,6 @@ Stroke withoutTheWord(const Piece& piece, const PluckedLine& line, std::size_t a
     return found.strokes.front().value;
 }
 
-TimeRange sectionOf(const Piece& piece, double time_s) {
-    for (const Section& section : piece.timeline.sections)
-        if (section.span.contains(time_s))
-            return section.span;
-    return {-1e9, 1e9};
-}
-
 // What is to be said of the chosen note's own stroke.
 void addTheStroke(
     const Piece& piece, const PluckedLine& line, IndexSpan bar, NoteId id, PluckReport& report) {
@@ -135,7 +128,7 @@ PluckReport pluckReport(const Piece& piece, NoteId id, std::optional<TimeRange> 
     const ReadingHead& head = piece.asPlayed().head;
     if (head.tool.value == PluckingTool::Pick)
         report.fits = schoolFits(line,
-                                 attacksIn(line, sectionOf(piece, note->onset_s())),
+                                 attacksIn(line, sectionAt(piece.timeline, note->onset_s())),
                                  head.motion.value_or(HandMotion{}));
     addTheStroke(piece, line, bar, id, report);
     for (const ToolChange& change : toolChanges(line))

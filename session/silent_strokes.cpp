@@ -1,6 +1,7 @@
 #include "session/silent_strokes.h"
 
 #include "base/interpolate.h"
+#include "session/bar_of.h"
 #include "session/hand_picture.h"
 
 #include <algorithm>
@@ -34,13 +35,6 @@ Placed placedAt(const BarGrid& grid, const std::vector<double>& beats_s, double 
     const auto beat = static_cast<int>(whole) + part / kTwelfths;
     const auto place = grid.at(beat);
     return {place.bar, {place.beat, part % kTwelfths}};
-}
-
-TimeRange sectionAt(const Timeline& timeline, double time_s) {
-    for (const Section& section : timeline.sections)
-        if (section.span.contains(time_s))
-            return section.span;
-    return {-1e9, 1e9};
 }
 
 } // namespace

@@ -334,10 +334,11 @@ Status lookAtFilm(Work& work) {
         return {};
     const auto seen =
         watchFilm(work.media, *work.options.film, work.decoded.start_s, work.piece, work.job);
-    if (!seen)
+    const bool stopped = !seen && seen.error().kind == ErrorKind::Cancelled;
+    if (work.options.film_seen && !stopped)
+        work.options.film_seen(seen);
+    else if (!seen)
         return seen.error();
-    if (work.options.film_seen)
-        work.options.film_seen(*seen);
     return {};
 }
 

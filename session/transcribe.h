@@ -45,7 +45,9 @@ struct TranscribeOptions {
     LeftOut left_out;
     std::optional<FilmOptions>
         film; // where the neck lies in the take's own picture; else unwatched
-    std::function<void(const FilmSeen&)> film_seen; // what came of it; from the working thread
+    // What came of it; from the working thread. With it a film that cannot be used leaves the sound
+    // to go on alone; without it, it ends the work.
+    std::function<void(const Result<FilmSeen>&)> film_seen;
 };
 
 // A new piece from one recording. Errors: the recording cannot be used, or cancelled.

@@ -313,6 +313,11 @@ Result<FilmSeen> watchFilm(const std::filesystem::path& film,
     const auto first = (*reader)->at(options.neck.time_s);
     if (!first)
         return badInput(film.string(), "has no picture that can be read");
+    constexpr double kShown_s = 2.0; // a picture may stand so long
+    if (options.neck.time_s > first->time_s + kShown_s)
+        return badInput(film.string(),
+                        "ends before the moment for which the neck is given; give it for one that "
+                        "is in the film");
     const NeckPlane plane(piece.instrument);
     const double scale =
         info->picture.width > 0 ? static_cast<double>(first->width) / info->picture.width : 1.0;

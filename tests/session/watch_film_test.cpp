@@ -116,7 +116,7 @@ TEST_F(Film, ShowsWhereNotesWerePlayed) {
     ASSERT_TRUE(heard.ok());
     options.film = FilmOptions{marksAt(0.0), 0.0};
     FilmSeen said;
-    options.film_seen = [&said](const FilmSeen& seen) { said = seen; };
+    options.film_seen = [&said](const Result<FilmSeen>& seen) { said = *seen; };
     const auto seen = transcribe(path, options, {});
     ASSERT_TRUE(seen.ok());
     EXPECT_GT(said.followed, 0.9);
@@ -156,6 +156,17 @@ TEST_F(Film, NamesWhatIsWrongWithTheMarks) {
     for (NeckMark& mark : aside.marks)
         mark.at = {mark.at.x / 20.0, mark.at.y / 20.0}; // a corner of the picture
     EXPECT_FALSE(watchFilm(path, {aside, 0.0}, 0.0, piece, {}).ok());
+    NeckMarks late = marksAt(0.0);
+    late.time_s = 99.0;
+    EXPECT_FALSE(watchFilm(path, {late, 0.0}, 0.0, piece, {}).ok()) << "after the end";
+    // The sound goes on alone where somebody is told, and the work ends where nobody is.
+    TranscribeOptions options;
+    options.film = FilmOptions{line, 0.0};
+    EXPECT_FALSE(transcribe(path, options, {}).ok());
+    bool told = false;
+    options.film_seen = [&told](const Result<FilmSeen>& seen) { told = !seen.ok(); };
+    EXPECT_TRUE(transcribe(path, options, {}).ok());
+    EXPECT_TRUE(told);
     const std::atomic<bool> stop = true;
     JobControl job;
     job.cancel = &stop;
