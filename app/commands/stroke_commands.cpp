@@ -2,7 +2,7 @@
 
 #include "app/document/document.h"
 #include "app/document/selection.h"
-#include "app/text/wording.h"
+#include "piece/one_stroke.h"
 
 #include <algorithm>
 
@@ -35,13 +35,17 @@ void StrokeCommands::paintFrom(NoteId from, double until_s) {
     if (!note || piece.plan(from)->stroke.value == Stroke::Unknown)
         return;
     const Stroke stroke = piece.plan(from)->stroke.value;
-    constexpr double kStroke_s = 0.08; // the other strings of the same stroke
-    const TimeRange span{std::min(note->onset_s(), until_s) - kStroke_s,
-                         std::max(note->onset_s(), until_s) + kStroke_s};
+    constexpr double kMark_s = 0.02; // a mark is let go of beside its moment
+    const double first_s = std::min(note->onset_s(), until_s) - kMark_s;
+    const double last_s = std::max(note->onset_s(), until_s) + kMark_s;
     std::vector<std::pair<NoteId, Stroke>> strokes;
-    for (const Note& one : piece.notes)
-        if (span.contains(one.onset_s()) && !one.slurred())
-            strokes.emplace_back(one.id, stroke);
+    for (const IndexSpan together : strokeSpans(piece.notes)) { // all strings of a stroke, or none
+        const double at_s = piece.notes[together.first].onset_s();
+        for (std::size_t n = together.first; at_s >= first_s && at_s <= last_s && n < together.end;
+             ++n)
+            if (!piece.notes[n].slurred())
+                strokes.emplace_back(piece.notes[n].id, stroke);
+    }
     setStrokes(strokes);
 }
 

@@ -337,7 +337,9 @@ QString nextBestLine(const PluckReport& told) {
     for (const BarStroke& one : told.next_best)
         if (one.first)
             strokes << (one.differs ? shortStroke(one.stroke) : QString::fromUtf8("·"));
-    return strokes.isEmpty() ? QString() : tr("The best other way: %1.").arg(strokes.join(' '));
+    return strokes.isEmpty()
+               ? QString()
+               : tr("The best other way (a point: as it is): %1.").arg(strokes.join(' '));
 }
 
 QString roomLine(const PluckReport& told) {

@@ -14,6 +14,7 @@
 namespace wirenote::app {
 namespace {
 constexpr double kMarkAt = 8.0; // pixels from its moment to the middle of a mark
+constexpr double kMark = 9.0;   // from there to its edge
 } // namespace
 
 StrokesLane::StrokesLane(Document& document, Selection& selection, StrokeCommands& commands)
@@ -37,7 +38,6 @@ void StrokesLane::paint(QPainter& painter, const LaneArea& area) const {
 }
 
 std::optional<NoteId> StrokesLane::noteAt(QPointF at, const LaneArea& area) const {
-    constexpr double kMark = 9.0; // pixels from the middle of a mark
     const Piece& piece = m_document.piece();
     for (const IndexSpan together : strokeSpans(piece.notes)) {
         const Note& note = piece.notes[together.first];
@@ -56,7 +56,12 @@ Press StrokesLane::press(QPointF at, const LaneArea& area, Qt::KeyboardModifiers
     Press press;
     press.taken = true;
     press.shows_beginning = true;
-    press.drop = [this, from = *note](double, double to_s) { m_commands.paintFrom(from, to_s); };
+    // The mark that it is let go of on is meant as well; marks stand beside their moments.
+    press.drop = [this, from = *note, pixel_s = 1.0 / area.pixels_per_s](double from_s,
+                                                                         double to_s) {
+        const double on = to_s > from_s ? kMark : -kMark;
+        m_commands.paintFrom(from, to_s + (on - kMarkAt) * pixel_s);
+    };
     return press;
 }
 
