@@ -12,11 +12,8 @@ struct NeckPresence {
     double angle_deg = 0.0; // of the neck against the horizontal, −90..90
 };
 
-// Looks for a band of long parallel edges (the neck's sides and strings) crossed by short ones that
-// stand as frets stand, each a twelfth of an octave nearer to the bridge. It tells whether a film
-// is worth looking at and how much of the neck it shows, not which fret is which. Line segments:
-// von Gioi et al., "LSD: a fast line segment detector with a false detection control", IEEE PAMI
-// 32, 2010 (OpenCV's implementation).
+// By the clearest row of lines that stand as frets stand, each a twelfth of an octave nearer to the
+// bridge. It tells whether a film is worth looking at, not which fret is which: findNeck does.
 NeckPresence neckPresence(const PictureView& picture);
 
 } // namespace wirenote
