@@ -188,33 +188,45 @@ class Transcribe {
     }
 
   private:
-    // The neck of a film is given; nobody finds it without.
     Status addFilm(TranscribeOptions& options) const {
-        if (m_neck.empty() || m_video == "off")
+        if (m_video == "off")
             return {};
-        const auto text = readWholeFile(m_neck, 1'000'000);
-        if (!text)
-            return text.error();
-        const auto neck = readNeckJson(*text);
-        if (!neck)
-            return badInput(m_neck, neck.error().message);
-        const auto offset_ms = numberOf(m_av_offset);
-        options.film =
-            FilmOptions{*neck, offset_ms ? std::optional(*offset_ms / 1000.0) : std::nullopt};
-        options.film_seen = [](const Result<FilmSeen>& film) {
-            if (!film) {
-                fail(film.error());
-                std::cerr << "wirenote-cli: the sound goes on alone\n";
-                return;
-            }
-            const FilmSeen& seen = *film;
-            std::cerr << "wirenote-cli: the film: neck followed in "
-                      << std::lround(100.0 * seen.followed) << " % of the pictures, "
-                      << std::lround(1000.0 * seen.offset_s) << " ms late"
-                      << (seen.offset_measured ? " (measured)" : "") << ", trusted to "
-                      << std::lround(100.0 * seen.trust) << " %\n";
-        };
+        FilmOptions film;
+        if (!m_neck.empty()) {
+            const auto text = readWholeFile(m_neck, 1'000'000);
+            if (!text)
+                return text.error();
+            const auto neck = readNeckJson(*text);
+            if (!neck)
+                return badInput(m_neck, neck.error().message);
+            film.neck = *neck;
+        }
+        if (const auto offset_ms = numberOf(m_av_offset))
+            film.offset_s = *offset_ms / 1000.0;
+        options.film = film;
+        options.film_seen = sayFilm;
         return {};
+    }
+
+    static void sayFilm(const Result<FilmFacts>& film) {
+        constexpr double kSure = 0.9;
+        if (!film) {
+            fail(film.error());
+            std::cerr << "wirenote-cli: the sound goes on alone\n";
+            return;
+        }
+        std::cerr << "wirenote-cli: the film: neck "
+                  << (film->neck == Basis::Set ? "given, " : "found, ") << "followed in "
+                  << std::lround(100.0 * film->followed) << " % of the pictures, "
+                  << std::lround(1000.0 * film->offset_s) << " ms late"
+                  << (film->offset == Basis::Seen  ? " (measured)"
+                      : film->offset == Basis::Set ? " (given)"
+                                                   : " (not to be told, taken to be none)")
+                  << ", trusted to " << std::lround(100.0 * film->trust) << " %\n";
+        if (film->numbering < kSure)
+            std::cerr << "wirenote-cli: which fret is which in the film is likely to "
+                      << std::lround(100.0 * film->numbering)
+                      << " % only; --neck says where they are\n";
     }
 
     Result<TranscribeOptions> resolve() const {

@@ -18,6 +18,7 @@
 #include "hearing/voice_notes.h"
 #include "media/checksum.h"
 #include "media/decode.h"
+#include "media/media_info.h"
 #include "piece/timeline_edits.h"
 #include "score/quantise.h"
 #include "session/resolve.h"
@@ -330,10 +331,13 @@ Status measureStringFacts(Work& work) {
 
 // Film and notes → fingertips at each note.
 Status lookAtFilm(Work& work) {
-    if (!work.options.film)
-        return {};
-    const auto seen =
-        watchFilm(work.media, *work.options.film, work.decoded.start_s, work.piece, work.job);
+    const auto& film = work.options.film;
+    const auto info = readMediaInfo(work.media);
+    if (!film || (!film->neck && !(info && info->picture.exists())))
+        return {}; // nothing to look at, and nobody said there is
+    const auto seen = watchFilm(work.media, *film, work.decoded.start_s, work.piece, work.job);
+    if (seen && work.piece.lead())
+        work.piece.lead()->film = *seen;
     const bool stopped = !seen && seen.error().kind == ErrorKind::Cancelled;
     if (work.options.film_seen && !stopped)
         work.options.film_seen(seen);

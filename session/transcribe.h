@@ -44,10 +44,10 @@ struct TranscribeOptions {
     std::vector<SoundSpan> said; // what a person said is going on; counts more than what is heard
     LeftOut left_out;
     std::optional<FilmOptions>
-        film; // where the neck lies in the take's own picture; else unwatched
+        film; // the take's own picture is looked at, where there is one; else not
     // What came of it; from the working thread. With it a film that cannot be used leaves the sound
     // to go on alone; without it, it ends the work.
-    std::function<void(const Result<FilmSeen>&)> film_seen;
+    std::function<void(const Result<FilmFacts>&)> film_seen;
 };
 
 // A new piece from one recording. Errors: the recording cannot be used, or cancelled.

@@ -5,9 +5,8 @@
 #include "media/media_info.h"
 #include "media/picture_reader.h"
 #include "seeing/tip_evidence.h"
-#include "vision/fretting_hand.h"
-#include "vision/neck_tracker.h"
-#include "vision/plucking_motion.h"
+#include "session/film_neck.h"
+#include "session/film_way.h"
 
 #include <algorithm>
 #include <array>
@@ -18,170 +17,10 @@ namespace wirenote {
 namespace {
 
 constexpr int kWidest = 1280;     // pixels
-constexpr double kStep_s = 0.095; // from one look at the neck to the next
-// After a note begins its finger is down and still there: looked at in this order.
-constexpr std::array kPressed_s = {0.06};
 constexpr double kApart_s = 0.06; // attacks
 constexpr double kLeastFollowed = 0.2;
 constexpr double kFarthest_s = 0.3; // that picture and sound are apart
 constexpr double kClear = 3.0;      // standard deviations
-
-// Where the neck was at some moments.
-struct NeckWay {
-    std::vector<double> times_s;
-    std::vector<Homography> maps;
-
-    void add(double time_s, const Homography& map) {
-        times_s.push_back(time_s);
-        maps.push_back(map);
-    }
-    // Nothing where it was not seen near that time.
-    std::optional<Homography> at(double time_s) const {
-        constexpr double kNear_s = 0.25;
-        const auto next = std::ranges::lower_bound(times_s, time_s);
-        const auto i = static_cast<std::size_t>(next - times_s.begin());
-        const auto far = [&](std::size_t k) { return std::abs(times_s[k] - time_s); };
-        if (i < times_s.size() && i > 0 && far(i) < kNear_s && far(i - 1) < kNear_s)
-            return between(
-                maps[i - 1], maps[i], (time_s - times_s[i - 1]) / (times_s[i] - times_s[i - 1]));
-        for (const std::size_t k : {i, i - 1})
-            if (k < times_s.size() && far(k) < kNear_s)
-                return maps[k];
-        return std::nullopt;
-    }
-};
-
-class FilmWatch {
-  public:
-    FilmWatch(PictureReader& reader,
-              const NeckPlane& plane,
-              const Homography& neck,
-              const std::shared_ptr<const Picture>& first,
-              const JobControl& job)
-        : m_reader(reader), m_plane(plane), m_neck(neck), m_first(first), m_job(job), m_hand(plane),
-          m_motion(plane) {}
-
-    // Back to the beginning, then on to the end. False: cancelled.
-    bool follow() {
-        if (!followBack())
-            return false;
-        NeckTracker tracker(m_plane, m_first->view(), m_neck);
-        Homography last = m_neck;
-        double due_s = m_first->time_s;
-        for (auto picture = m_first; picture; picture = m_reader.after(picture->time_s)) {
-            if (m_job.cancelRequested())
-                return false;
-            if (picture->time_s >= due_s) {
-                ++m_looks;
-                due_s = picture->time_s + kStep_s;
-                if (const auto found = tracker.follow(picture->view())) {
-                    last = *found;
-                    m_way.add(picture->time_s, last);
-                    m_hand.learn(picture->view(), last);
-                }
-            }
-            const double moved = m_motion.next(picture->view(), last);
-            if (m_before_s)
-                m_moved.push_back(moved),
-                    m_moved_s.push_back(0.5 * (*m_before_s + picture->time_s));
-            m_before_s = picture->time_s;
-        }
-        return true;
-    }
-    double followed() const {
-        return m_looks == 0 ? 0.0 : static_cast<double>(m_way.maps.size()) / m_looks;
-    }
-    std::optional<double> offset(const std::vector<double>& onsets_s) const {
-        return offsetByMotion(m_moved_s, m_moved, onsets_s);
-    }
-    bool settle() { return m_hand.settle(); }
-
-    // How far the plucking hand goes across the strings about an attack; nothing where it is not
-    // in sight.
-    std::optional<double> across_mm(double onset_s) {
-        constexpr double kPicture_s = 1.0 / 30.0;
-        double sum = 0.0;
-        std::shared_ptr<const Picture> before;
-        std::optional<Homography> neck_before;
-        for (const double at_s : {onset_s - kPicture_s, onset_s, onset_s + kPicture_s}) {
-            const auto neck = m_way.at(at_s);
-            const auto picture = neck ? m_reader.at(at_s) : nullptr;
-            if (!picture)
-                return std::nullopt;
-            if (before && before != picture)
-                sum += m_motion.across_mm(before->view(), *neck_before, picture->view(), *neck);
-            before = picture;
-            neck_before = neck;
-        }
-        return sum;
-    }
-
-    // Of a note that begins then: of some pictures the first that shows all four fingers, else the
-    // one that comes nearest to it.
-    std::vector<SeenTip> tipsAt(double onset_s) {
-        constexpr int kAll = 4;
-        std::vector<SeenTip> best;
-        for (const double pressed_s : kPressed_s) {
-            auto tips = tipsIn(onset_s + pressed_s);
-            const auto off = [](const std::vector<SeenTip>& some) {
-                return some.empty() ? kAll + 1 : std::abs(static_cast<int>(some.size()) - kAll);
-            };
-            if (off(tips) < off(best))
-                best = std::move(tips);
-            if (off(best) == 0)
-                break;
-        }
-        return best;
-    }
-
-  private:
-    std::vector<SeenTip> tipsIn(double time_s) {
-        std::vector<SeenTip> tips;
-        const auto neck = m_way.at(time_s);
-        const auto picture = neck ? m_reader.at(time_s) : nullptr;
-        if (!picture)
-            return tips;
-        for (const PlanePoint& tip : m_hand.tips(picture->view(), *neck))
-            if (tips.size() < kMaxSeenTips)
-                tips.push_back({0, m_plane.fretAt(tip.along_mm), m_plane.stringAt(tip)});
-        if (tips.size() == 4) // all fingers, in their order along the neck
-            for (std::size_t i = 0; i < tips.size(); ++i)
-                tips[i].finger = static_cast<int>(i) + 1;
-        return tips;
-    }
-
-    bool followBack() {
-        NeckTracker tracker(m_plane, m_first->view(), m_neck);
-        NeckWay back;
-        for (double t = m_first->time_s - kStep_s; t > 0.0; t -= kStep_s) {
-            if (m_job.cancelRequested())
-                return false;
-            ++m_looks;
-            const auto picture = m_reader.at(t);
-            if (const auto found = picture ? tracker.follow(picture->view()) : std::nullopt) {
-                back.add(picture->time_s, *found);
-                m_hand.learn(picture->view(), *found);
-            }
-        }
-        for (std::size_t i = back.maps.size(); i-- > 0;)
-            if (m_way.times_s.empty() || back.times_s[i] > m_way.times_s.back())
-                m_way.add(back.times_s[i], back.maps[i]);
-        return true;
-    }
-
-    PictureReader& m_reader;
-    const NeckPlane& m_plane;
-    Homography m_neck;
-    std::shared_ptr<const Picture> m_first;
-    const JobControl& m_job;
-    NeckWay m_way;
-    FrettingHand m_hand;
-    PluckingMotion m_motion;
-    std::vector<double> m_moved_s;
-    std::vector<double> m_moved;
-    std::optional<double> m_before_s;
-    int m_looks = 0;
-};
 
 // The cheapest place of a pitch by the fingertips.
 double bestCost(const Instrument& instrument,
@@ -193,6 +32,20 @@ double bestCost(const Instrument& instrument,
         if (const int fret = instrument.fretFor(string, midi); fret > 0)
             least = std::min(least, tipCost(plane, tips, {string, fret + instrument.capo}));
     return least;
+}
+
+// The frame of a neck whose wire n was called wire n − `shift`.
+NeckFrame recounted(const NeckPlane& plane, const Homography& neck, int shift, double time_s) {
+    NeckFrame frame;
+    frame.time_s = time_s;
+    std::size_t i = 0;
+    for (const double fret : {0.0, 12.0})
+        for (const bool thin : {false, true}) {
+            const PicturePoint at = project(neck, plane.edge(fret - shift, thin));
+            frame.corners[i++] = at.x;
+            frame.corners[i++] = at.y;
+        }
+    return frame;
 }
 
 // A film of something else fits no better than the same hand elsewhere along the neck.
@@ -232,7 +85,7 @@ void addDirections(const std::vector<std::optional<double>>& across_mm, Piece& p
 }
 
 // What each note shows; notes of one attack share the way of the plucking hand. False: cancelled.
-bool lookAtNotes(FilmWatch& watch, double late_s, Piece& piece, const JobControl& job) {
+bool lookAtNotes(FilmWay& way, double late_s, Piece& piece, const JobControl& job) {
     std::vector<std::optional<double>> across_mm;
     double attack_s = -1e9;
     for (Note& note : piece.notes) {
@@ -242,23 +95,73 @@ bool lookAtNotes(FilmWatch& watch, double late_s, Piece& piece, const JobControl
         const bool together = note.onset_s() < attack_s + kApart_s;
         if (!together)
             attack_s = note.onset_s();
-        across_mm.push_back(together ? across_mm.back() : watch.across_mm(attack_s + late_s));
-        note.facts.front().seen = {watch.tipsAt(note.onset_s() + late_s), 1.0, {}};
+        across_mm.push_back(together ? across_mm.back() : way.across_mm(attack_s + late_s));
+        SeenFacts& seen = note.facts.front().seen;
+        seen.tips = way.tipsAt(note.onset_s() + late_s);
+        seen.trust = 1.0;
+        seen.down.reset();
     }
     addDirections(across_mm, piece);
     return true;
 }
 
-Result<Homography> neckOf(const NeckPlane& plane,
-                          const NeckMarks& marks,
-                          double scale,
-                          const std::filesystem::path& film) {
-    auto neck = neckIn(plane, marks);
-    if (!neck)
-        return badInput(film.string(), "the points given are no neck; three of them lie on a line");
-    for (std::size_t i = 0; i < 6; ++i)
-        (*neck)[i] *= scale;
-    return *neck;
+std::vector<double> onsetsOf(const Piece& piece, double start_s) {
+    std::vector<double> onsets_s;
+    for (const Note& note : piece.notes)
+        if (onsets_s.empty() || note.onset_s() + start_s > onsets_s.back() + kApart_s)
+            onsets_s.push_back(note.onset_s() + start_s);
+    return onsets_s;
+}
+
+void measureOffset(const FilmWay& way,
+                   const FilmOptions& options,
+                   const std::vector<double>& onsets_s,
+                   FilmFacts& facts) {
+    if (options.offset_s) {
+        facts.offset_s = *options.offset_s;
+        facts.offset = Basis::Set;
+    } else if (const auto measured = offsetByMotion(way.moved_s(), way.moved(), onsets_s)) {
+        facts.offset_s = *measured;
+        facts.offset = Basis::Seen;
+    }
+}
+
+// Which fret is which is told by what is heard, too: where the tips fit far better some frets
+// further on, and nut and inlays left a doubt, they lie there.
+void countBySound(const NeckPlane& plane, Piece& piece, FilmFacts& facts) {
+    constexpr double kInDoubt = 0.97;   // numbering that looks alone make sure
+    constexpr double kFarBetter = 0.55; // of the cost as counted
+    constexpr int kMost = 5;            // frets
+    if (facts.numbering > kInDoubt)
+        return;
+    const auto costAt = [&](int shift) {
+        double sum = 0.0;
+        for (const Note& note : piece.notes) {
+            const SeenFacts* seen = note.seen();
+            if (!seen || seen->tips.empty() || !note.pitched())
+                continue;
+            std::vector<SeenTip> tips = seen->tips;
+            for (SeenTip& tip : tips)
+                tip.fret += shift;
+            sum += bestCost(piece.instrument, plane, tips, note.frettedMidi());
+        }
+        return sum;
+    };
+    int best = 0;
+    double least = kFarBetter * costAt(0);
+    for (int shift = -kMost; shift <= kMost; ++shift)
+        if (const double cost = shift == 0 ? least : costAt(shift); cost < least) {
+            least = cost;
+            best = shift;
+        }
+    if (best == 0)
+        return;
+    for (Note& note : piece.notes)
+        for (SeenTip& tip : note.facts.front().seen.tips)
+            tip.fret += best;
+    for (NeckFrame& frame : facts.frames)
+        if (const auto neck = neckOf(plane, frame))
+            frame = recounted(plane, *neck, best, frame.time_s);
 }
 
 } // namespace
@@ -299,53 +202,51 @@ std::optional<double> offsetByMotion(const std::vector<double>& times_s,
     return -kFarthest_s + kStep * static_cast<double>(best - sums.begin());
 }
 
-Result<FilmSeen> watchFilm(const std::filesystem::path& film,
-                           const FilmOptions& options,
-                           double start_s,
-                           Piece& piece,
-                           const JobControl& job) {
+Result<FilmFacts> watchFilm(const std::filesystem::path& film,
+                            const FilmOptions& options,
+                            double start_s,
+                            Piece& piece,
+                            const JobControl& job) {
     const auto info = readMediaInfo(film);
     if (!info)
         return info.error();
     auto reader = PictureReader::open(film, kWidest);
     if (!reader)
         return reader.error();
-    const auto first = (*reader)->at(options.neck.time_s);
+    const auto first = (*reader)->at(0.0);
     if (!first)
         return badInput(film.string(), "has no picture that can be read");
-    constexpr double kShown_s = 2.0; // a picture may stand so long
-    if (options.neck.time_s > first->time_s + kShown_s)
-        return badInput(film.string(),
-                        "ends before the moment for which the neck is given; give it for one that "
-                        "is in the film");
     const NeckPlane plane(piece.instrument);
     const double scale =
         info->picture.width > 0 ? static_cast<double>(first->width) / info->picture.width : 1.0;
-    const auto neck = neckOf(plane, options.neck, scale, film);
-    if (!neck)
-        return neck.error();
-    FilmWatch watch(**reader, plane, *neck, first, job);
-    if (!watch.follow())
+    const auto start = options.neck ? givenNeck(**reader, plane, *options.neck, scale, film)
+                                    : clearestNeck(**reader, plane, info->length_s, film, job);
+    if (!start)
+        return start.error();
+    FilmWay way(**reader, plane, *start, job);
+    if (!way.follow())
         return cancelled();
-    FilmSeen said;
-    said.followed = watch.followed();
-    if (said.followed < kLeastFollowed || !watch.settle())
+    FilmFacts facts;
+    facts.neck = start->given ? Basis::Set : Basis::Seen;
+    facts.numbering = start->numbering;
+    facts.followed = way.followed();
+    if (facts.followed < kLeastFollowed || !way.settle())
         return badInput(film.string(),
-                        "the neck cannot be followed from the points given; check them against the "
-                        "picture at their time");
-    std::vector<double> onsets_s;
-    for (const Note& note : piece.notes)
-        if (onsets_s.empty() || note.onset_s() + start_s > onsets_s.back() + kApart_s)
-            onsets_s.push_back(note.onset_s() + start_s);
-    const auto measured = options.offset_s ? std::nullopt : watch.offset(onsets_s);
-    said.offset_measured = measured.has_value();
-    said.offset_s = options.offset_s ? *options.offset_s : measured.value_or(0.0);
-    if (!lookAtNotes(watch, start_s + said.offset_s, piece, job))
+                        start->given
+                            ? "the neck cannot be followed from the points given; check them "
+                              "against the picture at their time"
+                            : "the neck found in it cannot be followed; give it by four points of "
+                              "a picture that shows it sharply");
+    facts.frames = way.frames(scale);
+    measureOffset(way, options, onsetsOf(piece, start_s), facts);
+    if (!lookAtNotes(way, start_s + facts.offset_s, piece, job))
         return cancelled();
-    said.trust = trustOf(piece, plane);
+    if (!start->given)
+        countBySound(plane, piece, facts);
+    facts.trust = trustOf(piece, plane);
     for (Note& note : piece.notes)
-        note.facts.front().seen.trust = said.trust;
-    return said;
+        note.facts.front().seen.trust = facts.trust;
+    return facts;
 }
 
 } // namespace wirenote

@@ -23,8 +23,8 @@ constexpr double kFarthest = 160.0;
 constexpr double kSteepest = 0.85; // ratio of one distance to the one before
 constexpr double kFlattest = 1.02;
 constexpr double kTolerance = 0.18; // of a fret
-constexpr int kHidden = 6;           // wires in a row that a hand may hide
-constexpr double kShrink = 0.99;     // each distance of the one before, in perspective; a fence: 1
+constexpr int kHidden = 6;          // wires in a row that a hand may hide
+constexpr double kShrink = 0.99;    // each distance of the one before, in perspective; a fence: 1
 constexpr double kShrinkMost = 0.87;
 constexpr int kMost = 26;
 constexpr std::size_t kFewest = 8; // wires
@@ -145,7 +145,8 @@ class Rows {
             const double ratio = rising ? second / first : first / second;
             if (ratio < kSteepest || ratio > kFlattest)
                 continue;
-            const auto row = grown({{0, rising ? low : high}, {1, middle}, {2, rising ? high : low}});
+            const auto row =
+                grown({{0, rising ? low : high}, {1, middle}, {2, rising ? high : low}});
             if (row && (!best || row->score > best->score))
                 best = row;
         }

@@ -6,8 +6,9 @@
 
 namespace wirenote::vision {
 
-// The wire n lies at a + b·q over 1 + c·q with q = 2^(−n/12): equal temperament seen in perspective.
-// Which fret is number 0 cannot be told from this: a neck without its first frets is a neck.
+// The wire n lies at a + b·q over 1 + c·q with q = 2^(−n/12): equal temperament seen in
+// perspective. Which fret is number 0 cannot be told from this: a neck without its first frets is a
+// neck.
 struct FretRow {
     double a = 0.0, b = 0.0, c = 0.0;
     int first = 0;      // of the wires that are there …

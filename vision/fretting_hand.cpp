@@ -213,6 +213,29 @@ bool FrettingHand::settle() {
     return true;
 }
 
+bool FrettingHand::comesOverThick() const {
+    if (m->pictures.size() < kFewest)
+        return false;
+    State trial = *m;
+    trial.putTogether(std::vector<std::pair<int, int>>(trial.pictures.size(), {0, 0}));
+    double thin = 0.0;
+    double thick = 0.0;
+    for (const cv::Mat& picture : trial.pictures) {
+        cv::Mat difference = differenceFrom(trial.neck, picture);
+        for (double* side : {&thin, &thick}) {
+            for (const double deep : depths(difference, m->threshold, m->plane, m->strip))
+                *side += std::min(deep, kDeepest_mm);
+            cv::flip(difference, difference, 0); // the strip is as wide to either side
+        }
+    }
+    return thick > thin;
+}
+
+void FrettingHand::turnOver() {
+    for (cv::Mat& picture : m->pictures)
+        cv::flip(picture, picture, 0);
+}
+
 std::vector<PlanePoint> FrettingHand::tips(const PictureView& picture,
                                            const Homography& neck) const {
     std::vector<PlanePoint> tips;

@@ -25,6 +25,11 @@ class FrettingHand {
     void learn(const PictureView& picture, const Homography& neck);
     // After the last one. False: too few to tell hand and neck apart.
     bool settle();
+    // Before that: whether fingers come over the edge that is taken for that of the thick strings.
+    // Then the neck lies the other way round: a left-handed player, or a mirrored picture.
+    bool comesOverThick() const;
+    // Turns over what was learned. The maps have to be turned by whoever keeps them.
+    void turnOver();
 
     // From the nut on; empty where no hand is seen.
     std::vector<PlanePoint> tips(const PictureView& picture, const Homography& neck) const;

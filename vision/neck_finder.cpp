@@ -76,8 +76,7 @@ std::vector<WireEnds> wireEnds(const vision::Direction& direction, const vision:
         std::ranges::nth_element(along, along.begin() + kAbout);
         const float least = std::max(1.0F, static_cast<float>(kOfMiddle) * along[kAbout]);
         const cv::Point2d start(x + best - 3, y);
-        const WireEnds wire{
-            n, followed(fine, start, -1, least), followed(fine, start, 1, least)};
+        const WireEnds wire{n, followed(fine, start, -1, least), followed(fine, start, 1, least)};
         if (wire.high.y - wire.low.y >= kShortest)
             ends.push_back(wire);
     }
@@ -163,8 +162,7 @@ class Board {
                 const PlanePoint edge = plane.edge(wire.n - nut, high == thinIsHigh());
                 from.emplace_back(edge.along_mm, edge.across_mm);
                 const double x = high ? wire.high.x : wire.low.x;
-                to.push_back(
-                    m_direction->turned.backAt({x, high ? m_high.yOf(x) : m_low.yOf(x)}));
+                to.push_back(m_direction->turned.backAt({x, high ? m_high.yOf(x) : m_low.yOf(x)}));
             }
         }
         constexpr double kAgrees = 3.0;
@@ -179,9 +177,7 @@ class Board {
   private:
     // Of a right-handed player the thin strings lie to the left of the way from nut to bridge, as
     // the picture is seen: y grows downwards.
-    bool thinIsHigh() const {
-        return m_wires.back().low.x < m_wires.front().low.x;
-    }
+    bool thinIsHigh() const { return m_wires.back().low.x < m_wires.front().low.x; }
 
     const vision::Direction* m_direction = nullptr;
     std::vector<WireEnds> m_wires;

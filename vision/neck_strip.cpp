@@ -16,19 +16,16 @@ constexpr double kTo = 0.79;
 constexpr double kHalf_mm = 45.0;
 constexpr int kFirst = -5;
 constexpr int kLast = 27;
-constexpr double kInner = 0.9;   // of the neck's half width: short of its edges
-constexpr double kReach_mm = 3.0; // that a wire may lie beside its place
+constexpr double kInner = 0.9;     // of the neck's half width: short of its edges
+constexpr double kReach_mm = 3.0;  // that a wire may lie beside its place
 constexpr double kOfTypical = 0.4; // clearness of what counts as a wire
 constexpr double kLeastClear = 1.5;
 constexpr std::size_t kFewestLines = 12;
 
 cv::Mat laidStraight(const cv::Mat& grey, const Strip& strip, const Homography& neck, int how) {
     cv::Mat out;
-    cv::warpPerspective(grey,
-                        out,
-                        stripMap(strip) * matrixOf(neck).inv(),
-                        {strip.width(), strip.height()},
-                        how);
+    cv::warpPerspective(
+        grey, out, stripMap(strip) * matrixOf(neck).inv(), {strip.width(), strip.height()}, how);
     return out;
 }
 
@@ -43,8 +40,10 @@ double typicalClear(const std::map<int, WireLook>& looks) {
 } // namespace
 
 NeckStrip::NeckStrip(const NeckPlane& plane, const cv::Mat& grey, const Homography& neck)
-    : m_plane(plane), m_neck(neck), m_strip{-kBefore * plane.scale_mm(), kTo * plane.scale_mm(),
-                                            kHalf_mm, kPixelsPer_mm} {
+    : m_plane(plane), m_neck(neck), m_strip{-kBefore * plane.scale_mm(),
+                                            kTo * plane.scale_mm(),
+                                            kHalf_mm,
+                                            kPixelsPer_mm} {
     m_grey = laidStraight(grey, m_strip, neck, cv::INTER_LINEAR);
     m_inside = laidStraight(
         cv::Mat(grey.size(), CV_8UC1, cv::Scalar(255)), m_strip, neck, cv::INTER_NEAREST);
@@ -291,8 +290,7 @@ Numbering numberFrets(const std::map<int, WireLook>& looks) {
     best.score = -1e9;
     double second = -1e9;
     for (int shift = kFirst + 1; shift <= kMostShift; ++shift) {
-        const double score =
-            nutFor(looks, shift, levels) + inlaysFor(looks, shift, levels.inlay);
+        const double score = nutFor(looks, shift, levels) + inlaysFor(looks, shift, levels.inlay);
         if (score > best.score) {
             second = best.score;
             best.shift = shift;

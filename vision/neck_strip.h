@@ -11,10 +11,10 @@ namespace wirenote::vision {
 
 // At the place of one wire, as counted by the map that the strip was laid straight with.
 struct WireLook {
-    double clear = 0.0;         // how much a line stands out there
-    double between = 0.0;       // … and half way to the next wire
-    double ink = 0.0;           // what differs from the wood to both sides, grey times mm
-    double centre = 0.0;        // an inlay in the fret before it, in the middle of the neck …
+    double clear = 0.0;           // how much a line stands out there
+    double between = 0.0;         // … and half way to the next wire
+    double ink = 0.0;             // what differs from the wood to both sides, grey times mm
+    double centre = 0.0;          // an inlay in the fret before it, in the middle of the neck …
     double low = 0.0, high = 0.0; // … and on either side, in grey; signed
 };
 
@@ -45,8 +45,8 @@ class NeckStrip {
     Homography m_neck;
     Strip m_strip;
     cv::Mat m_grey;
-    cv::Mat m_soft;  // smoothed as an inlay is large
-    cv::Mat m_bent;  // second difference along the neck
+    cv::Mat m_soft;   // smoothed as an inlay is large
+    cv::Mat m_bent;   // second difference along the neck
     cv::Mat m_inside; // of the picture
 };
 

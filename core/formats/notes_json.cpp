@@ -1,6 +1,7 @@
 #include "formats/notes_json.h"
 
 #include "base/json_fields.h"
+#include "formats/film_fields.h"
 #include "formats/instrument_fields.h"
 #include "formats/words.h"
 
@@ -290,6 +291,8 @@ std::string writeNotesJson(const Piece& piece, const std::vector<TempoAlternativ
         for (const KindGuess& one : piece.lead()->sounds_like)
             json["sounds_like"].push_back({{"kind", instrumentName(one.kind)},
                                            {"probability", rounded(one.probability, 1e3)}});
+    if (piece.lead() && piece.lead()->film.told())
+        json["video"] = json_fields::videoToJson(piece.lead()->film);
     Json notes = Json::array();
     for (std::size_t i = 0; i < piece.notes.size(); ++i)
         notes.push_back(noteToJson(piece.notes[i], piece.asPlayed().plans[i]));

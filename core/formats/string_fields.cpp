@@ -74,6 +74,8 @@ void seenToJson(const SeenFacts& seen, Json& json) {
     json["seen"] = {{"trust", rounded(seen.trust)}, {"tips", Json::array()}};
     if (seen.down)
         json["seen"]["down"] = rounded(*seen.down);
+    if (seen.shown)
+        json["seen"]["shown"] = Json::array({seen.shown->time_s, seen.shown->x, seen.shown->y});
     for (const SeenTip& tip : seen.tips)
         json["seen"]["tips"].push_back(
             Json::array({tip.finger, rounded(tip.fret), rounded(tip.string)}));
@@ -87,6 +89,13 @@ SeenFacts seenFrom(const Json& json, Fields& fields, const std::string& where) {
     seen.trust = fields.number(*found, "trust", 0, 0, 1, where + ".seen");
     if (Fields::find(*found, "down"))
         seen.down = fields.number(*found, "down", 0.5, 0, 1, where + ".seen");
+    if (const Json* shown = Fields::find(*found, "shown")) {
+        constexpr double kFarthest_px = 1e5;
+        const std::string at = where + ".seen.shown";
+        seen.shown = ShownIn{fields.item(*shown, 0, 0, json_fields::kLongest_s, at),
+                             fields.item(*shown, 1, -kFarthest_px, kFarthest_px, at),
+                             fields.item(*shown, 2, -kFarthest_px, kFarthest_px, at)};
+    }
     for (const Json& tip : fields.array(*found, "tips", where + ".seen", kMaxSeenTips))
         seen.tips.push_back(
             {static_cast<int>(std::lround(fields.item(tip, 0, 0, 4, where + ".seen.tips"))),

@@ -1,6 +1,7 @@
 #include "formats/take_fields.h"
 
 #include "base/text.h"
+#include "formats/film_fields.h"
 #include "formats/words.h"
 #include "piece/piece.h"
 
@@ -262,6 +263,8 @@ Json takeToJson(const Take& take) {
                  {"alignment", alignmentToJson(take.alignment)}};
     if (!take.sound_spans.empty())
         json["sound_spans"] = soundSpansToJson(take.sound_spans);
+    if (take.film.told())
+        json["film"] = filmToJson(take.film);
     if (!take.sounds_like.empty())
         json["sounds_like"] = kindsToJson(take.sounds_like);
     for (const Demonstration& one : take.demonstrations)
@@ -296,6 +299,8 @@ Take takeFrom(const Json& json, Fields& fields, const std::string& where) {
         take.has_picture = picture->is_boolean() && picture->get<bool>();
     if (const Json* quality = Fields::find(json, "quality"))
         take.quality = qualityFrom(*quality, fields, where + ".quality");
+    if (const Json* film = Fields::find(json, "film"))
+        take.film = filmFrom(*film, fields, where + ".film");
     take.sound_spans = soundSpansFrom(json, fields, where);
     take.sounds_like = kindsFrom(json, fields, where);
     readShown(json, take, fields, where);

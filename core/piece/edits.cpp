@@ -120,7 +120,23 @@ Status PieceEditor::moveToString(NoteId id, int string) {
     NotePlan& there = plan(i);
     there.position.set({string, fret});
     there.finger = {};
+    if (auto& facts = m_piece.notes[i].facts; !facts.empty())
+        facts.front().seen.shown.reset(); // it is elsewhere now than what was shown
     log("moved to " + placeText(there.position.value), id);
+    return {};
+}
+
+Status PieceEditor::showPlace(NoteId id, int string, Finger finger, const ShownIn& shown) {
+    if (const Status moved = moveToString(id, string); !moved)
+        return moved;
+    std::size_t i = 0;
+    if (const Status found = located(id, i); !found)
+        return found;
+    if (finger != Finger::Unknown)
+        plan(i).finger.set(finger);
+    m_piece.notes[i].ownSound();
+    m_piece.notes[i].facts.front().seen.shown = shown;
+    log("shown in the film", id);
     return {};
 }
 

@@ -21,9 +21,12 @@ class PieceEditor {
         : m_piece(piece), m_when(std::move(when)), m_reading(reading) {}
 
     Status moveToString(NoteId id, int string); // same pitch on another string
-    Status setFret(NoteId id, int fret);        // same string, pitch follows
-    Status setPitch(NoteId id, int midi);       // the placement is open again
-    Status setTime(NoteId id, TimeRange time);  // at least 10 ms, not before 0
+    // Likewise, and with which finger (Unknown: that stays open), as a picture of the leading
+    // take's film shows it; which one is kept.
+    Status showPlace(NoteId id, int string, Finger finger, const ShownIn& shown);
+    Status setFret(NoteId id, int fret);       // same string, pitch follows
+    Status setPitch(NoteId id, int midi);      // the placement is open again
+    Status setTime(NoteId id, TimeRange time); // at least 10 ms, not before 0
     Status setFinger(NoteId id, Finger finger);
     Status setStroke(NoteId id, Stroke stroke);
     Status toggleTechnique(NoteId id, Technique technique);
@@ -68,6 +71,11 @@ class PieceEditor {
     // What was heard in the takes, and what they show, as another state of this piece has it: take
     // by take of the same recording.
     Status adoptShown(const std::vector<Take>& takes);
+    // What the film of the leading take shows: where the neck is, and, as another state of this
+    // piece has it, what is seen at each note. What a person showed stays.
+    Status adoptFilm(const FilmFacts& film, const std::vector<Note>& seen);
+    // Where the neck lies in one picture, given by a person; what was seen before is dropped.
+    Status giveNeck(const NeckFrame& frame);
     // What was heard in a span, as a piece of its own: takes the place of what was heard there
     // before. Notes with anything set by a person stay, and heard notes that are the same are left
     // out.

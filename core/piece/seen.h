@@ -16,13 +16,21 @@ struct SeenTip {
     bool operator==(const SeenTip&) const = default;
 };
 
+// A picture in which a person showed where this note is pressed or plucked.
+struct ShownIn {
+    double time_s = 0.0;     // of the take
+    double x = 0.0, y = 0.0; // in pixels of the film as it is
+    bool operator==(const ShownIn&) const = default;
+};
+
 struct SeenFacts {
     std::vector<SeenTip> tips; // from the nut on
     double trust = 0.0;        // 0..1: how far the film as a whole agrees with what was heard
     // How likely (0..1) the plucking hand went from the thick strings to the thin ones.
     std::optional<double> down = std::nullopt;
+    std::optional<ShownIn> shown = std::nullopt; // what is set of the place rests on it
     bool operator==(const SeenFacts&) const = default;
-    bool told() const { return !tips.empty() || down; }
+    bool told() const { return !tips.empty() || down || shown; }
 };
 constexpr std::size_t kMaxSeenTips = 8;
 

@@ -7,6 +7,7 @@
 #include "music/instrument.h"
 #include "music/pitch.h"
 #include "piece/demonstration.h"
+#include "piece/film_facts.h"
 
 #include <string>
 #include <vector>
@@ -122,6 +123,7 @@ struct Take {
     double gain_db = 0.0; // for listening
     bool has_picture = false;
     TakeQuality quality;
+    FilmFacts film; // nothing told: nobody has looked at it
     std::vector<SoundSpan> sound_spans; // one after the other; empty: nobody has listened for it
     std::vector<KindGuess> sounds_like; // likeliest first; empty: nobody has listened for it
     std::vector<Demonstration> demonstrations; // by time, apart; empty: nobody has looked for them

@@ -291,6 +291,34 @@ Status PieceEditor::adoptShown(const std::vector<Take>& takes) {
     return {};
 }
 
+Status PieceEditor::adoptFilm(const FilmFacts& film, const std::vector<Note>& seen) {
+    if (m_piece.takes.empty())
+        return badCall("this piece has no recording");
+    m_piece.takes.front().film = film;
+    for (const Note& other : seen) {
+        std::size_t i = 0;
+        if (other.facts.empty() || !located(other.id, i))
+            continue; // gone meanwhile
+        m_piece.notes[i].ownSound();
+        SeenFacts& facts = m_piece.notes[i].facts.front().seen;
+        const auto shown = facts.shown;
+        facts = other.facts.front().seen;
+        facts.shown = shown;
+    }
+    m_missed = false;
+    log("looked at the film", 0);
+    return {};
+}
+
+Status PieceEditor::giveNeck(const NeckFrame& frame) {
+    if (m_piece.takes.empty())
+        return badCall("this piece has no recording");
+    FilmFacts& film = m_piece.takes.front().film;
+    film = {Basis::Set, film.offset_s, film.offset, 0.0, 0.0, 1.0, {frame}};
+    log("gave the neck of the film", 0);
+    return {};
+}
+
 Status PieceEditor::setSoundKind(std::size_t index, TimeRange span, SoundKind kind) {
     if (index >= m_piece.takes.size())
         return badCall("there is no such take");

@@ -115,8 +115,8 @@ TEST_F(Film, ShowsWhereNotesWerePlayed) {
     const auto heard = transcribe(path, options, {});
     ASSERT_TRUE(heard.ok());
     options.film = FilmOptions{marksAt(0.0), 0.0};
-    FilmSeen said;
-    options.film_seen = [&said](const Result<FilmSeen>& seen) { said = *seen; };
+    FilmFacts said;
+    options.film_seen = [&said](const Result<FilmFacts>& seen) { said = *seen; };
     const auto seen = transcribe(path, options, {});
     ASSERT_TRUE(seen.ok());
     EXPECT_GT(said.followed, 0.9);
@@ -164,7 +164,7 @@ TEST_F(Film, NamesWhatIsWrongWithTheMarks) {
     options.film = FilmOptions{line, 0.0};
     EXPECT_FALSE(transcribe(path, options, {}).ok());
     bool told = false;
-    options.film_seen = [&told](const Result<FilmSeen>& seen) { told = !seen.ok(); };
+    options.film_seen = [&told](const Result<FilmFacts>& seen) { told = !seen.ok(); };
     EXPECT_TRUE(transcribe(path, options, {}).ok());
     EXPECT_TRUE(told);
     const std::atomic<bool> stop = true;

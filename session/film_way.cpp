@@ -1,0 +1,147 @@
+#include "session/film_way.h"
+
+#include "vision/neck_tracker.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace wirenote {
+namespace {
+
+constexpr double kStep_s = 0.095; // from one look at the neck to the next
+
+} // namespace
+
+void NeckWay::add(double time_s, const Homography& map) {
+    times_s.push_back(time_s);
+    maps.push_back(map);
+}
+
+std::optional<Homography> NeckWay::at(double time_s) const {
+    constexpr double kNear_s = 0.25;
+    const auto next = std::ranges::lower_bound(times_s, time_s);
+    const auto i = static_cast<std::size_t>(next - times_s.begin());
+    const auto far = [&](std::size_t k) { return std::abs(times_s[k] - time_s); };
+    if (i < times_s.size() && i > 0 && far(i) < kNear_s && far(i - 1) < kNear_s)
+        return between(
+            maps[i - 1], maps[i], (time_s - times_s[i - 1]) / (times_s[i] - times_s[i - 1]));
+    for (const std::size_t k : {i, i - 1})
+        if (k < times_s.size() && far(k) < kNear_s)
+            return maps[k];
+    return std::nullopt;
+}
+
+FilmWay::FilmWay(PictureReader& reader,
+                 const NeckPlane& plane,
+                 const NeckStart& start,
+                 const JobControl& job)
+    : m_reader(reader), m_plane(plane), m_start(start), m_job(job), m_hand(plane), m_motion(plane) {
+}
+
+bool FilmWay::follow() {
+    if (!followBack())
+        return false;
+    NeckTracker tracker(m_plane, m_start.picture->view(), m_start.neck);
+    Homography last = m_start.neck;
+    double due_s = m_start.picture->time_s;
+    for (auto picture = m_start.picture; picture; picture = m_reader.after(picture->time_s)) {
+        if (m_job.cancelRequested())
+            return false;
+        if (picture->time_s >= due_s) {
+            ++m_looks;
+            due_s = picture->time_s + kStep_s;
+            if (const auto found = tracker.follow(picture->view())) {
+                last = *found;
+                m_way.add(picture->time_s, last);
+                m_hand.learn(picture->view(), last);
+            }
+        }
+        const double moved = m_motion.next(picture->view(), last);
+        if (m_before_s) {
+            m_moved.push_back(moved);
+            m_moved_s.push_back(0.5 * (*m_before_s + picture->time_s));
+        }
+        m_before_s = picture->time_s;
+    }
+    return true;
+}
+
+bool FilmWay::followBack() {
+    NeckTracker tracker(m_plane, m_start.picture->view(), m_start.neck);
+    NeckWay back;
+    for (double t = m_start.picture->time_s - kStep_s; t > 0.0; t -= kStep_s) {
+        if (m_job.cancelRequested())
+            return false;
+        ++m_looks;
+        const auto picture = m_reader.at(t);
+        if (const auto found = picture ? tracker.follow(picture->view()) : std::nullopt) {
+            back.add(picture->time_s, *found);
+            m_hand.learn(picture->view(), *found);
+        }
+    }
+    for (std::size_t i = back.maps.size(); i-- > 0;)
+        if (m_way.times_s.empty() || back.times_s[i] > m_way.times_s.back())
+            m_way.add(back.times_s[i], back.maps[i]);
+    return true;
+}
+
+double FilmWay::followed() const {
+    return m_looks == 0 ? 0.0 : static_cast<double>(m_way.maps.size()) / m_looks;
+}
+
+bool FilmWay::settle() {
+    if (!m_start.given && m_hand.comesOverThick()) {
+        m_hand.turnOver();
+        for (Homography& map : m_way.maps)
+            for (const std::size_t i : {1U, 4U, 7U}) // what grows across the neck
+                map[i] = -map[i];
+    }
+    return m_hand.settle();
+}
+
+std::vector<NeckFrame> FilmWay::frames(double scale) const {
+    std::vector<NeckFrame> frames;
+    for (std::size_t i = 0; i < m_way.maps.size(); ++i) {
+        frames.push_back(neckFrame(m_plane, m_way.maps[i], m_way.times_s[i]));
+        for (double& pixel : frames.back().corners)
+            pixel /= scale;
+    }
+    return thinned(frames);
+}
+
+std::optional<double> FilmWay::across_mm(double onset_s) {
+    constexpr double kPicture_s = 1.0 / 30.0;
+    double sum = 0.0;
+    std::shared_ptr<const Picture> before;
+    std::optional<Homography> neck_before;
+    for (const double at_s : {onset_s - kPicture_s, onset_s, onset_s + kPicture_s}) {
+        const auto neck = m_way.at(at_s);
+        const auto picture = neck ? m_reader.at(at_s) : nullptr;
+        if (!picture)
+            return std::nullopt;
+        if (before && before != picture)
+            sum += m_motion.across_mm(before->view(), *neck_before, picture->view(), *neck);
+        before = picture;
+        neck_before = neck;
+    }
+    return sum;
+}
+
+std::vector<SeenTip> FilmWay::tipsAt(double onset_s) {
+    constexpr double kPressed_s = 0.06; // the finger is down and still there
+    constexpr std::size_t kFingers = 4;
+    std::vector<SeenTip> tips;
+    const auto neck = m_way.at(onset_s + kPressed_s);
+    const auto picture = neck ? m_reader.at(onset_s + kPressed_s) : nullptr;
+    if (!picture)
+        return tips;
+    for (const PlanePoint& tip : m_hand.tips(picture->view(), *neck))
+        if (tips.size() < kMaxSeenTips)
+            tips.push_back({0, m_plane.fretAt(tip.along_mm), m_plane.stringAt(tip)});
+    if (tips.size() == kFingers) // all of them, in their order along the neck
+        for (std::size_t i = 0; i < tips.size(); ++i)
+            tips[i].finger = static_cast<int>(i) + 1;
+    return tips;
+}
+
+} // namespace wirenote
