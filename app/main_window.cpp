@@ -1,5 +1,6 @@
 #include "app/main_window.h"
 
+#include "app/benches/film/film_pane.h"
 #include "app/benches/neck/hand_card.h"
 #include "app/benches/neck/neck_view.h"
 #include "app/benches/notes/chord_card.h"
@@ -47,6 +48,7 @@ constexpr QSize kLeastSize(640, 420);
 constexpr QSize kUsualSize(1280, 800);
 constexpr int kNeckHeight = 190;
 constexpr int kTabsHeight = 270; // of what lies under the takes
+constexpr int kLowStrip = 210;   // under a large film
 constexpr int kLowNeck = 125;    // beside a film, which needs the room
 
 } // namespace
@@ -58,7 +60,7 @@ MainWindow::MainWindow(QSettings& settings,
       m_transport(m_document, m_sounds, std::move(device)),
       m_commands(m_document, m_selection, m_derived, m_time, m_transport),
       m_stroke_commands(m_document, m_selection), m_chords(m_document, m_selection, m_derived),
-      m_takes(m_document, m_transport, m_jobs),
+      m_takes(m_document, m_transport, m_jobs), m_film_commands(m_document, m_selection, m_jobs),
       m_pulse(m_document, m_selection, m_transport, m_derived),
       m_questions(m_document, m_derived, m_selection, m_transport, m_takes),
       m_playings(m_document, m_transport, m_jobs),
@@ -165,6 +167,9 @@ void MainWindow::connectActions() {
         m_settings.setValue("window/film", !m_settings.value("window/film", true).toBool());
         showFilm();
     });
+    connect(&m_actions, &Actions::filmLookWanted, &m_film_commands, &FilmCommands::look);
+    connect(&m_actions, &Actions::neckWanted, m_film, &FilmPane::giveOrUse);
+    connect(&m_actions, &Actions::placesWanted, m_film, &FilmPane::showPlaces);
     connect(&m_actions, &Actions::stiffnessWanted, this, [this] {
         const bool shown = m_centre->currentIndex() == CentreStiffness;
         if (shown)
@@ -182,6 +187,8 @@ MainWindow::~MainWindow() {
 void MainWindow::connectTakes() {
     connect(&m_takes, &TakeCommands::said, m_banner, &Banner::hint);
     connect(&m_takes, &TakeCommands::warned, m_banner, &Banner::say);
+    connect(&m_film_commands, &FilmCommands::said, m_banner, &Banner::hint);
+    connect(&m_film_commands, &FilmCommands::warned, m_banner, &Banner::say);
     connect(&m_takes, &TakeCommands::takesToHear, &m_playings, &Playings::recognise);
     connect(&m_dictation, &Dictation::said, m_banner, &Banner::hint);
     connect(&m_playings, &Playings::said, m_banner, &Banner::hint);
@@ -254,9 +261,11 @@ QWidget* MainWindow::buildWork() {
     auto* middle = new QVBoxLayout;
     middle->setSpacing(8);
     middle->addWidget(new MapView(m_document, m_time, m_transport, m_derived, m_pulse));
-    m_film = new PictureView(m_document, m_transport);
-    m_film->setObjectName("film");
+    m_film = new FilmPane(m_document, m_selection, m_transport, m_film_commands);
     middle->addWidget(m_film, 1);
+    connect(m_film, &FilmPane::roomWanted, this, [this] {
+        showBench(static_cast<BenchKind>(m_settings.value("window/bench").toInt()));
+    });
     middle->addWidget(m_centre, 1);
     connect(&m_document, &Document::opened, m_film, [this] { showFilm(); });
     connect(&m_document, &Document::changed, m_film, [this](const Changes& what) {
@@ -328,7 +337,7 @@ QWidget* MainWindow::buildListening() {
     row->addWidget(picture, 1);
     row->addWidget(new ListenPanel(m_document, m_transport), 1);
     connect(&m_actions, &Actions::pictureStepWanted, picture, [this, picture](int pictures) {
-        (m_film->isVisible() ? m_film : picture)->step(pictures);
+        m_film->isVisible() ? m_film->step(pictures) : picture->step(pictures);
     });
     // Without a film the room is for the listening alone.
     const auto fit = [picture] { picture->setVisible(picture->hasPicture()); };
@@ -362,13 +371,15 @@ void MainWindow::showBench(BenchKind kind) {
     const bool sheet = kind == BenchKind::Sheet;
     m_centre->setCurrentIndex(sheet ? CentreSheet : CentreStrip);
     showSide();
-    m_neck->setVisible(kind == BenchKind::Neck);
-    m_listening->setVisible(kind == BenchKind::Takes);
-    m_span->setVisible(kind == BenchKind::Notes);
-    m_hand->setVisible(kind == BenchKind::Neck);
-    m_strokes->setVisible(kind == BenchKind::Strokes);
-    m_strip->showLanes(m_lanes.of(kind));
     showFilm();
+    const bool roomy = !(m_film->isVisibleTo(m_film->parentWidget()) && m_film->wantsRoom());
+    m_neck->setVisible(roomy && kind == BenchKind::Neck);
+    m_listening->setVisible(kind == BenchKind::Takes);
+    m_span->setVisible(roomy && kind == BenchKind::Notes);
+    m_hand->setVisible(roomy && kind == BenchKind::Neck);
+    m_strokes->setVisible(roomy && kind == BenchKind::Strokes);
+    m_centre->setMaximumHeight(roomy ? QWIDGETSIZE_MAX : kLowStrip);
+    m_strip->showLanes(m_lanes.of(kind));
     m_actions.setBench(kind);
     if (!sheet)
         m_strip->setFocus();

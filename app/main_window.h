@@ -4,12 +4,13 @@
 #include "app/benches/bench_lanes.h"
 #include "app/commands/actions.h"
 #include "app/commands/chord_commands.h"
-#include "app/commands/edit_commands.h"
-#include "app/commands/stroke_commands.h"
 #include "app/commands/dictation.h"
+#include "app/commands/edit_commands.h"
+#include "app/commands/film_commands.h"
 #include "app/commands/playings.h"
 #include "app/commands/pulse_commands.h"
 #include "app/commands/questions.h"
+#include "app/commands/stroke_commands.h"
 #include "app/commands/take_commands.h"
 #include "app/document/derived.h"
 #include "app/document/document.h"
@@ -31,7 +32,7 @@
 
 namespace wirenote::app {
 
-class PictureView;
+class FilmPane;
 class SheetView;
 
 // Puts the parts together and shows them; every part does its own work.
@@ -61,6 +62,7 @@ class MainWindow : public QMainWindow {
     Selection& selection() { return m_selection; }
     Transport& transport() { return m_transport; }
     TakeCommands& takes() { return m_takes; }
+    FilmCommands& film() { return m_film_commands; }
     EditCommands& commands() { return m_commands; }
     ChordCommands& chords() { return m_chords; }
     PulseCommands& pulse() { return m_pulse; }
@@ -105,6 +107,7 @@ class MainWindow : public QMainWindow {
     ChordCommands m_chords;
     JobRunner m_jobs;
     TakeCommands m_takes;
+    FilmCommands m_film_commands;
     PulseCommands m_pulse;
     Questions m_questions;
     Playings m_playings;
@@ -121,7 +124,7 @@ class MainWindow : public QMainWindow {
     SheetView* m_sheet = nullptr;
     QWidget* m_neck = nullptr;
     QWidget* m_hand = nullptr;
-    PictureView* m_film = nullptr;
+    FilmPane* m_film = nullptr;
     QWidget* m_listening = nullptr; // film and listening panel
     QWidget* m_span = nullptr;
     QWidget* m_strokes = nullptr;

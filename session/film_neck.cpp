@@ -7,6 +7,17 @@
 
 namespace wirenote {
 
+NeckMarks marksOf(const NeckFrame& frame) {
+    NeckMarks marks{frame.time_s, {}};
+    std::size_t i = 0;
+    for (const double fret : {0.0, 12.0})
+        for (const bool thin : {false, true}) {
+            marks.marks.push_back({fret, thin, {frame.corners[i], frame.corners[i + 1]}});
+            i += 2;
+        }
+    return marks;
+}
+
 Result<NeckStart> givenNeck(PictureReader& reader,
                             const NeckPlane& plane,
                             const NeckMarks& marks,

@@ -4,6 +4,7 @@
 #include "base/job.h"
 #include "formats/neck_json.h"
 #include "media/picture_reader.h"
+#include "seeing/neck_way.h"
 
 #include <filesystem>
 #include <memory>
@@ -17,6 +18,9 @@ struct NeckStart {
     bool given = false;     // by a person: its sides and its numbering are known
     double numbering = 1.0; // 0..1: how likely the frets are counted rightly
 };
+
+// A neck as a take keeps it, as if a person had said it.
+NeckMarks marksOf(const NeckFrame& frame);
 
 // The given neck in its picture. `scale`: pixels read for each pixel of the film. Errors: the film
 // ends before that moment, or the points are no neck.

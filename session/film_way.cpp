@@ -9,6 +9,7 @@ namespace wirenote {
 namespace {
 
 constexpr double kStep_s = 0.095; // from one look at the neck to the next
+constexpr double kGoing = 0.7;    // of all the work; the rest is looking at the notes
 
 } // namespace
 
@@ -34,9 +35,10 @@ std::optional<Homography> NeckWay::at(double time_s) const {
 FilmWay::FilmWay(PictureReader& reader,
                  const NeckPlane& plane,
                  const NeckStart& start,
+                 double length_s,
                  const JobControl& job)
-    : m_reader(reader), m_plane(plane), m_start(start), m_job(job), m_hand(plane), m_motion(plane) {
-}
+    : m_reader(reader), m_plane(plane), m_start(start), m_length_s(length_s), m_job(job),
+      m_hand(plane), m_motion(plane) {}
 
 bool FilmWay::follow() {
     if (!followBack())
@@ -56,6 +58,7 @@ bool FilmWay::follow() {
                 m_hand.learn(picture->view(), last);
             }
         }
+        m_job.report(kGoing * picture->time_s, m_length_s);
         const double moved = m_motion.next(picture->view(), last);
         if (m_before_s) {
             m_moved.push_back(moved);

@@ -28,6 +28,7 @@ class FilmWay {
     FilmWay(PictureReader& reader,
             const NeckPlane& plane,
             const NeckStart& start,
+            double length_s, // of the film, for the progress; 0: not known
             const JobControl& job);
 
     // Back to the beginning, then on to the end. False: cancelled.
@@ -55,6 +56,7 @@ class FilmWay {
     PictureReader& m_reader;
     const NeckPlane& m_plane;
     NeckStart m_start;
+    double m_length_s;
     const JobControl& m_job;
     NeckWay m_way;
     FrettingHand m_hand;

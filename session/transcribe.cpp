@@ -333,9 +333,11 @@ Status measureStringFacts(Work& work) {
 Status lookAtFilm(Work& work) {
     const auto& film = work.options.film;
     const auto info = readMediaInfo(work.media);
-    if (!film || (!film->neck && !(info && info->picture.exists())))
-        return {}; // nothing to look at, and nobody said there is
-    const auto seen = watchFilm(work.media, *film, work.decoded.start_s, work.piece, work.job);
+    work.piece.lead()->has_picture = info && info->picture.exists();
+    if (!film || (!film->neck && !work.piece.lead()->has_picture))
+        return {};                             // nothing to look at, and nobody said there is
+    const JobControl job{{}, work.job.cancel}; // its progress is that of the sound
+    const auto seen = watchFilm(work.media, *film, work.decoded.start_s, work.piece, job);
     if (seen && work.piece.lead())
         work.piece.lead()->film = *seen;
     const bool stopped = !seen && seen.error().kind == ErrorKind::Cancelled;

@@ -202,6 +202,15 @@ std::optional<double> offsetByMotion(const std::vector<double>& times_s,
     return -kFarthest_s + kStep * static_cast<double>(best - sums.begin());
 }
 
+FilmOptions asBefore(const FilmFacts& film) {
+    FilmOptions options;
+    if (film.told() && film.neck == Basis::Set)
+        options.neck = marksOf(film.frames.front());
+    if (film.offset == Basis::Set)
+        options.offset_s = film.offset_s;
+    return options;
+}
+
 Result<FilmFacts> watchFilm(const std::filesystem::path& film,
                             const FilmOptions& options,
                             double start_s,
@@ -223,7 +232,7 @@ Result<FilmFacts> watchFilm(const std::filesystem::path& film,
                                     : clearestNeck(**reader, plane, info->length_s, film, job);
     if (!start)
         return start.error();
-    FilmWay way(**reader, plane, *start, job);
+    FilmWay way(**reader, plane, *start, info->length_s, job);
     if (!way.follow())
         return cancelled();
     FilmFacts facts;

@@ -15,6 +15,9 @@ struct FilmOptions {
     std::optional<double> offset_s = std::nullopt; // time seen minus time heard; else measured
 };
 
+// To look at this take's film again: as its neck was given, and its offset.
+FilmOptions asBefore(const FilmFacts& film);
+
 // Follows the neck through the film, finds the fingertips at each note, and writes them to the
 // note's own facts (Note::seen), with the trust that the whole film earns. `start_s`: media time at
 // which the notes' own time begins. Two passes over the film; memory does not grow with its length.

@@ -126,6 +126,9 @@ Result<Piece> hearLead(const Piece& piece,
         options.plucking = piece.asPlayed().head.tool.value;
     options.so_far = so_far;
     options.talk = talk;
+    options.film = asBefore(lead->film);
+    options.film_seen = [](const Result<FilmFacts>&) {
+    }; // one without a neck leaves the sound alone
     std::ranges::copy_if(lead->sound_spans,
                          std::back_inserter(options.said),
                          [](const SoundSpan& one) { return one.basis == Basis::Set; });

@@ -530,6 +530,12 @@ void Actions::fillView(QMenu& menu) {
     menu.addAction(make(tr("The film beside the notes, or without"),
                         QKeySequence(Qt::CTRL | Qt::Key_9),
                         [this] { emit filmWanted(); }));
+    menu.addAction(make(tr("Look at the film"), {}, [this] { emit filmLookWanted(); }));
+    menu.addAction(make(
+        tr("Give the neck of the film, or use it as it lies"), {}, [this] { emit neckWanted(); }));
+    menu.addAction(make(tr("Show places by clicks on the film, or no longer"),
+                        QKeySequence(Qt::CTRL | Qt::Key_8),
+                        [this] { emit placesWanted(); }));
     menu.addSeparator();
     TimeView& time = m_time;
     const auto middle = [this] {

@@ -61,7 +61,10 @@ class Actions : public QObject {
     void nextListWanted();  // of those under the takes
     void gripWanted();      // to write what is held
     void filmWanted();      // beside the notes, or away with it
-    void partialsWanted();  // of the chosen note, or away with them
+    void filmLookWanted();
+    void neckWanted();     // to give the neck of the film, or to use it as the points lie
+    void placesWanted();   // to show places by clicks on the film, or no longer
+    void partialsWanted(); // of the chosen note, or away with them
     void pictureStepWanted(int pictures);
     void coloursWanted(Colours colours);
 

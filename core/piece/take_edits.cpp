@@ -181,6 +181,8 @@ Status PieceEditor::adoptHearing(const Piece& heard, TimeRange span) {
         lead.cautions = heard.lead()->cautions;
         lead.quality = heard.lead()->quality;
         adoptSpans(heard.lead()->sound_spans, lead);
+        if (heard.lead()->film.told())
+            lead.film = heard.lead()->film;
         if (!heard.lead()->sounds_like.empty())
             lead.sounds_like = heard.lead()->sounds_like;
         lead.sha256 = heard.lead()->sha256;

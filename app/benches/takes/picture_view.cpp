@@ -53,11 +53,30 @@ void PictureView::choose() {
     update();
 }
 
+double PictureView::late_s() const {
+    return m_take ? m_document.piece().takes[*m_take].film.offset_s : 0.0;
+}
+
+QRectF PictureView::pictureRect() const {
+    if (m_image.isNull())
+        return {};
+    const QSizeF size =
+        QSizeF(m_image.size()).scaled(QSizeF(width() - 8, height() - 24), Qt::KeepAspectRatio);
+    return {QPointF((width() - size.width()) / 2.0, 4), size};
+}
+
+QSizeF PictureView::filmSize() const {
+    const TakeMedia* media = m_take ? m_document.media(*m_take) : nullptr;
+    return media && media->info.picture.width > 0
+               ? QSizeF(media->info.picture.width, media->info.picture.height)
+               : QSizeF(m_image.size());
+}
+
 void PictureView::follow() {
     if (!m_take || !isVisible())
         return;
     const Take& take = m_document.piece().takes[*m_take];
-    wish(take.alignment.toTake({m_transport.playhead_s()}).s, Move::To);
+    wish(take.alignment.toTake({m_transport.playhead_s()}).s + late_s(), Move::To);
 }
 
 void PictureView::step(int pictures) {
@@ -67,7 +86,7 @@ void PictureView::step(int pictures) {
     // From the picture that is shown, or where the playhead is when another one was.
     constexpr double kSame_s = 0.1;
     const double at_s =
-        m_document.piece().takes[*m_take].alignment.toTake({m_transport.playhead_s()}).s;
+        m_document.piece().takes[*m_take].alignment.toTake({m_transport.playhead_s()}).s + late_s();
     const bool shown = m_shown_s >= 0.0 && std::abs(m_shown_s - at_s) < kSame_s;
     wish(shown ? m_shown_s : std::max(0.0, at_s), pictures > 0 ? Move::Next : Move::Previous);
 }
@@ -122,7 +141,7 @@ void PictureView::arrived(const QString& path, std::shared_ptr<const Picture> pi
         update();
     }
     if (move != Move::To) // a hair behind its start, so that rounding does not fall before it
-        m_transport.seek(takes[*m_take].alignment.toPiece({m_shown_s + 1e-4}).s);
+        m_transport.seek(takes[*m_take].alignment.toPiece({m_shown_s - late_s() + 1e-4}).s);
     emit shown();
 }
 
@@ -147,9 +166,7 @@ void PictureView::paintEvent(QPaintEvent*) {
         return;
     }
     painter.setRenderHint(QPainter::SmoothPixmapTransform);
-    const QSizeF size =
-        QSizeF(m_image.size()).scaled(QSizeF(width() - 8, height() - 24), Qt::KeepAspectRatio);
-    painter.drawImage(QRectF(QPointF((width() - size.width()) / 2.0, 4), size), m_image);
+    painter.drawImage(pictureRect(), m_image);
     painter.setFont(uiFont(7.5));
     painter.setPen(theme().quiet);
     painter.drawText(QRectF(8, height() - 19, width() - 16, 16),

@@ -25,6 +25,10 @@ class PictureView : public QWidget {
     const QImage& image() const { return m_image; }
     double shown_s() const { return m_shown_s; } // of the take; for tests
     void step(int pictures);                     // to the next or the one before, exactly
+    std::optional<std::size_t> take() const { return m_take; }
+    // Where the picture is in the widget, and how large the film itself is; empty: nothing shown.
+    QRectF pictureRect() const;
+    QSizeF filmSize() const;
 
   signals:
     void shown();
@@ -40,7 +44,8 @@ class PictureView : public QWidget {
         double time_s = 0.0;
         Move move = Move::To;
     };
-    void choose(); // which take's film
+    void choose();         // which take's film
+    double late_s() const; // by how much it is late against its sound
     void follow();
     void wish(double time_s, Move move);
     void decodeNext();

@@ -1,0 +1,285 @@
+#include "app/benches/film/film_pane.h"
+
+#include "app/benches/film/straight_neck.h"
+#include "app/benches/takes/picture_view.h"
+#include "app/card.h"
+#include "app/commands/film_commands.h"
+#include "app/document/document.h"
+#include "app/document/selection.h"
+#include "app/elided_label.h"
+#include "app/playing/transport.h"
+#include "app/theme.h"
+
+#include <QComboBox>
+#include <QHBoxLayout>
+#include <QLabel>
+#include <QPushButton>
+#include <QSpinBox>
+#include <QVBoxLayout>
+#include <algorithm>
+#include <array>
+#include <cmath>
+
+namespace wirenote::app {
+namespace {
+
+constexpr double kPressed_s = 0.06; // after a note begins its finger is down
+constexpr int kMostLate_ms = 2000;
+constexpr int kSide = 212; // pixels
+
+QPushButton* button(const QString& text, const char* name, const QString& tip) {
+    auto* one = new QPushButton(text);
+    one->setObjectName(name);
+    one->setToolTip(tip);
+    return one;
+}
+
+QVBoxLayout* columnOf(QWidget* holder) {
+    auto* column = new QVBoxLayout(holder);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(4);
+    return column;
+}
+
+// Two things side by side.
+QHBoxLayout* beside(QWidget* first, QWidget* second) {
+    auto* row = new QHBoxLayout;
+    row->setSpacing(6);
+    row->addWidget(first, 1);
+    row->addWidget(second);
+    return row;
+}
+
+QLabel* small(const QString& text) {
+    auto* label = new QLabel(text);
+    label->setFont(uiFont(9.0));
+    return label;
+}
+
+} // namespace
+
+FilmPane::FilmPane(Document& document,
+                   Selection& selection,
+                   Transport& transport,
+                   FilmCommands& commands)
+    : m_document(document), m_selection(selection), m_transport(transport), m_commands(commands),
+      m_picture(new PictureView(document, transport)),
+      m_overlay(new NeckOverlay(*m_picture, document, selection, commands)),
+      m_straight(new StraightNeck(*m_picture, document, commands)), m_state(new QLabel) {
+    setObjectName("filmPane");
+    m_picture->setObjectName("film");
+    m_looking = buildLooking();
+    m_giving = buildGiving();
+    m_state->setFont(uiFont(9.0));
+    m_state->setWordWrap(true);
+    m_state->setAlignment(Qt::AlignTop | Qt::AlignLeft);
+    m_state->setObjectName("filmState");
+    auto* side = new QWidget;
+    side->setFixedWidth(kSide);
+    auto* said = columnOf(side);
+    said->addWidget(m_looking);
+    said->addWidget(m_giving);
+    said->addWidget(m_state, 1);
+    auto* upper = new QHBoxLayout;
+    upper->setSpacing(8);
+    upper->addWidget(m_picture, 1);
+    upper->addWidget(side);
+    auto* all = columnOf(this);
+    all->addLayout(upper, 1);
+    all->addWidget(m_straight);
+    connect(m_overlay, &NeckOverlay::modeChanged, this, &FilmPane::refresh);
+    connect(m_overlay, &NeckOverlay::accepted, this, &FilmPane::giveOrUse);
+    connect(m_overlay, &NeckOverlay::pointed, this, &FilmPane::place);
+    connect(&selection, &Selection::changed, this, &FilmPane::goToNote);
+    connect(&document, &Document::opened, this, &FilmPane::refresh);
+    connect(&document, &Document::changed, this, [this](const Changes& what) {
+        if (what.takes || what.notes)
+            refresh();
+    });
+    refresh();
+}
+
+QWidget* FilmPane::buildLooking() {
+    auto* holder = new QWidget;
+    auto* column = columnOf(holder);
+    auto* look = button(tr("&Look at the film"),
+                        "lookAtFilm",
+                        tr("Finds the neck, follows it, and sees at every note where the fingers "
+                           "are. It takes some times the length of the film."));
+    connect(look, &QPushButton::clicked, &m_commands, &FilmCommands::look);
+    m_large = button(tr("La&rge"), "filmLarge", tr("The film takes the room of the cards."));
+    m_large->setCheckable(true);
+    connect(m_large, &QPushButton::toggled, this, &FilmPane::refresh);
+    column->addLayout(beside(look, m_large));
+    auto* give = button(tr("Give the nec&k"),
+                        "giveNeck",
+                        tr("Say where the neck is in this picture, by four points."));
+    connect(give, &QPushButton::clicked, this, &FilmPane::giveOrUse);
+    column->addWidget(give);
+    m_show = button(tr("Sho&w places"),
+                    "showPlaces",
+                    tr("A click on the picture says: this fingertip plays the chosen note. Right "
+                       "goes to the next note."));
+    m_show->setCheckable(true);
+    connect(m_show, &QPushButton::clicked, this, &FilmPane::showPlaces);
+    m_finger = new QComboBox;
+    m_finger->setObjectName("shownFinger");
+    m_finger->setAccessibleName(tr("Finger that is shown"));
+    m_finger->setToolTip(tr("Which finger the next click shows"));
+    m_finger->addItems({tr("any finger"), tr("index"), tr("middle"), tr("ring"), tr("little")});
+    column->addLayout(beside(m_show, m_finger));
+    QLabel* late = small(tr("film la&te by"));
+    m_late = new QSpinBox;
+    m_late->setObjectName("filmLate");
+    m_late->setRange(-kMostLate_ms, kMostLate_ms);
+    m_late->setSuffix(tr(" ms"));
+    m_late->setKeyboardTracking(false);
+    m_late->setToolTip(tr("By how much the picture comes after its sound. Changing it looks at "
+                          "the film again."));
+    late->setBuddy(m_late);
+    connect(m_late, &QSpinBox::valueChanged, this, [this](int ms) {
+        m_commands.setOffset(ms / 1000.0);
+    });
+    column->addLayout(beside(late, m_late));
+    return holder;
+}
+
+QWidget* FilmPane::buildGiving() {
+    auto* holder = new QWidget;
+    auto* column = columnOf(holder);
+    auto* use = button(tr("&Use this neck"), "useNeck", tr("Return"));
+    connect(use, &QPushButton::clicked, this, &FilmPane::giveOrUse);
+    auto* cancel = button(tr("Cancel"), "cancelNeck", tr("Escape"));
+    connect(cancel, &QPushButton::clicked, this, [this] {
+        m_overlay->setMode(NeckOverlay::Mode::Look);
+    });
+    column->addLayout(beside(use, cancel));
+    auto* first = new QSpinBox;
+    auto* second = new QSpinBox;
+    for (QSpinBox* fret : {first, second}) {
+        constexpr int kLast = 20;
+        fret->setRange(0, kLast);
+        fret->setToolTip(tr("0 is the nut. Any two frets that can be seen will do."));
+    }
+    auto* row = beside(small(tr("points on frets")), first);
+    row->addWidget(second);
+    column->addLayout(row);
+    first->setObjectName("firstWire");
+    second->setObjectName("secondWire");
+    second->setValue(12);
+    for (QSpinBox* fret : {first, second})
+        connect(fret, &QSpinBox::valueChanged, this, [this, first, second] {
+            m_overlay->setWires(first->value(), second->value());
+        });
+    return holder;
+}
+
+bool FilmPane::wantsRoom() const {
+    return m_large->isChecked() || m_overlay->mode() != NeckOverlay::Mode::Look;
+}
+
+bool FilmPane::hasPicture() const {
+    return m_picture->hasPicture();
+}
+
+void FilmPane::step(int pictures) {
+    m_picture->step(pictures);
+}
+
+void FilmPane::giveOrUse() {
+    if (m_overlay->mode() != NeckOverlay::Mode::Give) {
+        m_transport.pause();
+        m_overlay->setMode(NeckOverlay::Mode::Give);
+        return;
+    }
+    const auto frame = m_overlay->given();
+    if (!frame) {
+        emit m_commands.said(tr("These points are no neck: three of them lie on one line."));
+        return;
+    }
+    m_overlay->setMode(NeckOverlay::Mode::Look);
+    m_commands.giveNeck(*frame);
+}
+
+void FilmPane::showPlaces() {
+    const bool show = m_overlay->mode() != NeckOverlay::Mode::Show;
+    m_overlay->setMode(show ? NeckOverlay::Mode::Show : NeckOverlay::Mode::Look);
+    if (show)
+        m_transport.pause();
+    goToNote();
+}
+
+// While places are shown the picture goes with the chosen note.
+void FilmPane::goToNote() {
+    const Note* note = m_document.piece().note(m_selection.note());
+    if (note && m_overlay->mode() == NeckOverlay::Mode::Show)
+        m_transport.seek(note->onset_s() + kPressed_s);
+}
+
+void FilmPane::place(double film_s, PicturePoint at) {
+    constexpr std::array kFingers = {
+        Finger::Unknown, Finger::Index, Finger::Middle, Finger::Ring, Finger::Little};
+    m_commands.showPlace(
+        film_s, at, kFingers[static_cast<std::size_t>(std::max(0, m_finger->currentIndex()))]);
+}
+
+QString FilmPane::stateText() const {
+    switch (m_overlay->mode()) {
+    case NeckOverlay::Mode::Give:
+        return tr("Drag the four points to where the two frets meet the edges of the fingerboard; "
+                  "or Space for the next point and arrows to move it. Choose a sharp picture.");
+    case NeckOverlay::Mode::Show:
+        return tr("Click the fingertip that plays the chosen note; Right for the next note, "
+                  "Ctrl+. and Ctrl+, for the next and last picture, Escape to end.");
+    case NeckOverlay::Mode::Look:
+        break;
+    }
+    const Take* lead = m_document.piece().lead();
+    if (!lead || !lead->film.told())
+        return tr(
+            "The film has not been looked at, or no neck was found in it. Look at it, or give "
+            "the neck by four points.");
+    const FilmFacts& film = lead->film;
+    if (film.followed <= 0.0)
+        return tr("The neck is given in one picture; the film has not been looked at from there.");
+    QStringList said;
+    said << (film.neck == Basis::Set ? tr("Neck given, followed in %1 % of the pictures.")
+                                     : tr("Neck found, followed in %1 % of the pictures."))
+                .arg(std::lround(100.0 * film.followed));
+    constexpr double kTrusted = 0.5;
+    constexpr double kSure = 0.9;
+    if (film.trust <= 0.0)
+        said << tr("Its hands do not fit what is heard: it counts for nothing.");
+    else if (film.trust < kTrusted)
+        said << tr("Its hands fit what is heard only partly: it counts little.");
+    else
+        said << tr("Its hands fit what is heard.");
+    if (film.numbering < kSure)
+        said << tr("Which fret is which is likely to %1 % only: check the numbers.")
+                    .arg(std::lround(100.0 * film.numbering));
+    if (film.offset == Basis::Reasoned)
+        said << tr("How late it is could not be told from it.");
+    return said.join(' ');
+}
+
+void FilmPane::refresh() {
+    const auto mode = m_overlay->mode();
+    const bool giving = mode == NeckOverlay::Mode::Give;
+    m_giving->setVisible(giving);
+    m_looking->setVisible(!giving);
+    m_show->setChecked(mode == NeckOverlay::Mode::Show);
+    m_finger->setVisible(mode == NeckOverlay::Mode::Show);
+    const Take* lead = m_document.piece().lead();
+    const bool told = lead && lead->film.told();
+    m_straight->setVisible(told && !giving);
+    m_show->setEnabled(told);
+    const QSignalBlocker quiet(m_late);
+    m_late->setValue(lead ? static_cast<int>(std::lround(1000.0 * lead->film.offset_s)) : 0);
+    m_state->setText(stateText());
+    if (wantsRoom() != m_had_room) {
+        m_had_room = wantsRoom();
+        emit roomWanted(m_had_room);
+    }
+}
+
+} // namespace wirenote::app

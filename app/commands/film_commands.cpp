@@ -1,0 +1,141 @@
+#include "app/commands/film_commands.h"
+
+#include "app/document/document.h"
+#include "app/document/job_runner.h"
+#include "app/document/selection.h"
+#include "app/text/wording.h"
+#include "seeing/neck_way.h"
+#include "session/watch_film.h"
+
+namespace wirenote::app {
+namespace {
+
+// What a job has seen, and the edit that puts it into the piece it started from.
+struct FilmEdit {
+    Result<FilmFacts> seen;
+    std::vector<Note> notes;
+    std::optional<PieceDelta> delta;
+};
+
+FilmEdit lookedAt(const Piece& piece, const JobControl& job) {
+    Piece after = piece;
+    const Take& lead = *piece.lead();
+    FilmEdit edit{watchFilm(lead.path, asBefore(lead.film), 0.0, after, job), {}, {}};
+    if (!edit.seen)
+        return edit;
+    edit.notes = std::move(after.notes);
+    auto outcome = tryEdit(
+        piece,
+        0.0,
+        [&edit](PieceEditor& e) { return e.adoptFilm(*edit.seen, edit.notes); },
+        Resolve::WholePiece);
+    if (outcome)
+        edit.delta = std::move(outcome->delta);
+    return edit;
+}
+
+} // namespace
+
+FilmCommands::FilmCommands(Document& document, Selection& selection, JobRunner& jobs)
+    : m_document(document), m_selection(selection), m_jobs(jobs) {}
+
+bool FilmCommands::hasFilm() const {
+    const Take* lead = m_document.piece().lead();
+    return lead && lead->has_picture && m_document.media(0);
+}
+
+std::optional<Homography> FilmCommands::neckAt(double take_s) const {
+    const Take* lead = m_document.piece().lead();
+    if (!lead)
+        return std::nullopt;
+    return wirenote::neckAt(NeckPlane(m_document.piece().instrument), lead->film, take_s);
+}
+
+void FilmCommands::look() {
+    if (!hasFilm()) {
+        emit said(tr("The leading take has no film to look at."));
+        return;
+    }
+    if (m_document.piece().notes.empty()) {
+        emit said(tr("Hear the take first (E): the film is looked at note by note."));
+        return;
+    }
+    m_jobs
+        .enqueue(
+            tr("Looking at the film"),
+            [piece = m_document.piece()](const JobControl& job) { return lookedAt(piece, job); })
+        .then([this, revision = m_document.revision(), path = m_document.piece().lead()->path](
+                  FilmEdit edit) {
+            if (!edit.seen) {
+                if (edit.seen.error().kind != ErrorKind::Cancelled)
+                    emit warned(sentence(edit.seen.error()));
+                return;
+            }
+            if (!m_document.piece().lead() || m_document.piece().lead()->path != path)
+                return; // another piece was opened meanwhile
+            const QString label = tr("look at the film");
+            if (edit.delta && m_document.adopt(label, std::move(*edit.delta), revision))
+                return;
+            m_document.edit( // the piece was edited meanwhile
+                label,
+                0.0,
+                [&edit](PieceEditor& e) { return e.adoptFilm(*edit.seen, edit.notes); },
+                Resolve::WholePiece);
+        });
+}
+
+void FilmCommands::giveNeck(const NeckFrame& frame) {
+    const bool given = m_document.edit(
+        tr("give the neck"),
+        frame.time_s,
+        [&frame](PieceEditor& e) { return e.giveNeck(frame); },
+        Resolve::Nothing);
+    if (given && !m_document.piece().notes.empty())
+        look();
+}
+
+void FilmCommands::setOffset(double seconds) {
+    const Take* lead = m_document.piece().lead();
+    if (!lead || (lead->film.offset == Basis::Set && lead->film.offset_s == seconds))
+        return;
+    const bool set = m_document.edit(
+        tr("set how late the film is"),
+        0.0,
+        [seconds](PieceEditor& e) {
+            return e.changeTake(0, [seconds](Take& take) {
+                take.film.offset_s = seconds;
+                take.film.offset = Basis::Set;
+            });
+        },
+        Resolve::Nothing);
+    if (set && !m_document.piece().notes.empty())
+        look();
+}
+
+bool FilmCommands::showPlace(double take_s, PicturePoint at, Finger finger) {
+    const Piece& piece = m_document.piece();
+    const Note* note = piece.note(m_selection.note());
+    if (!note) {
+        emit said(tr("Choose a note first; Right goes from note to note."));
+        return false;
+    }
+    const auto neck = neckAt(take_s);
+    const auto back = neck ? inverse(*neck) : std::nullopt;
+    if (!back) {
+        emit said(tr("The neck is not known in this picture: give it by four points first."));
+        return false;
+    }
+    const NeckPlane plane(piece.instrument);
+    const auto place =
+        placeShown(piece.instrument, plane, unproject(*back, at), note->frettedMidi());
+    if (!place) {
+        emit said(tr("There is no %1 on the neck near that point.")
+                      .arg(pitchText(piece, note->frettedMidi())));
+        return false;
+    }
+    return m_document.edit(tr("show a place"), note->onset_s(), [&](PieceEditor& e) {
+        return e.showPlace(note->id, place->string, finger, {take_s, at.x, at.y});
+    });
+}
+
+} // namespace wirenote::app

@@ -1,0 +1,47 @@
+#pragma once
+
+#include "piece/film_facts.h"
+#include "seeing/neck_plane.h"
+
+#include <QObject>
+#include <optional>
+
+namespace wirenote::app {
+
+class Document;
+class JobRunner;
+class Selection;
+
+// What a person does with the film of the leading take; all of it can be undone.
+class FilmCommands : public QObject {
+    Q_OBJECT
+  public:
+    FilmCommands(Document& document, Selection& selection, JobRunner& jobs);
+
+    // Whether the leading take has a film that can be opened.
+    bool hasFilm() const;
+    // Where the film's neck is at a moment of the take; nothing where it is not known.
+    std::optional<Homography> neckAt(double take_s) const;
+
+    // Looks for the neck, or follows the one that was given, and looks at every note; what is seen
+    // counts for the places.
+    void look();
+    // The neck in one picture; the film is looked at from there.
+    void giveNeck(const NeckFrame& frame);
+    // By how much the film is late; looked at again.
+    void setOffset(double seconds);
+    // The chosen note is pressed, or plucked, where this picture shows it, with that finger
+    // (Unknown: left open). True when the picture and the note's pitch agree on a place.
+    bool showPlace(double take_s, PicturePoint at, Finger finger);
+
+  signals:
+    void said(const QString& sentence);
+    void warned(const QString& sentence);
+
+  private:
+    Document& m_document;
+    Selection& m_selection;
+    JobRunner& m_jobs;
+};
+
+} // namespace wirenote::app
