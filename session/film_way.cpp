@@ -59,10 +59,11 @@ bool FilmWay::follow() {
             }
         }
         m_job.report(kGoing * picture->time_s, m_length_s);
-        const double moved = m_motion.next(picture->view(), last);
+        const auto moved = m_motion.next(picture->view(), last);
         if (m_before_s) {
-            m_moved.push_back(moved);
-            m_moved_s.push_back(0.5 * (*m_before_s + picture->time_s));
+            m_moved.down.push_back(moved.down);
+            m_moved.up.push_back(moved.up);
+            m_moved.times_s.push_back(0.5 * (*m_before_s + picture->time_s));
         }
         m_before_s = picture->time_s;
     }
@@ -128,6 +129,18 @@ std::optional<double> FilmWay::across_mm(double onset_s) {
         neck_before = neck;
     }
     return sum;
+}
+
+std::optional<PluckMap> FilmWay::pluckMap(double onset_s) {
+    constexpr double kBefore_s = 0.066;
+    constexpr double kAfter_s = 0.034;
+    const auto neck_before = m_way.at(onset_s - kBefore_s);
+    const auto neck_after = m_way.at(onset_s + kAfter_s);
+    const auto before = neck_before ? m_reader.at(onset_s - kBefore_s) : nullptr;
+    const auto after = neck_after ? m_reader.at(onset_s + kAfter_s) : nullptr;
+    if (!before || !after)
+        return std::nullopt;
+    return m_motion.map(before->view(), *neck_before, after->view(), *neck_after);
 }
 
 std::vector<SeenTip> FilmWay::tipsAt(double onset_s) {

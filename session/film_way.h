@@ -23,6 +23,13 @@ struct NeckWay {
     std::optional<Homography> at(double time_s) const;
 };
 
+// How much moved between pictures, towards the thin strings and towards the thick ones.
+struct PluckTrack {
+    std::vector<double> times_s;
+    std::vector<double> down;
+    std::vector<double> up;
+};
+
 class FilmWay {
   public:
     FilmWay(PictureReader& reader,
@@ -38,15 +45,16 @@ class FilmWay {
     // from its other side. False: too little was seen.
     bool settle();
 
-    // How much moved where strings are plucked, and between which pictures.
-    const std::vector<double>& moved() const { return m_moved; }
-    const std::vector<double>& moved_s() const { return m_moved_s; }
+    // How much moved where strings are plucked.
+    const PluckTrack& moved() const { return m_moved; }
     // The neck as the take keeps it; `scale`: pixels read for each pixel of the film.
     std::vector<NeckFrame> frames(double scale) const;
 
     // How far the plucking hand goes across the strings about an attack; nothing where it is not
     // in sight.
     std::optional<double> across_mm(double onset_s);
+    // What changed there then.
+    std::optional<PluckMap> pluckMap(double onset_s);
     // Fingertips of a note that begins then, shortly after.
     std::vector<SeenTip> tipsAt(double onset_s);
 
@@ -61,8 +69,7 @@ class FilmWay {
     NeckWay m_way;
     FrettingHand m_hand;
     PluckingMotion m_motion;
-    std::vector<double> m_moved_s;
-    std::vector<double> m_moved;
+    PluckTrack m_moved;
     std::optional<double> m_before_s;
     int m_looks = 0;
 };

@@ -4,6 +4,7 @@
 #include "base/median.h"
 #include "media/media_info.h"
 #include "media/picture_reader.h"
+#include "seeing/pluck_fingers.h"
 #include "seeing/tip_evidence.h"
 #include "session/film_neck.h"
 #include "session/film_way.h"
@@ -11,6 +12,7 @@
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <functional>
 #include <numeric>
 
 namespace wirenote {
@@ -87,6 +89,7 @@ void addDirections(const std::vector<std::optional<double>>& across_mm, Piece& p
 // What each note shows; notes of one attack share the way of the plucking hand. False: cancelled.
 bool lookAtNotes(FilmWay& way, double late_s, Piece& piece, const JobControl& job) {
     std::vector<std::optional<double>> across_mm;
+    std::vector<PluckedNote> plucked;
     double attack_s = -1e9;
     for (Note& note : piece.notes) {
         if (job.cancelRequested())
@@ -96,13 +99,67 @@ bool lookAtNotes(FilmWay& way, double late_s, Piece& piece, const JobControl& jo
         if (!together)
             attack_s = note.onset_s();
         across_mm.push_back(together ? across_mm.back() : way.across_mm(attack_s + late_s));
+        plucked.push_back({together ? std::nullopt : way.pluckMap(attack_s + late_s), note.midi()});
         SeenFacts& seen = note.facts.front().seen;
         seen.tips = way.tipsAt(note.onset_s() + late_s);
         seen.trust = 1.0;
         seen.down.reset();
     }
     addDirections(across_mm, piece);
+    const auto fingers = pluckFingers(plucked, piece.instrument.isBass());
+    for (std::size_t n = 0; n < piece.notes.size(); ++n) {
+        piece.notes[n].facts.front().seen.plucked = fingers[n].fingers;
+        piece.notes[n].facts.front().seen.unplucked = fingers[n].unplucked;
+    }
     return true;
+}
+
+// What moves at notes, for the lag at which it does so most; in standard deviations over all lags.
+struct Lag {
+    double lag_s = 0.0;
+    double clear = 0.0;
+    double second = 0.0; // the most elsewhere
+};
+
+constexpr std::size_t kAbout = 15; // pictures to either side: what moves all the time
+
+Lag bestLag(const std::vector<double>& times_s,
+            const std::vector<double>& moved,
+            const std::vector<double>& onsets_s) {
+    constexpr double kStep = 0.002;
+    constexpr double kElsewhere_s = 0.08;
+    std::vector<double> above(moved.size());
+    for (std::size_t i = 0; i < moved.size(); ++i) {
+        const std::size_t from = i > kAbout ? i - kAbout : 0;
+        const std::size_t to = std::min(moved.size(), i + kAbout + 1);
+        const double sum = std::accumulate(moved.begin() + static_cast<std::ptrdiff_t>(from),
+                                           moved.begin() + static_cast<std::ptrdiff_t>(to),
+                                           0.0);
+        above[i] = moved[i] - sum / static_cast<double>(to - from);
+    }
+    std::vector<double> sums;
+    for (double lag = -kFarthest_s; lag <= kFarthest_s + 1e-9; lag += kStep) {
+        double sum = 0.0;
+        for (const double onset_s : onsets_s)
+            if (onset_s + lag > times_s.front() && onset_s + lag < times_s.back())
+                sum += along(times_s, above, onset_s + lag);
+        sums.push_back(sum);
+    }
+    const double mean =
+        std::accumulate(sums.begin(), sums.end(), 0.0) / static_cast<double>(sums.size());
+    double variance = 0.0;
+    for (const double sum : sums)
+        variance += (sum - mean) * (sum - mean) / static_cast<double>(sums.size());
+    if (variance <= 0.0)
+        return {};
+    const auto best = std::ranges::max_element(sums) - sums.begin();
+    Lag found;
+    found.lag_s = -kFarthest_s + kStep * static_cast<double>(best);
+    found.clear = (sums[static_cast<std::size_t>(best)] - mean) / std::sqrt(variance);
+    for (std::size_t k = 0; k < sums.size(); ++k)
+        if (std::abs(static_cast<double>(k) - static_cast<double>(best)) * kStep > kElsewhere_s)
+            found.second = std::max(found.second, (sums[k] - mean) / std::sqrt(variance));
+    return found;
 }
 
 std::vector<double> onsetsOf(const Piece& piece, double start_s) {
@@ -120,7 +177,7 @@ void measureOffset(const FilmWay& way,
     if (options.offset_s) {
         facts.offset_s = *options.offset_s;
         facts.offset = Basis::Set;
-    } else if (const auto measured = offsetByMotion(way.moved_s(), way.moved(), onsets_s)) {
+    } else if (const auto measured = offsetByMotion(way.moved(), onsets_s)) {
         facts.offset_s = *measured;
         facts.offset = Basis::Seen;
     }
@@ -166,40 +223,24 @@ void countBySound(const NeckPlane& plane, Piece& piece, FilmFacts& facts) {
 
 } // namespace
 
-std::optional<double> offsetByMotion(const std::vector<double>& times_s,
-                                     const std::vector<double>& moved,
-                                     const std::vector<double>& onsets_s) {
+std::optional<double> offsetByMotion(const PluckTrack& moved, const std::vector<double>& onsets_s) {
     constexpr std::size_t kFewest = 8;
-    constexpr double kStep = 0.002;
-    constexpr std::size_t kAbout = 15; // pictures to either side: what moves all the time
-    if (onsets_s.size() < kFewest || times_s.size() < 2 * kAbout)
+    constexpr double kTogether_s = 0.04;  // both ways are one stroke
+    constexpr double kUpRather = 0.5;     // fingers pluck up; the thumb alone is rare
+    constexpr double kReleased_s = 0.009; // the hand is fastest after it has let go
+    if (onsets_s.size() < kFewest || moved.times_s.size() < 2 * kAbout)
         return std::nullopt;
-    std::vector<double> above(moved.size());
-    for (std::size_t i = 0; i < moved.size(); ++i) {
-        const std::size_t from = i > kAbout ? i - kAbout : 0;
-        const std::size_t to = std::min(moved.size(), i + kAbout + 1);
-        const double sum = std::accumulate(moved.begin() + static_cast<std::ptrdiff_t>(from),
-                                           moved.begin() + static_cast<std::ptrdiff_t>(to),
-                                           0.0);
-        above[i] = moved[i] - sum / static_cast<double>(to - from);
-    }
-    std::vector<double> sums;
-    for (double lag = -kFarthest_s; lag <= kFarthest_s + 1e-9; lag += kStep) {
-        double sum = 0.0;
-        for (const double onset_s : onsets_s)
-            if (onset_s + lag > times_s.front() && onset_s + lag < times_s.back())
-                sum += along(times_s, above, onset_s + lag);
-        sums.push_back(sum);
-    }
-    const double mean =
-        std::accumulate(sums.begin(), sums.end(), 0.0) / static_cast<double>(sums.size());
-    double variance = 0.0;
-    for (const double sum : sums)
-        variance += (sum - mean) * (sum - mean) / static_cast<double>(sums.size());
-    const auto best = std::ranges::max_element(sums);
-    if (variance <= 0.0 || *best - mean < kClear * std::sqrt(variance))
+    std::vector<double> both(moved.up.size());
+    std::ranges::transform(moved.up, moved.down, both.begin(), std::plus{});
+    const Lag up = bestLag(moved.times_s, moved.up, onsets_s);
+    const Lag down = bestLag(moved.times_s, moved.down, onsets_s);
+    const Lag found = std::abs(up.lag_s - down.lag_s) < kTogether_s
+                          ? bestLag(moved.times_s, both, onsets_s)
+                      : up.clear - up.second + kUpRather > down.clear - down.second ? up
+                                                                                    : down;
+    if (found.clear < kClear)
         return std::nullopt;
-    return -kFarthest_s + kStep * static_cast<double>(best - sums.begin());
+    return found.lag_s - kReleased_s;
 }
 
 FilmOptions asBefore(const FilmFacts& film) {

@@ -4,6 +4,7 @@
 #include "base/job.h"
 #include "formats/neck_json.h"
 #include "piece/piece.h"
+#include "session/film_way.h"
 
 #include <filesystem>
 #include <optional>
@@ -29,11 +30,10 @@ Result<FilmFacts> watchFilm(const std::filesystem::path& film,
                             Piece& piece,
                             const JobControl& job);
 
-// By how much the film is late against the notes: where pictures change most in the place in which
-// strings are plucked, summed over all notes. `times_s` rising, of the changes `moved`. Nothing
-// where no moment stands out.
-std::optional<double> offsetByMotion(const std::vector<double>& times_s,
-                                     const std::vector<double>& moved,
-                                     const std::vector<double>& onsets_s);
+// By how much the film is late against the notes: where most moves in the place in which strings
+// are plucked, summed over all notes. A pick goes both ways at its notes; fingers go up at them and
+// come back down later, so that the one way counts that is clearer. Nothing where no moment stands
+// out.
+std::optional<double> offsetByMotion(const PluckTrack& moved, const std::vector<double>& onsets_s);
 
 } // namespace wirenote

@@ -3,6 +3,7 @@
 #include "vision/neck_picture.h"
 
 #include <algorithm>
+#include <cmath>
 #include <opencv2/imgproc.hpp>
 #include <opencv2/video/tracking.hpp>
 #include <vector>
@@ -18,29 +19,76 @@ cv::Mat greyOf(const PictureView& picture, const vision::Strip& strip, const Hom
     return grey;
 }
 
+cv::Mat flowBetween(const cv::Mat& before, const cv::Mat& after, int window) {
+    cv::Mat flow;
+    constexpr double kHalves = 0.5;
+    constexpr int kLevels = 3;
+    constexpr int kRounds = 2;
+    constexpr int kAbout = 5;
+    constexpr double kSmooth = 1.1;
+    cv::calcOpticalFlowFarneback(
+        before, after, flow, kHalves, kLevels, window, kRounds, kAbout, kSmooth, 0);
+    return flow;
+}
+
 } // namespace
 
 struct PluckingMotion::State {
     vision::Strip strip;
     vision::Strip wide; // with all of the hand
+    vision::Strip sharp;
     cv::Mat before;
 };
 
 PluckingMotion::PluckingMotion(const NeckPlane& plane)
     : m(std::make_unique<State>(
-          State{{0.70 * plane.scale_mm(), 1.02 * plane.scale_mm(), 70.0, 0.5},
+          State{{0.68 * plane.scale_mm(), 1.02 * plane.scale_mm(), 90.0, 0.6},
                 {0.68 * plane.scale_mm(), 1.05 * plane.scale_mm(), 110.0, 0.8},
+                {0.68 * plane.scale_mm(), 1.02 * plane.scale_mm(), 90.0, 0.8},
                 {}})) {}
 PluckingMotion::~PluckingMotion() = default;
 
-double PluckingMotion::next(const PictureView& picture, const Homography& neck) {
+PluckingMotion::Moved PluckingMotion::next(const PictureView& picture, const Homography& neck) {
+    constexpr float kNoise = 6.0F; // grey
     cv::Mat now = greyOf(picture, m->strip, neck);
     cv::GaussianBlur(now, now, {3, 3}, 0);
-    const double moved = m->before.empty() ? 0.0
-                                           : cv::norm(now, m->before, cv::NORM_L1) /
-                                                 static_cast<double>(now.total());
+    Moved moved;
+    if (!m->before.empty()) {
+        const cv::Mat flow = flowBetween(m->before, now, 11);
+        cv::Mat changed;
+        cv::absdiff(now, m->before, changed);
+        cv::GaussianBlur(changed, changed, {7, 7}, 0);
+        for (int y = 0; y < flow.rows; ++y)
+            for (int x = 0; x < flow.cols; ++x) {
+                const float weight = static_cast<float>(changed.at<unsigned char>(y, x)) - kNoise;
+                const float down = flow.at<cv::Vec2f>(y, x)[1];
+                if (weight > 0.0F)
+                    (down > 0.0F ? moved.down : moved.up) += weight * std::abs(down);
+            }
+    }
     m->before = now;
     return moved;
+}
+
+PluckMap PluckingMotion::map(const PictureView& first,
+                             const Homography& first_neck,
+                             const PictureView& second,
+                             const Homography& second_neck) const {
+    constexpr float kNoise = 8.0F; // grey
+    cv::Mat before;
+    cv::Mat after;
+    greyOf(first, m->sharp, first_neck).convertTo(before, CV_32F);
+    greyOf(second, m->sharp, second_neck).convertTo(after, CV_32F);
+    cv::GaussianBlur(before, before, {0, 0}, 1.2);
+    cv::GaussianBlur(after, after, {0, 0}, 1.2);
+    cv::Mat changed = cv::max(cv::abs(after - before) - kNoise, 0.0F);
+    constexpr int kSide = PluckMap::kSide;
+    cv::resize(changed, changed, {kSide, kSide}, 0, 0, cv::INTER_AREA);
+    PluckMap map;
+    for (int y = 0; y < kSide; ++y)
+        for (int x = 0; x < kSide; ++x)
+            map.changed[static_cast<std::size_t>(y * kSide + x)] = changed.at<float>(y, x);
+    return map;
 }
 
 double PluckingMotion::across_mm(const PictureView& first,
@@ -49,15 +97,7 @@ double PluckingMotion::across_mm(const PictureView& first,
                                  const Homography& second_neck) const {
     const cv::Mat before = greyOf(first, m->wide, first_neck);
     const cv::Mat after = greyOf(second, m->wide, second_neck);
-    cv::Mat flow;
-    constexpr double kHalves = 0.5;
-    constexpr int kLevels = 3;
-    constexpr int kWindow = 21;
-    constexpr int kRounds = 2;
-    constexpr int kAbout = 5;
-    constexpr double kSmooth = 1.1;
-    cv::calcOpticalFlowFarneback(
-        before, after, flow, kHalves, kLevels, kWindow, kRounds, kAbout, kSmooth, 0);
+    const cv::Mat flow = flowBetween(before, after, 21);
     cv::Mat changed;
     cv::absdiff(before, after, changed);
     cv::GaussianBlur(changed, changed, {9, 9}, 0);

@@ -2,26 +2,38 @@
 
 #include "base/picture.h"
 #include "seeing/neck_plane.h"
+#include "seeing/pluck_fingers.h"
 
 #include <memory>
 
 namespace wirenote {
 
-// How much moves where strings are plucked, between the end of the neck and the bridge: the mean
-// difference of grey from one picture to the next there, laid straight.
+// What moves where strings are plucked, between the end of the neck and the bridge, laid straight.
+// Dense flow: Farnebäck, "Two-frame motion estimation based on polynomial expansion", 2003
+// (OpenCV's implementation).
 class PluckingMotion {
   public:
     explicit PluckingMotion(const NeckPlane& plane);
     ~PluckingMotion();
-    // Since the picture before; 0 at the first.
-    double next(const PictureView& picture, const Homography& neck);
+
+    // How much moved since the picture before, towards the thin strings and towards the thick
+    // ones; 0 at the first. In no measure: to be compared within one film.
+    struct Moved {
+        double down = 0.0;
+        double up = 0.0;
+    };
+    Moved next(const PictureView& picture, const Homography& neck);
     // How far what moves there goes from the thick strings to the thin ones between two pictures,
-    // in mm (dense flow, Farnebäck, "Two-frame motion estimation based on polynomial expansion",
-    // 2003).
+    // in mm.
     double across_mm(const PictureView& first,
                      const Homography& first_neck,
                      const PictureView& second,
                      const Homography& second_neck) const;
+    // Where something changed between two pictures.
+    PluckMap map(const PictureView& first,
+                 const Homography& first_neck,
+                 const PictureView& second,
+                 const Homography& second_neck) const;
 
   private:
     struct State;

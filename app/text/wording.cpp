@@ -261,6 +261,14 @@ QString reasonTitle(const Reason& r) {
     case ReasonKind::ThumbTooSlow:
         return tr("%1 notes a second: too fast for the thumb alone").arg(r.x, 0, 'f', 1);
     case ReasonKind::StrokeSeen:
+        if (r.b > 0) // a finger
+            return tr("the %1 was seen moving")
+                .arg(QStringList{tr("thumb"),
+                                 tr("index finger"),
+                                 tr("middle finger"),
+                                 tr("ring finger"),
+                                 tr("little finger")}
+                         .value(r.b - 1));
         return r.a > 0 ? tr("the hand was seen going down") : tr("the hand was seen going up");
     case ReasonKind::StrokesSound:
         return r.a > 0 ? tr("the strokes sound hard, as of a pick")

@@ -74,6 +74,13 @@ void seenToJson(const SeenFacts& seen, Json& json) {
     json["seen"] = {{"trust", rounded(seen.trust)}, {"tips", Json::array()}};
     if (seen.down)
         json["seen"]["down"] = rounded(*seen.down);
+    if (seen.plucked != std::array<double, 5>{}) {
+        json["seen"]["plucked"] = Json::array();
+        for (const double likely : seen.plucked)
+            json["seen"]["plucked"].push_back(rounded(likely));
+    }
+    if (seen.unplucked)
+        json["seen"]["unplucked"] = rounded(*seen.unplucked);
     if (seen.shown)
         json["seen"]["shown"] = Json::array({seen.shown->time_s, seen.shown->x, seen.shown->y});
     for (const SeenTip& tip : seen.tips)
@@ -89,6 +96,11 @@ SeenFacts seenFrom(const Json& json, Fields& fields, const std::string& where) {
     seen.trust = fields.number(*found, "trust", 0, 0, 1, where + ".seen");
     if (Fields::find(*found, "down"))
         seen.down = fields.number(*found, "down", 0.5, 0, 1, where + ".seen");
+    if (const Json* plucked = Fields::find(*found, "plucked"))
+        for (std::size_t k = 0; k < seen.plucked.size(); ++k)
+            seen.plucked[k] = fields.item(*plucked, k, 0, 1, where + ".seen.plucked");
+    if (Fields::find(*found, "unplucked"))
+        seen.unplucked = fields.number(*found, "unplucked", 0.5, 0, 1, where + ".seen");
     if (const Json* shown = Fields::find(*found, "shown")) {
         constexpr double kFarthest_px = 1e5;
         const std::string at = where + ".seen.shown";

@@ -166,6 +166,16 @@ void markSlurs(SoundView sound, std::vector<Note>& notes, const SlurParameters& 
 
 namespace {
 
+// What a film shows of the plucking hand: log odds that it did nothing at the note, as far as the
+// film is trusted.
+double seenUnplucked(const Note& note) {
+    constexpr double kMost = 3.0;
+    const SeenFacts* seen = note.seen();
+    return seen && seen->unplucked
+               ? seen->trust * std::clamp(logOdds(*seen->unplucked), -kMost, kMost)
+               : 0.0;
+}
+
 // True when something else rings on past the beginning of the note.
 bool amongOthers(const std::vector<Note>& notes, std::size_t i, std::size_t before) {
     constexpr std::size_t kFar = 32;
@@ -193,7 +203,7 @@ int markSlursOnStrings(SoundView sound, Piece& piece, const SlurParameters& p) {
             (i == 0 || notes[i].onset_s() - notes[i - 1].onset_s() > p.alone_s) &&
             (i + 1 == notes.size() || notes[i + 1].onset_s() - notes[i].onset_s() > p.alone_s);
         if (before == notes.size() || !alone || !mayBeSlurred(notes[i], notes[before], p) ||
-            !amongOthers(notes, i, before))
+            (!amongOthers(notes, i, before) && seenUnplucked(notes[i]) <= 0.0))
             continue;
         open.emplace_back(i, before);
         likely.push_back(slurProbability(ear.at(i)));
@@ -201,7 +211,8 @@ int markSlursOnStrings(SoundView sound, Piece& piece, const SlurParameters& p) {
     likely = slurProbabilities(likely);
     int marked = 0;
     for (std::size_t k = 0; k < open.size(); ++k)
-        if (likely[k] >= p.least_probability) {
+        if (logOdds(likely[k]) + seenUnplucked(notes[open[k].first]) >=
+            logOdds(p.least_probability)) {
             slur(notes[open[k].first], notes[open[k].second]);
             ++marked;
         }

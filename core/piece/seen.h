@@ -1,6 +1,7 @@
 // What a film showed at a note. Facts, not decisions.
 #pragma once
 
+#include <array>
 #include <cstddef>
 #include <optional>
 #include <vector>
@@ -28,6 +29,10 @@ struct SeenFacts {
     double trust = 0.0;        // 0..1: how far the film as a whole agrees with what was heard
     // How likely (0..1) the plucking hand went from the thick strings to the thin ones.
     std::optional<double> down = std::nullopt;
+    // How likely thumb, index, middle, ring and little finger plucked it; all 0: not told.
+    std::array<double, 5> plucked{};
+    // How likely (0..1) the plucking hand did nothing at it.
+    std::optional<double> unplucked = std::nullopt;
     std::optional<ShownIn> shown = std::nullopt; // what is set of the place rests on it
     bool operator==(const SeenFacts&) const = default;
     bool told() const { return !tips.empty() || down || shown; }

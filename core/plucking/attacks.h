@@ -2,6 +2,7 @@
 
 #include "piece/note.h"
 
+#include <array>
 #include <span>
 #include <vector>
 
@@ -15,6 +16,8 @@ struct Attack {
     double down = 0.5; // probability, from sound and film, that the thick strings came first
     bool heard = false;
     bool seen = false; // a film says it, and more clearly than the sound
+    // What a film shows against thumb, index, middle, ring and little finger, in nepers.
+    std::array<double, 5> against{};
 };
 
 // All attacks of notes by onset, in time.

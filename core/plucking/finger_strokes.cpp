@@ -344,6 +344,7 @@ class FingerSearch {
             const int string = stringOf(m_order[c][k]);
             const Digit digit = state.digits[k];
             cost += digit == kThumb ? thumbCost(c, string) : fingerOn(c, string, digit);
+            cost += pluck(c).against[static_cast<std::size_t>(digit)];
             thumbs += digit == kThumb ? 1 : 0;
             if (const auto& set = m_set[m_order[c][k]]; set && *set != strokeOf(digit))
                 cost += kSet;
@@ -441,6 +442,11 @@ class FingerSearch {
 
     Reason reason(std::size_t c, int string, Digit digit) const {
         const Pluck& now = pluck(c);
+        constexpr double kClear = 1.0; // against the finger that fits least
+        const auto& against = now.against;
+        if (against[static_cast<std::size_t>(digit)] == 0.0 &&
+            *std::ranges::max_element(against) > kClear)
+            return {ReasonKind::StrokeSeen, Basis::Seen, 0, digit + 1, 0.0};
         if (digit == kThumb)
             return {ReasonKind::ThumbHasBass, Basis::Reasoned, string, 0, 0.0};
         if (m_model.thumb_has_bass && m_line.instrument().stringCount() - string < 3 &&

@@ -6,9 +6,10 @@
 namespace wirenote {
 
 // Whether the moving hand goes down at an attack: on the number and on its even parts, by so many
-// strokes to a beat as `motion` has, or up there where it is reversed. Nothing where no beat says it: triplets, which
-// take turns, and pieces without beats. Common practice.
-std::optional<bool> downByTheBeat(const PluckedLine& line, std::size_t attack, const HandMotion& motion);
+// strokes to a beat as `motion` has, or up there where it is reversed. Nothing where no beat says
+// it: triplets, which take turns, and pieces without beats. Common practice.
+std::optional<bool>
+downByTheBeat(const PluckedLine& line, std::size_t attack, const HandMotion& motion);
 
 // The motion that agrees best with the strokes heard, trusted as far as it agrees. Reversed only
 // where strums say so clearly.

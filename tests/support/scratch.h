@@ -10,11 +10,12 @@ namespace wirenote::test {
 // A folder of its own for each test, gone afterwards.
 class Scratch {
   public:
-    Scratch() {
+    // `more`: where a test has several.
+    explicit Scratch(const std::string& more = {}) {
         const auto* info = ::testing::UnitTest::GetInstance()->current_test_info();
         m_path = std::filesystem::temp_directory_path() /
                  ("wirenote-" + std::string(info->test_suite_name()) + "-" + info->name() + "-" +
-                  std::to_string(::getpid()));
+                  std::to_string(::getpid()) + more);
         std::filesystem::create_directories(m_path);
     }
     ~Scratch() {

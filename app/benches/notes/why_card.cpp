@@ -257,8 +257,14 @@ void WhyCard::showEvidence(const Note& note, const NotePlan& plan) {
                   list(note.pitch.reasons, 0));
     }
     showOtherPlayings(note);
+    const SeenFacts* seen = note.seen();
     if (plan.position.isSet())
-        addReason(Basis::Set, tr("Set: the string"), tr("no analysis will change it"));
+        addReason(
+            Basis::Set,
+            seen && seen->shown
+                ? tr("Set: the string, shown in the film at %1").arg(timeText(seen->shown->time_s))
+                : tr("Set: the string"),
+            tr("no analysis will change it"));
     else if (!plan.position.reasons.empty())
         addReason(plan.position.basis,
                   tr("%1: %2").arg(basisText(plan.position.basis),
