@@ -145,7 +145,6 @@ std::optional<PluckMap> FilmWay::pluckMap(double onset_s) {
 
 std::vector<SeenTip> FilmWay::tipsAt(double onset_s) {
     constexpr double kPressed_s = 0.06; // the finger is down and still there
-    constexpr std::size_t kFingers = 4;
     std::vector<SeenTip> tips;
     const auto neck = m_way.at(onset_s + kPressed_s);
     const auto picture = neck ? m_reader.at(onset_s + kPressed_s) : nullptr;
@@ -154,9 +153,6 @@ std::vector<SeenTip> FilmWay::tipsAt(double onset_s) {
     for (const PlanePoint& tip : m_hand.tips(picture->view(), *neck))
         if (tips.size() < kMaxSeenTips)
             tips.push_back({0, m_plane.fretAt(tip.along_mm), m_plane.stringAt(tip)});
-    if (tips.size() == kFingers) // all of them, in their order along the neck
-        for (std::size_t i = 0; i < tips.size(); ++i)
-            tips[i].finger = static_cast<int>(i) + 1;
     return tips;
 }
 

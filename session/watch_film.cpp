@@ -4,6 +4,7 @@
 #include "base/median.h"
 #include "media/media_info.h"
 #include "media/picture_reader.h"
+#include "seeing/hand_fit.h"
 #include "seeing/pluck_fingers.h"
 #include "seeing/tip_evidence.h"
 #include "session/film_neck.h"
@@ -106,6 +107,10 @@ bool lookAtNotes(FilmWay& way, double late_s, Piece& piece, const JobControl& jo
         seen.down.reset();
     }
     addDirections(across_mm, piece);
+    std::vector<SeenFacts*> moments;
+    for (Note& note : piece.notes)
+        moments.push_back(&note.facts.front().seen);
+    numberTips(moments);
     const auto fingers = pluckFingers(plucked, piece.instrument.isBass());
     for (std::size_t n = 0; n < piece.notes.size(); ++n) {
         piece.notes[n].facts.front().seen.plucked = fingers[n].fingers;

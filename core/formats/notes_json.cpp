@@ -39,9 +39,12 @@ Json noteToJson(const Note& note, const NotePlan& plan) {
     if (const double bend = note.bendSemitones(); bend > 0.0)
         json["bend_semitones"] = bend;
     if (const SeenFacts* seen = note.seen(); seen && !seen->tips.empty()) {
-        // The index finger is the first from the nut; it lies some way behind its wire.
+        // The index finger, where it is known, is not always the first from the nut; it lies some
+        // way behind its wire.
         constexpr double kBehindWire = 0.3;
-        json["hand_position"] = std::round(seen->tips.front().fret + kBehindWire);
+        const auto index = std::ranges::find(seen->tips, 1, &SeenTip::finger);
+        const SeenTip& tip = index == seen->tips.end() ? seen->tips.front() : *index;
+        json["hand_position"] = std::round(tip.fret + kBehindWire);
     }
     Json confidence = {{"pitch", rounded(note.pitch.probability, 1e3)}};
     if (plan.placed()) {

@@ -52,7 +52,7 @@ LineNote lineNote(const Instrument& instrument,
     if (const SeenFacts* seen = note.seen(); as_heard && seen && !line.dead && !line.harmonic) {
         const NeckPlane plane(instrument);
         line.evidence.push_back(tipEvidence(instrument, plane, *seen, line.midi));
-        line.seen_fingers = fingerEvidence(instrument, plane, *seen, line.midi);
+        line.seen_fingers = fingerEvidence(instrument, *seen, line.midi);
     }
     if (plan.position.isSet() && plan.placed())
         line.fixed_position = plan.position.value;

@@ -295,6 +295,7 @@ class Plucking {
                 for (const auto& other : way.others)
                     stroke.runners_up.push_back({other.value, other.probability * left});
                 stroke.reasons = way.reasons;
+                stroke.basis = way.reasons.front().basis;
                 give(pluck.notes[n], std::move(stroke));
             }
         }

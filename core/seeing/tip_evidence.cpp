@@ -58,37 +58,31 @@ tipEvidence(const Instrument& instrument, const NeckPlane& plane, const SeenFact
     return evidence;
 }
 
-std::vector<std::array<double, 4>> fingerEvidence(const Instrument& instrument,
-                                                  const NeckPlane& plane,
-                                                  const SeenFacts& seen,
-                                                  int midi) {
-    constexpr int kFingers = 4;
-    constexpr double kOtherFinger = 0.6; // nepers
-    constexpr double kNear = 2.0;        // the tip that presses lies so near
+std::vector<std::array<double, 4>>
+fingerEvidence(const Instrument& instrument, const SeenFacts& seen, int midi) {
+    constexpr double kOtherFinger = 2.0; // nepers, of one that lies clearly elsewhere
+    constexpr double kElsewhere = 0.5;   // frets
+    constexpr double kUnseen = 0.6;      // of that, of a finger whose tip was not seen
+    constexpr double kBehind = 0.25;     // frets behind its wire a finger presses
     std::vector<std::array<double, 4>> against;
-    const auto count = static_cast<int>(seen.tips.size());
-    for (int string = 1; !seen.tips.empty() && string <= instrument.stringCount(); ++string) {
+    const auto numbered =
+        std::ranges::count_if(seen.tips, [](const SeenTip& tip) { return tip.finger > 0; });
+    for (int string = 1; numbered >= 2 && string <= instrument.stringCount(); ++string) {
         against.push_back({});
         const int fret = instrument.fretFor(string, midi);
         if (fret <= 0)
             continue;
-        const Position place{string, fret + instrument.capo};
-        int nearest = -1;
-        double least = kNear;
-        for (int k = 0; k < count; ++k)
-            if (const double cost = tipCost(
-                    plane, std::span(seen.tips).subspan(static_cast<std::size_t>(k), 1), place);
-                cost < least) {
-                least = cost;
-                nearest = k;
+        auto& costs = against.back();
+        costs.fill(kUnseen);
+        for (const SeenTip& tip : seen.tips)
+            if (tip.finger > 0) {
+                const double off = tip.fret - (fret + instrument.capo - kBehind);
+                costs[static_cast<std::size_t>(tip.finger) - 1] =
+                    std::min(1.0, std::pow(off / kElsewhere, 2));
             }
-        if (nearest < 0)
-            continue;
-        const int lowest = nearest - std::max(0, count - kFingers);
-        const int highest = nearest + std::max(0, kFingers - count);
-        for (int finger = 0; finger < kFingers; ++finger)
-            if (finger < lowest || finger > highest)
-                against.back()[static_cast<std::size_t>(finger)] = seen.trust * kOtherFinger;
+        const double least = *std::ranges::min_element(costs);
+        for (double& cost : costs)
+            cost = seen.trust * kOtherFinger * (cost - least);
     }
     return against;
 }

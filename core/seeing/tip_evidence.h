@@ -21,13 +21,11 @@ double tipCost(const NeckPlane& plane, std::span<const SeenTip> tips, Position p
 StringEvidence
 tipEvidence(const Instrument& instrument, const NeckPlane& plane, const SeenFacts& seen, int midi);
 
-// What speaks against each finger, index to little, where the note is pressed on each string: the
-// tip nearest to the place is one of those that its rank among the tips allows (all four seen: that
-// one), in the measure that the film is trusted. Nothing where no tip was seen.
-std::vector<std::array<double, 4>> fingerEvidence(const Instrument& instrument,
-                                                  const NeckPlane& plane,
-                                                  const SeenFacts& seen,
-                                                  int midi);
+// What speaks against each finger, index to little, where the note is pressed on each string: how
+// far along the neck the tips with a number lie from where it would press, whatever string they are
+// over (a barre has its tip elsewhere), as far as the film is trusted. Nothing without two of them.
+std::vector<std::array<double, 4>>
+fingerEvidence(const Instrument& instrument, const SeenFacts& seen, int midi);
 
 // How far fingertips fit notes better than chance (0..1): `fits` are the costs of the best place of
 // each note at its own time, `by_chance` of as many notes at others' times. A film of something

@@ -93,7 +93,7 @@ void NeckOverlay::setMode(Mode mode) {
         layPoints();
     m_mode = mode;
     setCursor(mode == Mode::Show ? Qt::CrossCursor : Qt::ArrowCursor);
-    if (mode == Mode::Give)
+    if (mode != Mode::Look)
         setFocus();
     update();
     emit modeChanged();
@@ -263,6 +263,26 @@ void NeckOverlay::mouseMoveEvent(QMouseEvent* event) {
 
 void NeckOverlay::mouseReleaseEvent(QMouseEvent*) {
     m_dragging = false;
+}
+
+// While points are moved, keys that mean something elsewhere move them.
+bool NeckOverlay::event(QEvent* event) {
+    if (event->type() == QEvent::ShortcutOverride) {
+        constexpr std::array kPointKeys = {Qt::Key_Space,
+                                           Qt::Key_Left,
+                                           Qt::Key_Right,
+                                           Qt::Key_Up,
+                                           Qt::Key_Down,
+                                           Qt::Key_Return,
+                                           Qt::Key_Enter};
+        const int key = static_cast<QKeyEvent*>(event)->key();
+        if ((m_mode != Mode::Look && key == Qt::Key_Escape) ||
+            (m_mode == Mode::Give && std::ranges::find(kPointKeys, key) != kPointKeys.end())) {
+            event->accept();
+            return true;
+        }
+    }
+    return QWidget::event(event);
 }
 
 void NeckOverlay::keyPressEvent(QKeyEvent* event) {
