@@ -108,6 +108,8 @@ struct PictureReader::State {
     bool receive();
     Shared convert();
     Entry* reach(double time_s);
+
+    std::vector<std::uint8_t> roomy; // what the scaler writes into
 };
 
 Status PictureReader::State::open() {
@@ -172,9 +174,18 @@ PictureReader::State::Shared PictureReader::State::convert() {
     picture.width = width;
     picture.height = height;
     picture.rgb.resize(static_cast<std::size_t>(3 * width * height));
-    std::uint8_t* rows[4] = {picture.rgb.data(), nullptr, nullptr, nullptr};
-    const int steps[4] = {3 * width, 0, 0, 0};
+    // The scaler writes in steps of a whole register, beyond the end of rows that are no multiple
+    // of it: it gets rows with room behind them.
+    constexpr int kRegister = 64; // bytes
+    const int step = (3 * width + kRegister - 1) / kRegister * kRegister + kRegister;
+    roomy.resize(static_cast<std::size_t>(step) * static_cast<std::size_t>(height));
+    std::uint8_t* rows[4] = {roomy.data(), nullptr, nullptr, nullptr};
+    const int steps[4] = {step, 0, 0, 0};
     sws_scale(fitting, frame->data, frame->linesize, 0, frame->height, rows, steps);
+    for (int y = 0; y < height; ++y)
+        std::copy_n(roomy.begin() + static_cast<std::ptrdiff_t>(y) * step,
+                    3 * width,
+                    picture.rgb.begin() + static_cast<std::ptrdiff_t>(y) * 3 * width);
     return std::make_shared<const Picture>(turned(std::move(picture), turn));
 }
 

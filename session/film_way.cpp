@@ -59,6 +59,8 @@ bool FilmWay::follow() {
             }
         }
         m_job.report(kGoing * picture->time_s, m_length_s);
+        m_plucking_seen += m_motion.inSight(picture->view(), last) ? 1 : 0;
+        ++m_gone;
         const auto moved = m_motion.next(picture->view(), last);
         if (m_before_s) {
             m_moved.down.push_back(moved.down);
@@ -87,6 +89,11 @@ bool FilmWay::followBack() {
         if (m_way.times_s.empty() || back.times_s[i] > m_way.times_s.back())
             m_way.add(back.times_s[i], back.maps[i]);
     return true;
+}
+
+bool FilmWay::showsPlucking() const {
+    constexpr double kMost = 0.8; // of the pictures
+    return m_plucking_seen >= kMost * m_gone;
 }
 
 double FilmWay::followed() const {
@@ -121,7 +128,7 @@ std::optional<double> FilmWay::across_mm(double onset_s) {
     for (const double at_s : {onset_s - kPicture_s, onset_s, onset_s + kPicture_s}) {
         const auto neck = m_way.at(at_s);
         const auto picture = neck ? m_reader.at(at_s) : nullptr;
-        if (!picture)
+        if (!picture || !m_motion.inSight(picture->view(), *neck))
             return std::nullopt;
         if (before && before != picture)
             sum += m_motion.across_mm(before->view(), *neck_before, picture->view(), *neck);
@@ -138,7 +145,7 @@ std::optional<PluckMap> FilmWay::pluckMap(double onset_s) {
     const auto neck_after = m_way.at(onset_s + kAfter_s);
     const auto before = neck_before ? m_reader.at(onset_s - kBefore_s) : nullptr;
     const auto after = neck_after ? m_reader.at(onset_s + kAfter_s) : nullptr;
-    if (!before || !after)
+    if (!before || !after || !m_motion.inSight(after->view(), *neck_after))
         return std::nullopt;
     return m_motion.map(before->view(), *neck_before, after->view(), *neck_after);
 }

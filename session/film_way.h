@@ -45,7 +45,9 @@ class FilmWay {
     // from its other side. False: too little was seen.
     bool settle();
 
-    // How much moved where strings are plucked.
+    // Whether the place in which strings are plucked is in the picture nearly all the time.
+    bool showsPlucking() const;
+    // How much moved there.
     const PluckTrack& moved() const { return m_moved; }
     // The neck as the take keeps it; `scale`: pixels read for each pixel of the film.
     std::vector<NeckFrame> frames(double scale) const;
@@ -72,6 +74,8 @@ class FilmWay {
     PluckTrack m_moved;
     std::optional<double> m_before_s;
     int m_looks = 0;
+    int m_gone = 0;          // pictures
+    int m_plucking_seen = 0; // of them
 };
 
 } // namespace wirenote

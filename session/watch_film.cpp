@@ -182,7 +182,8 @@ void measureOffset(const FilmWay& way,
     if (options.offset_s) {
         facts.offset_s = *options.offset_s;
         facts.offset = Basis::Set;
-    } else if (const auto measured = offsetByMotion(way.moved(), onsets_s)) {
+    } else if (const auto measured =
+                   way.showsPlucking() ? offsetByMotion(way.moved(), onsets_s) : std::nullopt) {
         facts.offset_s = *measured;
         facts.offset = Basis::Seen;
     }

@@ -70,6 +70,22 @@ PluckingMotion::Moved PluckingMotion::next(const PictureView& picture, const Hom
     return moved;
 }
 
+bool PluckingMotion::inSight(const PictureView& picture, const Homography& neck) const {
+    constexpr int kSteps = 5;
+    constexpr double kMost = 0.7;
+    const vision::Strip& strip = m->strip;
+    int inside = 0;
+    for (int i = 0; i < kSteps; ++i)
+        for (int k = 0; k < kSteps; ++k) {
+            const double along_mm =
+                strip.from_mm + (strip.to_mm - strip.from_mm) * i / (kSteps - 1);
+            const double across_mm = 0.5 * strip.half_mm * (2.0 * k / (kSteps - 1) - 1.0);
+            const PicturePoint at = project(neck, {along_mm, across_mm});
+            inside += at.x >= 0.0 && at.y >= 0.0 && at.x < picture.width && at.y < picture.height;
+        }
+    return inside >= kMost * kSteps * kSteps;
+}
+
 PluckMap PluckingMotion::map(const PictureView& first,
                              const Homography& first_neck,
                              const PictureView& second,

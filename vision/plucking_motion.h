@@ -23,6 +23,8 @@ class PluckingMotion {
         double up = 0.0;
     };
     Moved next(const PictureView& picture, const Homography& neck);
+    // Whether most of that place is in the picture.
+    bool inSight(const PictureView& picture, const Homography& neck) const;
     // How far what moves there goes from the thick strings to the thin ones between two pictures,
     // in mm.
     double across_mm(const PictureView& first,

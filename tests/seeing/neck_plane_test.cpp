@@ -82,18 +82,23 @@ TEST(TipEvidence, CountsWiresFromTheNutUnderACapo) {
 }
 
 // Four tips are four fingers; of three each may be one of two.
-TEST(FingerEvidence, GoesByTheOrderOfTheTips) {
-    SeenFacts seen{{tipOn(0, 5, 5), tipOn(0, 2, 6), tipOn(0, 3, 7), tipOn(0, 4, 8)}, 1.0};
-    const auto all = fingerEvidence(kGuitar, kPlane, seen, 65); // F4: string 2, fret 6
+TEST(FingerEvidence, GoesByTheNumberedTipsAlongTheNeck) {
+    const Position places[] = {{5, 5}, {2, 6}, {3, 7}, {4, 8}};
+    SeenFacts seen{{}, 1.0};
+    for (int finger = 1; finger <= 4; ++finger)
+        seen.tips.push_back(tipOn(finger, places[finger - 1].string, places[finger - 1].fret));
+    const auto all = fingerEvidence(kGuitar, seen, 65); // F4: string 2, fret 6
     ASSERT_EQ(all.size(), 6U);
-    EXPECT_GT(all[1][0], 0.0);
-    EXPECT_EQ(all[1][1], 0.0) << "the second tip is the middle finger";
-    seen.tips.erase(seen.tips.begin());
-    const auto three = fingerEvidence(kGuitar, kPlane, seen, 65);
-    EXPECT_EQ(three[1][0], 0.0);
-    EXPECT_EQ(three[1][1], 0.0);
-    EXPECT_GT(three[1][2], 0.0);
-    EXPECT_TRUE(fingerEvidence(kGuitar, kPlane, {}, 65).empty());
+    EXPECT_GT(all[1][0], 0.5);
+    EXPECT_EQ(all[1][1], 0.0) << "the middle finger lies there";
+    EXPECT_GT(all[1][3], 0.5);
+    // A barre: the tip of the index finger is on string 5, the note on string 1.
+    const auto barre = fingerEvidence(kGuitar, seen, 69); // A4: string 1, fret 5
+    EXPECT_EQ(barre[0][0], 0.0);
+    for (SeenTip& tip : seen.tips)
+        tip.finger = 0;
+    EXPECT_TRUE(fingerEvidence(kGuitar, seen, 65).empty()) << "nobody knows which is which";
+    EXPECT_TRUE(fingerEvidence(kGuitar, {}, 65).empty());
 }
 
 TEST(TipTrust, IsNothingForAFilmThatFitsNoBetterThanChance) {
