@@ -165,6 +165,28 @@ TEST(Pictures, StepForwardsAndBackwardsOneByOneWhateverTheRate) {
     EXPECT_LE((*reader)->cachedBytes(), 40U * 96 * 64 * 3);
 }
 
+// A width that is no multiple of what the scaler writes at a time: nothing goes beyond the picture,
+// and its last columns are there.
+TEST(Pictures, OfAnyWidthEndWhereTheyEnd) {
+    const test::Scratch scratch;
+    for (const int width : {50, 66, 86}) {
+        const auto path = test::film(scratch,
+                                     std::to_string(width) + ".mp4",
+                                     "-c:v libx264 -c:a aac",
+                                     {},
+                                     ",crop=" + std::to_string(width) + ":62:0:0");
+        auto reader = PictureReader::open(path);
+        ASSERT_TRUE(reader.ok()) << width;
+        for (int k = 0; k < 40; ++k) {
+            const auto picture = (*reader)->at(k / 30.0);
+            ASSERT_TRUE(picture) << width;
+            ASSERT_EQ(picture->width, width);
+            ASSERT_EQ(picture->rgb.size(), static_cast<std::size_t>(3 * width * 62));
+            EXPECT_NEAR(picture->rgb.back(), picture->rgb.front(), 4) << "one grey all over";
+        }
+    }
+}
+
 TEST(Pictures, OfATurnedPhoneAreUpright) {
     const test::Scratch scratch;
     const auto flat = test::film(scratch,
