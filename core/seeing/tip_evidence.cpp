@@ -80,9 +80,8 @@ fingerEvidence(const Instrument& instrument, const SeenFacts& seen, int midi) {
                 costs[static_cast<std::size_t>(tip.finger) - 1] =
                     std::min(1.0, std::pow(off / kElsewhere, 2));
             }
-        const double least = *std::ranges::min_element(costs);
-        for (double& cost : costs)
-            cost = seen.trust * kOtherFinger * (cost - least);
+        for (double& cost : costs) // all of them where no finger lies at all
+            cost *= seen.trust * kOtherFinger;
     }
     return against;
 }

@@ -90,11 +90,11 @@ TEST(FingerEvidence, GoesByTheNumberedTipsAlongTheNeck) {
     const auto all = fingerEvidence(kGuitar, seen, 65); // F4: string 2, fret 6
     ASSERT_EQ(all.size(), 6U);
     EXPECT_GT(all[1][0], 0.5);
-    EXPECT_EQ(all[1][1], 0.0) << "the middle finger lies there";
+    EXPECT_LT(all[1][1], 0.1) << "the middle finger lies there";
     EXPECT_GT(all[1][3], 0.5);
     // A barre: the tip of the index finger is on string 5, the note on string 1.
     const auto barre = fingerEvidence(kGuitar, seen, 69); // A4: string 1, fret 5
-    EXPECT_EQ(barre[0][0], 0.0);
+    EXPECT_LT(barre[0][0], 0.1);
     for (SeenTip& tip : seen.tips)
         tip.finger = 0;
     EXPECT_TRUE(fingerEvidence(kGuitar, seen, 65).empty()) << "nobody knows which is which";
