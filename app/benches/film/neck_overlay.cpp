@@ -158,8 +158,15 @@ void NeckOverlay::paintNeck(QPainter& painter, const Homography& neck) const {
         line(painter, at(fret, false), at(fret, true), grid, fret == 0 ? 2.6 : 1.0);
     for (const bool thin : {false, true})
         line(painter, at(0, thin), at(kLastFret, thin), grid, 1.0);
-    for (const int fret : {3, 5, 7, 9, 12, 15, 17, 19})
-        words(painter, at(fret - 0.5, false) + QPointF(-4, -4), QString::number(fret));
+    constexpr double kApart = 16.0; // pixels: nearer numbers would be written over one another
+    QPointF last(-1000.0, 0.0);
+    for (const int fret : {3, 5, 7, 9, 12, 15, 17, 19}) {
+        const QPointF here = at(fret - 0.5, false) + QPointF(-4, -4);
+        if (std::hypot(here.x() - last.x(), here.y() - last.y()) < kApart)
+            continue;
+        words(painter, here, QString::number(fret));
+        last = here;
+    }
 }
 
 void NeckOverlay::paintSeen(QPainter& painter, const Homography& neck) const {
