@@ -82,6 +82,14 @@ double middleDeviation(const Note& note) {
     return median(cents).value_or(0.0);
 }
 
+// Reasons from one on, in a row.
+QString list(const std::vector<Reason>& reasons, std::size_t from) {
+    QStringList words;
+    for (std::size_t i = from; i < reasons.size(); ++i)
+        words << reasonTitle(reasons[i]);
+    return words.join("; ");
+}
+
 } // namespace
 
 WhyCard::WhyCard(Document& document,
@@ -235,12 +243,6 @@ void WhyCard::addReason(Basis basis, const QString& title, const QString& detail
 }
 
 void WhyCard::showEvidence(const Note& note, const NotePlan& plan) {
-    const auto list = [](const std::vector<Reason>& reasons, std::size_t from) {
-        QStringList words;
-        for (std::size_t i = from; i < reasons.size(); ++i)
-            words << reasonTitle(reasons[i]);
-        return words.join("; ");
-    };
     if (note.pitch.basis == Basis::Heard && !note.pitch.reasons.empty()) {
         const long off = std::lround(middleDeviation(note));
         const QString tune = note.curve.empty() || off == 0 ? tr("in tune")
@@ -257,6 +259,12 @@ void WhyCard::showEvidence(const Note& note, const NotePlan& plan) {
                   list(note.pitch.reasons, 0));
     }
     showOtherPlayings(note);
+    showPlace(note, plan);
+    showFinger(note, plan);
+}
+
+// Why this string; set by a person, perhaps in a picture of the film.
+void WhyCard::showPlace(const Note& note, const NotePlan& plan) {
     const SeenFacts* seen = note.seen();
     if (plan.position.isSet())
         addReason(
@@ -270,7 +278,6 @@ void WhyCard::showEvidence(const Note& note, const NotePlan& plan) {
                   tr("%1: %2").arg(basisText(plan.position.basis),
                                    reasonTitle(plan.position.reasons.front())),
                   list(plan.position.reasons, 1));
-    showFinger(note, plan);
 }
 
 // Why this finger, and how its string is drawn.

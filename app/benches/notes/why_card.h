@@ -37,6 +37,7 @@ class WhyCard : public Card {
     void showNothing();
     void showHeading(const Note& note, const NotePlan& plan);
     void showEvidence(const Note& note, const NotePlan& plan);
+    void showPlace(const Note& note, const NotePlan& plan);
     void showFinger(const Note& note, const NotePlan& plan);
     void showOtherPlayings(const Note& note);
     void showStiffness(const Note& note, const NotePlan& plan);
