@@ -263,7 +263,7 @@ Json takeToJson(const Take& take) {
                  {"alignment", alignmentToJson(take.alignment)}};
     if (!take.sound_spans.empty())
         json["sound_spans"] = soundSpansToJson(take.sound_spans);
-    if (take.film.told())
+    if (take.film != FilmFacts{}) // also an offset that was set before any neck is known
         json["film"] = filmToJson(take.film);
     if (!take.sounds_like.empty())
         json["sounds_like"] = kindsToJson(take.sounds_like);

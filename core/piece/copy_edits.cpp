@@ -43,6 +43,7 @@ void useRecording(Take& take, const Take& copy) {
     take.channels = copy.channels;
     take.has_picture = copy.has_picture;
     take.quality = copy.quality;
+    take.film = copy.film; // the neck is elsewhere in another film
     take.cautions = copy.cautions;
 }
 

@@ -2,11 +2,9 @@
 
 #include "app/benches/film/straight_neck.h"
 #include "app/benches/takes/picture_view.h"
-#include "app/card.h"
 #include "app/commands/film_commands.h"
 #include "app/document/document.h"
 #include "app/document/selection.h"
-#include "app/elided_label.h"
 #include "app/playing/transport.h"
 #include "app/theme.h"
 

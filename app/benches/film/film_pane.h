@@ -4,7 +4,6 @@
 
 #include <QWidget>
 
-class QAction;
 class QComboBox;
 class QLabel;
 class QPushButton;

@@ -13,7 +13,6 @@
 #include <QPainterPath>
 #include <algorithm>
 #include <cmath>
-#include <numeric>
 
 namespace wirenote::app {
 namespace {
