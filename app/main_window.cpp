@@ -231,7 +231,7 @@ void MainWindow::build() {
 QWidget* MainWindow::buildWork() {
     m_rail = new Rail(m_document, m_derived);
     m_strip = new StripView(m_document, m_selection, m_time, m_transport);
-    m_sheet = new SheetView(m_document, m_derived);
+    m_sheet = new SheetView(m_document, m_derived, m_selection, m_transport);
     m_neck = new NeckView(m_document, m_selection, m_transport);
     m_centre = new QStackedWidget;
     m_centre->addWidget(m_strip);

@@ -1,9 +1,9 @@
 #include "app/theme.h"
 
 #include "app/desktop_colours.h"
+#include "painting/fonts.h"
 
 #include <QApplication>
-#include <QFontDatabase>
 #include <QPalette>
 #include <QStyleFactory>
 
@@ -39,8 +39,7 @@ const Theme& theme() {
 void applyTheme(QApplication& application, Colours colours) {
     const bool dark = colours == Colours::Dark || (colours == Colours::Desktop && desktopIsDark());
     g_theme = dark ? &kDark : &kLight;
-    for (const char* file : {":/fonts/Inter-Regular.otf", ":/fonts/Inter-SemiBold.otf"})
-        QFontDatabase::addApplicationFont(file);
+    loadFonts();
     application.setStyle(QStyleFactory::create("Fusion"));
     application.setFont(uiFont(10));
     const Theme& t = theme();

@@ -2,12 +2,14 @@
 // used; 4 our fault.
 #include "base/atomic_file.h"
 #include "formats/calibration_json.h"
+#include "painting/write_sheet.h"
 #include "session/arrange.h"
 #include "session/calibrate.h"
 #include "session/demo.h"
 #include "session/demonstrate.h"
 #include "session/files.h"
 #include "session/resolve.h"
+#include "session/sheet.h"
 #include "session/take_media.h"
 #include "session/transcribe.h"
 
@@ -17,6 +19,7 @@
 #include "readings_command.h"
 
 #include <CLI/CLI.hpp>
+#include <QGuiApplication>
 #include <chrono>
 #include <cmath>
 #include <csignal>
@@ -459,9 +462,20 @@ class FingerCommand {
     PluckingSchool m_school = PluckingSchool::Unknown;
 };
 
+// Pages are painted, which needs no screen.
+Status writeSheetFile(const Piece& piece, const std::string& out) {
+    if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM"))
+        qputenv("QT_QPA_PLATFORM", "offscreen");
+    char name[] = "wirenote-cli";
+    char* arguments[] = {name, nullptr};
+    int count = 1;
+    const QGuiApplication application(count, arguments);
+    return writePages(pagesOf(piece), piece.title, out);
+}
+
 int convert(const std::string& in, const std::string& out, const std::string& reading) {
-    const auto format = formatOf(out);
-    if (!format)
+    const bool sheet = sheetFileOf(out).has_value();
+    if (const auto format = formatOf(out); !format && !sheet)
         return fail(format.error());
     if (const Status apart = checkOutputs({in}, {out}); !apart)
         return fail(apart.error());
@@ -479,7 +493,8 @@ int convert(const std::string& in, const std::string& out, const std::string& re
     for (Take& take : piece->takes)
         if (const auto media = mediaPathOf(take, in); !media.empty())
             take.path = media.string();
-    const Status written = writeAny(*piece, out);
+    const Status written = sheet ? writeSheetFile(*piece, out)
+                                 : writeAny(*piece, out);
     return written ? 0 : fail(written.error());
 }
 

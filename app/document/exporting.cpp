@@ -1,12 +1,13 @@
 #include "app/document/exporting.h"
 
 #include "app/banner.h"
-#include "app/benches/sheet/sheet_painter.h"
 #include "app/document/derived.h"
 #include "app/document/document.h"
 #include "app/text/wording.h"
 #include "base/atomic_file.h"
+#include "painting/write_sheet.h"
 #include "session/files.h"
+#include "session/sheet.h"
 
 #include <QFileDialog>
 #include <QFileInfo>
@@ -90,7 +91,7 @@ void Exporting::askAndExport() {
         m_window,
         tr("Export"),
         suggestedPath(m_document, ".musicxml"),
-        tr("MusicXML (*.musicxml);;PDF page (*.pdf);;MIDI (*.mid);;Tab as text (*.tab);;Notes JSON "
+        tr("MusicXML (*.musicxml);;PDF pages (*.pdf);;SVG picture (*.svg);;PNG picture (*.png);;MIDI (*.mid);;Tab as text (*.tab);;Notes JSON "
            "(*.json);;JAMS (*.jams)"),
         &filter);
     if (path.isEmpty())
@@ -110,9 +111,11 @@ bool Exporting::exportTo(const QString& path) {
         m_banner.say(sentence(apart.error()));
         return false;
     }
-    const Status written = path.endsWith(".pdf", Qt::CaseInsensitive)
-                               ? writePdf(m_document.written(), path)
-                               : writeAny(m_document.written(), path.toStdString());
+    const Piece& piece = m_document.written();
+    const Status written =
+        sheetFileOf(path.toStdString())
+            ? writePages(pagesOf(piece, m_derived.school()), piece.title, path.toStdString())
+            : writeAny(piece, path.toStdString());
     if (!written) {
         m_banner.say(sentence(written.error()));
         return false;

@@ -73,6 +73,60 @@ std::vector<FollowedTake> followedFrom(const Json& json, Fields& fields) {
     return followed;
 }
 
+// What stands on a sheet, by name.
+const std::array<std::pair<const char*, bool SheetStyle::*>, 12> kOnSheet = {
+    {{"fingers", &SheetStyle::fingers},
+     {"holds", &SheetStyle::holds},
+     {"positions", &SheetStyle::positions},
+     {"strokes", &SheetStyle::strokes},
+     {"count", &SheetStyle::count},
+     {"chords", &SheetStyle::chords},
+     {"grips", &SheetStyle::grips},
+     {"techniques", &SheetStyle::techniques},
+     {"voices", &SheetStyle::voices},
+     {"doubts", &SheetStyle::doubts},
+     {"basis", &SheetStyle::basis},
+     {"key_to_signs", &SheetStyle::key_to_signs}}};
+constexpr std::array kSheetStaves = {"tab", "tab-and-staff"};
+constexpr std::array kSheetSizes = {"hand-out", "stand", "screen"};
+constexpr std::array kSheetRepeats = {"written-out", "signs"};
+
+Json sheetToJson(const SheetStyle& sheet) {
+    Json json = {{"staves", kSheetStaves[static_cast<std::size_t>(sheet.staves)]},
+                 {"size", kSheetSizes[static_cast<std::size_t>(sheet.size)]},
+                 {"repeats", kSheetRepeats[static_cast<std::size_t>(sheet.repeats)]}};
+    for (const auto& [name, of] : kOnSheet)
+        json[name] = sheet.*of;
+    return json;
+}
+
+// One of the words, or what is usual where none is given.
+template <class Kind, std::size_t N>
+Kind kindFrom(const Json& json,
+              const char* field,
+              const std::array<const char*, N>& words,
+              Kind usual,
+              Fields& fields) {
+    if (!Fields::find(json, field))
+        return usual;
+    const std::string said = fields.text(json, field, "sheet");
+    const auto at = std::ranges::find(words, said);
+    const std::optional<Kind> kind =
+        at == words.end() ? std::nullopt : std::optional(static_cast<Kind>(at - words.begin()));
+    return fields.known(kind, usual, std::string("sheet.") + field);
+}
+
+SheetStyle sheetFrom(const Json& json, Fields& fields) {
+    SheetStyle sheet;
+    sheet.staves = kindFrom(json, "staves", kSheetStaves, sheet.staves, fields);
+    sheet.size = kindFrom(json, "size", kSheetSizes, sheet.size, fields);
+    sheet.repeats = kindFrom(json, "repeats", kSheetRepeats, sheet.repeats, fields);
+    for (const auto& [name, of] : kOnSheet)
+        if (const Json* said = Fields::find(json, name))
+            sheet.*of = said->is_boolean() && said->get<bool>();
+    return sheet;
+}
+
 // The questions that a person answered, by name.
 const std::array<std::pair<const char*, bool Settled::*>, 4> kSettled = {
     {{"instrument", &Settled::instrument},
@@ -103,7 +157,10 @@ void frameToJson(const PieceDelta::Frame& frame, Json& json) {
     json["title"] = frame.title;
     for (const auto& [field, who] : {std::pair{"composer", &frame.about.composer},
                                      {"player", &frame.about.player},
-                                     {"transcriber", &frame.about.transcriber}})
+                                     {"transcriber", &frame.about.transcriber},
+                                     {"subtitle", &frame.about.subtitle},
+                                     {"source", &frame.about.source},
+                                     {"date", &frame.about.date}})
         if (!who->empty())
             json[field] = *who;
     if (frame.settled != Settled{})
@@ -111,6 +168,8 @@ void frameToJson(const PieceDelta::Frame& frame, Json& json) {
     json["instrument"] = instrumentToJson(frame.instrument);
     json["timeline"] = timelineToJson(frame.timeline);
     json["key_fifths"] = frame.key.fifths;
+    if (frame.sheet != SheetStyle{})
+        json["sheet"] = sheetToJson(frame.sheet);
     json["string_traits"] = traitsToJson(frame.string_traits);
     json["misses"] = missesToJson(frame.misses);
     if (!frame.chord_names.empty())
@@ -131,7 +190,12 @@ PieceDelta::Frame frameFrom(const Json& json, Fields& fields) {
     frame.title = fields.text(json, "title", "the file");
     frame.about = {fields.text(json, "composer", "the file"),
                    fields.text(json, "player", "the file"),
-                   fields.text(json, "transcriber", "the file")};
+                   fields.text(json, "transcriber", "the file"),
+                   fields.text(json, "subtitle", "the file"),
+                   fields.text(json, "source", "the file"),
+                   fields.text(json, "date", "the file")};
+    if (const Json* sheet = Fields::find(json, "sheet"))
+        frame.sheet = sheetFrom(*sheet, fields);
     frame.settled = settledFrom(json, fields);
     frame.instrument = standardInstrument(InstrumentKind::Guitar);
     if (const Json* instrument = Fields::find(json, "instrument"))

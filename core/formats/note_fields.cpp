@@ -199,6 +199,8 @@ Json noteToJson(const Note& note) {
                  {"techniques", techniques}};
     if (note.slip)
         json["slip"] = {{"meant_midi", note.slip->meant_midi}};
+    if (note.voice)
+        json["voice"] = wordFor(*note.voice);
     if (!note.facts.empty())
         json["facts"] = factsToJson(note.facts);
     return json;
@@ -222,6 +224,10 @@ Note noteFrom(const Json& json, Fields& fields, const std::string& where) {
     if (const Json* slip = Fields::find(json, "slip"))
         note.slip =
             Slip{static_cast<int>(fields.number(*slip, "meant_midi", 0, 0, 127, where + ".slip"))};
+    if (Fields::find(json, "voice"))
+        note.voice = fields.known(voiceFrom(fields.text(json, "voice", where)),
+                                  Voice::Upper,
+                                  where + ".voice");
     if (Fields::find(json, "existence")) {
         note.existence = decisionFrom<bool>(json, "existence", fields, where);
         note.facts = factsFrom(json, fields, where);

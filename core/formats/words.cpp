@@ -13,6 +13,7 @@ constexpr Words<Basis, 4> kBasis = {{{Basis::Heard, "heard"},
                                      {Basis::Seen, "seen"},
                                      {Basis::Reasoned, "reasoned"},
                                      {Basis::Set, "set"}}};
+constexpr Words<Voice, 2> kVoices = {{{Voice::Upper, "upper"}, {Voice::Lower, "lower"}}};
 constexpr Words<Technique, kTechniqueCount> kTechniques = {
     {{Technique::HammerOn, "hammer-on"}, {Technique::PullOff, "pull-off"},
      {Technique::Slide, "slide"},        {Technique::Bend, "bend"},
@@ -298,6 +299,12 @@ std::optional<SoundKind> soundKindFrom(std::string_view w) {
 }
 std::optional<DemonstrationKind> demonstrationKindFrom(std::string_view w) {
     return value(kDemonstrationKinds, w);
+}
+std::string_view wordFor(Voice voice) {
+    return word(kVoices, voice);
+}
+std::optional<Voice> voiceFrom(std::string_view w) {
+    return value(kVoices, w);
 }
 std::optional<SoundCaution> cautionFrom(std::string_view w) {
     return value(kCautions, w);

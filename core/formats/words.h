@@ -27,6 +27,7 @@ std::string_view wordFor(ChannelChoice choice);
 std::string_view wordFor(TakeRights rights);
 std::string_view wordFor(SoundCaution caution);
 std::string_view wordFor(DemonstrationKind kind);
+std::string_view wordFor(Voice voice);    // "upper", "lower"
 std::string_view wordFor(SoundKind kind); // "playing", "talk-over-playing" …
 
 std::optional<Basis> basisFrom(std::string_view word);
@@ -46,6 +47,7 @@ std::optional<ChannelChoice> channelsFrom(std::string_view word);
 std::optional<TakeRights> rightsFrom(std::string_view word);
 std::optional<SoundKind> soundKindFrom(std::string_view word);
 std::optional<DemonstrationKind> demonstrationKindFrom(std::string_view word);
+std::optional<Voice> voiceFrom(std::string_view word);
 std::optional<SoundCaution> cautionFrom(std::string_view word);
 
 } // namespace wirenote

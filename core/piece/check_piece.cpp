@@ -29,9 +29,14 @@ Status checkTexts(const Piece& piece) {
         return wrong("its title is longer than " + std::to_string(kLongestName) +
                      " bytes, or holds characters that no file can");
     for (const std::string& who :
-         {piece.about.composer, piece.about.player, piece.about.transcriber})
+         {piece.about.composer,
+          piece.about.player,
+          piece.about.transcriber,
+          piece.about.subtitle,
+          piece.about.source,
+          piece.about.date})
         if (!isShort(who))
-            return wrong("a name of who made it is longer than " + std::to_string(kLongestName) +
+            return wrong("a line at the head of its sheet is longer than " + std::to_string(kLongestName) +
                          " bytes, or holds characters that no file can");
     if (piece.chord_names.size() > kMaxNamedChords ||
         !std::ranges::is_sorted(piece.chord_names, {}, &NamedChord::at_s))

@@ -167,6 +167,7 @@ PieceDelta::Frame frameOf(const Piece& piece) {
             piece.takes,
             piece.timeline,
             piece.key,
+            piece.sheet,
             piece.string_traits,
             piece.misses,
             piece.chord_names,
@@ -183,6 +184,7 @@ void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
     piece.takes = frame.takes;
     piece.timeline = frame.timeline;
     piece.key = frame.key;
+    piece.sheet = frame.sheet;
     piece.string_traits = frame.string_traits;
     piece.misses = frame.misses;
     piece.chord_names = frame.chord_names;
@@ -196,7 +198,7 @@ void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
 bool sameFrame(const Piece& a, const Piece& b) {
     return a.title == b.title && a.about == b.about && a.settled == b.settled &&
            a.instrument == b.instrument && a.takes == b.takes && a.timeline == b.timeline &&
-           a.key == b.key && a.string_traits == b.string_traits && a.misses == b.misses &&
+           a.key == b.key && a.sheet == b.sheet && a.string_traits == b.string_traits && a.misses == b.misses &&
            a.chord_names == b.chord_names && a.followed == b.followed &&
            std::ranges::equal(a.readings, b.readings, {}, &Reading::head, &Reading::head) &&
            a.next_id == b.next_id;
@@ -248,7 +250,8 @@ Changes changesOf(const PieceDelta& delta) {
         differs(&PieceDelta::Frame::instrument) || differs(&PieceDelta::Frame::string_traits);
     what.misses = differs(&PieceDelta::Frame::misses);
     what.readings = differs(&PieceDelta::Frame::readings);
-    what.title = differs(&PieceDelta::Frame::title) || differs(&PieceDelta::Frame::about);
+    what.title = differs(&PieceDelta::Frame::title) || differs(&PieceDelta::Frame::about) ||
+                 differs(&PieceDelta::Frame::sheet);
     return what;
 }
 

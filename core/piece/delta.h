@@ -24,6 +24,7 @@ struct PieceDelta {
         std::vector<Take> takes;
         Timeline timeline;
         KeySignature key;
+        SheetStyle sheet;
         std::vector<StringTrait> string_traits;
         std::vector<NearMiss> misses;
         std::vector<NamedChord> chord_names;
@@ -52,7 +53,7 @@ struct Changes {
     bool instrument = false; // and what is known of its strings
     bool misses = false;
     bool readings = false; // their names, schools and tools
-    bool title = false;    // or who made it
+    bool title = false;    // or who made it, or what stands on its sheet
     TimeRange span;        // seconds over which notes changed; empty: none did
     bool operator==(const Changes&) const = default;
 };

@@ -454,6 +454,24 @@ Status PieceEditor::setKey(KeySignature key) {
     return {};
 }
 
+Status PieceEditor::setSheet(const SheetStyle& style) {
+    m_piece.sheet = style;
+    log("sheet changed", 0);
+    return {};
+}
+
+Status PieceEditor::setVoice(NoteId id, std::optional<Voice> voice) {
+    std::size_t i = 0;
+    if (const Status found = located(id, i); !found)
+        return found;
+    m_piece.notes[i].voice = voice;
+    log(!voice                    ? "voice as it is found"
+        : *voice == Voice::Lower ? "written in the lower voice"
+                                 : "written in the upper voice",
+        id);
+    return {};
+}
+
 Status PieceEditor::setTempo(double bpm) {
     const double origin_s = m_piece.notes.empty() ? 0.0 : m_piece.notes.front().onset_s();
     const double end_s =

@@ -96,6 +96,9 @@ class PieceEditor {
     // What it is called and who made it; not without a title.
     Status setAbout(const std::string& title, const About& about);
     Status setKey(KeySignature key); // −6 to 6 fifths
+    Status setSheet(const SheetStyle& style);
+    // In which voice a note is written; nothing: as it is found.
+    Status setVoice(NoteId id, std::optional<Voice> voice);
     // Placements off the new neck are open again; so is a tool that was only guessed.
     Status setInstrument(const Instrument& instrument);
     Status setTool(PluckingTool tool); // what it is played with; not Unknown

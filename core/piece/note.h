@@ -142,6 +142,9 @@ struct Slip {
     bool operator==(const Slip&) const = default;
 };
 
+// Which of two voices a note is written in: the tune above, the bass under it.
+enum class Voice { Upper, Lower };
+
 // Something heard.
 struct Note {
     NoteId id = 0;
@@ -154,6 +157,7 @@ struct Note {
     std::vector<Technique> techniques;
     std::vector<NoteFacts> facts; // the note's own stretch of the leading take first
     std::optional<Slip> slip;
+    std::optional<Voice> voice; // as a person says; else by what it is (score/voices.h)
     bool operator==(const Note&) const = default;
 
     double onset_s() const { return time.value.start_s; }

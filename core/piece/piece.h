@@ -3,6 +3,7 @@
 
 #include "base/result.h"
 #include "piece/reading.h"
+#include "piece/sheet_style.h"
 #include "piece/take.h"
 #include "piece/timeline.h"
 
@@ -67,11 +68,14 @@ struct NearMiss {
 };
 constexpr std::size_t kMaxMisses = 20000;
 
-// Who made the piece and its tab; empty where nobody said.
+// What stands at the head of a sheet; empty where nobody said.
 struct About {
     std::string composer;
     std::string player;      // of the leading take
     std::string transcriber; // who wrote it down
+    std::string subtitle = {};
+    std::string source = {}; // what it was written down from
+    std::string date = {};   // of the source or of the sheet, in a person's words
     bool operator==(const About&) const = default;
 };
 
@@ -109,6 +113,7 @@ struct Piece {
     std::vector<Take> takes; // the first leads: its clock is the clock of the piece
     Timeline timeline;
     KeySignature key;
+    SheetStyle sheet;
     std::vector<StringTrait> string_traits; // one a string, the thinnest first; empty: not known
     std::vector<NearMiss> misses;           // by onset
     std::vector<NamedChord> chord_names;    // by time

@@ -1,6 +1,8 @@
 #include "score/bars.h"
 
 #include "piece/timeline.h"
+#include "score/beams.h"
+#include "score/voices.h"
 
 #include <algorithm>
 #include <array>
@@ -69,8 +71,8 @@ Rational breakAfter(Rational from, Rational to, Rational beat) {
 
 class BarWriter {
   public:
-    BarWriter(Bar& bar, Rational beat)
-        : m_bar(bar), m_beat(beat), m_offset(bar.metre.barLength() - bar.length) {}
+    BarWriter(const Bar& bar, std::vector<Value>& values, Rational beat)
+        : m_values(values), m_beat(beat), m_offset(bar.metre.barLength() - bar.length) {}
 
     // Appends values from `from` to `to`; returns nothing but keeps ties between them.
     void rest(Rational from, Rational to) { append(from, to, {}, {}, false, false); }
@@ -100,7 +102,7 @@ class BarWriter {
                 value.tied_to_next = !last || tied_out;
                 tied_in = true;
             }
-            m_bar.values.push_back(value);
+            m_values.push_back(value);
             from += shape.length;
         }
     }
@@ -121,7 +123,7 @@ class BarWriter {
                                         (shape.actual == 3 ? 2 : 1);
     }
 
-    Bar& m_bar;
+    std::vector<Value>& m_values;
     Rational m_beat;
     Rational m_offset; // what is missing at the front of the bar
 };
@@ -155,35 +157,48 @@ std::vector<Group> groupsOf(const std::vector<ScoreNote>& notes) {
     return groups;
 }
 
-} // namespace
+using Groups = std::vector<Group>;
 
-Score writeScore(const Piece& piece) {
-    Score score{piece.timeline.metre, piece.key, piece.timeline.tempo_bpm, {}};
-    const BarGrid grid(piece.timeline);
-    auto groups = groupsOf(quantise(piece).notes);
-    if (groups.empty()) {
-        const GridBar bar = grid.bar(1);
-        score.bars.push_back({1, bar.metre, bar.start, bar.metre.barLength(), {}});
-        BarWriter(score.bars.back(), bar.metre.beatLength()).rest(0, bar.metre.barLength());
-        return score;
+// What one voice plays of the quantised notes, lengths up to its own next note.
+std::vector<ScoreNote> ofVoice(const std::vector<ScoreNote>& notes,
+                               const std::vector<VoiceOfNote>& voices,
+                               Voice voice,
+                               const BarGrid& grid) {
+    std::vector<ScoreNote> own;
+    for (const ScoreNote& note : notes)
+        if (voices[note.index].voice == voice)
+            own.push_back(note);
+    for (std::size_t i = 0; i < own.size(); ++i) {
+        if (own[i].grace)
+            continue;
+        const auto next = std::find_if(
+            own.begin() + static_cast<std::ptrdiff_t>(i), own.end(), [&](const ScoreNote& n) {
+                return !n.grace && n.start > own[i].start;
+            });
+        own[i].length = writtenLength(own[i],
+                                      next != own.end() ? std::optional(next->start) : std::nullopt,
+                                      grid.barAt(own[i].start).metre.barLength());
     }
-    const int first = std::min(1, grid.barAt(groups.front().start).number);
-    const Rational end = groups.back().end;
-    int last = grid.barAt(end).number;
-    if (grid.bar(last).start == end && last > first)
-        --last;
-    for (int b = first; b <= last; ++b) {
-        const GridBar bar = grid.bar(b);
-        score.bars.push_back({b, bar.metre, bar.start, bar.metre.barLength(), {}});
-    }
-    // A pick-up bar begins with its first note.
-    if (Bar& bar = score.bars.front(); bar.number < 1 && groups.front().start > bar.start) {
-        bar.length = bar.length - (groups.front().start - bar.start);
-        bar.start = groups.front().start;
-    }
+    return own;
+}
+
+// Graces that lead to nothing of their own voice are written before what begins there in the other.
+void giveGracesAway(Groups& from, Groups& to) {
+    std::erase_if(from, [&](Group& group) {
+        if (!group.notes.empty())
+            return false;
+        const auto there = std::ranges::find(to, group.start, &Group::start);
+        if (there != to.end())
+            there->graces.insert(there->graces.end(), group.graces.begin(), group.graces.end());
+        return there != to.end();
+    });
+}
+
+// One voice through all bars.
+void fill(std::vector<Bar>& bars, std::vector<Value> Bar::* voice, const Groups& groups) {
     std::size_t g = 0;
-    for (Bar& bar : score.bars) {
-        BarWriter writer(bar, bar.metre.beatLength());
+    for (Bar& bar : bars) {
+        BarWriter writer(bar, bar.*voice, bar.metre.beatLength());
         Rational at = 0;
         while (at < bar.length) {
             while (g < groups.size() && groups[g].end <= bar.start + at)
@@ -201,7 +216,69 @@ Score writeScore(const Piece& piece) {
             writer.append(from, to, group.notes, group.graces, tied_in, tied_out);
             at = to;
         }
+        groupValues(bar, bar.*voice);
     }
+}
+
+// Empty bars from the first that sounds (bar 1 at the latest) to the last.
+std::vector<Bar> barsFrom(const BarGrid& grid, Rational start, Rational end) {
+    std::vector<Bar> bars;
+    const int first = std::min(1, grid.barAt(start).number);
+    int last = grid.barAt(end).number;
+    if (grid.bar(last).start == end && last > first)
+        --last;
+    for (int b = first; b <= last; ++b) {
+        const GridBar bar = grid.bar(b);
+        bars.push_back({b, bar.metre, bar.start, bar.metre.barLength(), {}, {}});
+    }
+    // A pick-up bar begins with its first note.
+    if (Bar& bar = bars.front(); bar.number < 1 && start > bar.start) {
+        bar.length = bar.length - (start - bar.start);
+        bar.start = start;
+    }
+    return bars;
+}
+
+} // namespace
+
+Score writeScore(const Piece& piece, WrittenVoices wish) {
+    Score score{piece.timeline.metre, piece.key, piece.timeline.tempo_bpm, {}};
+    const BarGrid grid(piece.timeline);
+    const Quantised quantised = quantise(piece);
+    Groups upper;
+    Groups lower;
+    const auto voices = wish == WrittenVoices::One ? std::vector<VoiceOfNote>{} : voicesOf(piece);
+    if (wish == WrittenVoices::One || !needsTwoVoices(piece, quantised, voices)) {
+        upper = groupsOf(quantised.notes);
+    } else {
+        upper = groupsOf(ofVoice(quantised.notes, voices, Voice::Upper, grid));
+        lower = groupsOf(ofVoice(quantised.notes, voices, Voice::Lower, grid));
+        giveGracesAway(upper, lower);
+        giveGracesAway(lower, upper);
+    }
+    if (upper.empty() && lower.empty()) {
+        const GridBar bar = grid.bar(1);
+        score.bars.push_back({1, bar.metre, bar.start, bar.metre.barLength(), {}, {}});
+        fill(score.bars, &Bar::values, upper);
+        return score;
+    }
+    const auto first = [](const Groups& a, const Groups& b) {
+        return a.empty() ? b.front().start
+               : b.empty() ? a.front().start
+                           : std::min(a.front().start, b.front().start);
+    };
+    const auto last = [](const Groups& a, const Groups& b) {
+        return a.empty() ? b.back().end
+               : b.empty() ? a.back().end
+                           : std::max(a.back().end, b.back().end);
+    };
+    score.bars = barsFrom(grid, first(upper, lower), last(upper, lower));
+    fill(score.bars, &Bar::values, upper);
+    if (!lower.empty())
+        fill(score.bars, &Bar::lower, lower);
+    for (Bar& bar : score.bars)
+        if (std::ranges::all_of(bar.lower, &Value::rest))
+            bar.lower.clear();
     return score;
 }
 

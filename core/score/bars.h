@@ -23,6 +23,8 @@ struct Value {
     std::vector<std::size_t> graces; // written small before it
     bool tied_from_before = false;
     bool tied_to_next = false;
+    int beam = 0;    // values of a bar's voice with the same number hang on one beam; 0: none
+    int bracket = 0; // likewise of one tuplet
     bool rest() const { return notes.empty(); }
     bool tuplet() const { return actual != normal; }
 };
@@ -32,8 +34,11 @@ struct Bar {
     Metre metre;
     Rational start;            // quarter notes from the start of bar 1
     Rational length;           // of a pick-up: from its first note on
-    std::vector<Value> values; // fill the bar without gaps
+    std::vector<Value> values; // of the upper or only voice; fill the bar without gaps
+    std::vector<Value> lower;  // likewise of the lower one; empty where there is only one
 };
+
+enum class WrittenVoices { One, AsNeeded };
 
 struct Score {
     Metre metre;
@@ -42,8 +47,9 @@ struct Score {
     std::vector<Bar> bars;
 };
 
-// Writes the piece down. The pick-up bar is there only when something sounds in it. The values of
+// Writes the piece down, in one voice, or in two where it needs them (score/voices.h): a bass that
+// is held under a tune is then written as long as it sounds. The pick-up bar is there only when something sounds in it. The values of
 // each bar add up to its length exactly.
-Score writeScore(const Piece& piece);
+Score writeScore(const Piece& piece, WrittenVoices voices = WrittenVoices::One);
 
 } // namespace wirenote

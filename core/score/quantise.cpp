@@ -229,25 +229,6 @@ Rational placeOf(const BarGrid& grid, int beat, int slot, int parts) {
     return grid.quartersOf(beat) + grid.at(beat).metre.beatLength() * Rational(slot, parts);
 }
 
-Rational writtenLength(const ScoreNote& note,
-                       Rational sounding_end,
-                       const ScoreNote* next,
-                       Rational step,
-                       Rational bar) {
-    Rational end = std::max(sounding_end, note.start + step);
-    if (next) {
-        const Rational gap = next->start - note.start;
-        // Up to the next note unless a real rest is heard: a quarter note, or an eighth that is
-        // half of the gap.
-        const Rational silence = next->start - end;
-        const bool rest =
-            silence >= Rational(1) || (silence >= Rational(1, 2) && silence * Rational(2) >= gap);
-        if (!rest || end > next->start)
-            end = next->start;
-    }
-    return std::min(end - note.start, bar * Rational(2));
-}
-
 class Quantiser {
   public:
     Quantiser(const Piece& piece, const QuantiseParameters& p)
@@ -280,12 +261,14 @@ class Quantiser {
             const double there = part == stroke.part || exact >= 1.0 ? exact : played(exact, swing);
             const double late_s = stroke.time_s - m_clock.timeAt(beat.beat + there);
             for (const std::size_t index : stroke.notes) {
+                const Rational start = placeOf(m_map.grid(), beat.beat, slot, division.parts);
                 notes.push_back({index,
-                                 placeOf(m_map.grid(), beat.beat, slot, division.parts),
+                                 start,
                                  Rational(1, 4),
                                  false,
-                                 late_s});
-                m_steps.push_back(beat.metre.beatLength() / Rational(division.parts));
+                                 late_s,
+                                 endOf(m_piece.notes[index]) - start,
+                                 beat.metre.beatLength() / Rational(division.parts)});
             }
         }
     }
@@ -309,11 +292,10 @@ class Quantiser {
             next = std::max(next, i + 1);
             while (next < notes.size() && notes[next].start <= notes[i].start)
                 ++next;
-            notes[i].length = writtenLength(notes[i],
-                                            endOf(m_piece.notes[notes[i].index]),
-                                            next < notes.size() ? &notes[next] : nullptr,
-                                            m_steps[i],
-                                            m_map.grid().barAt(notes[i].start).metre.barLength());
+            notes[i].length =
+                writtenLength(notes[i],
+                              next < notes.size() ? std::optional(notes[next].start) : std::nullopt,
+                              m_map.grid().barAt(notes[i].start).metre.barLength());
         }
     }
 
@@ -325,7 +307,7 @@ class Quantiser {
                 continue;
             while (next->index <= i) // both go up, and something follows
                 ++next;
-            graces.push_back({i, next->start, Rational(0), true, 0.0});
+            graces.push_back({i, next->start, Rational(0), true, 0.0, Rational(0), Rational(0)});
         }
         notes.insert(notes.end(), graces.begin(), graces.end());
         std::ranges::stable_sort(notes, [](const ScoreNote& a, const ScoreNote& b) {
@@ -341,10 +323,24 @@ class Quantiser {
     BeatClock m_clock;
     std::vector<BeatStrokes> m_beats;
     Choice m_choice;
-    std::vector<Rational> m_steps; // of each note, in order
 };
 
 } // namespace
+
+Rational writtenLength(const ScoreNote& note, std::optional<Rational> next, Rational bar) {
+    Rational end = note.start + std::max(note.sounds, note.step);
+    if (next) {
+        const Rational gap = *next - note.start;
+        // Up to the next note unless a real rest is heard: a quarter note, or an eighth that is
+        // half of the gap.
+        const Rational silence = *next - end;
+        const bool rest =
+            silence >= Rational(1) || (silence >= Rational(1, 2) && silence * Rational(2) >= gap);
+        if (!rest || end > *next)
+            end = *next;
+    }
+    return std::min(end - note.start, bar * Rational(2));
+}
 
 Quantised quantise(const Piece& piece, const QuantiseParameters& parameters) {
     return Quantiser(piece, parameters).run();

@@ -3,6 +3,7 @@
 #include "base/rational.h"
 #include "piece/piece.h"
 
+#include <optional>
 #include <vector>
 
 namespace wirenote {
@@ -14,6 +15,8 @@ struct ScoreNote {
     Rational length;     // > 0; of a grace, 0
     bool grace = false;  // written small before what starts at `start`
     double late_s = 0.0; // how much after its place it was played; negative: before
+    Rational sounds;     // how long it sounds, on the divisions of the beats
+    Rational step;       // … of which the one it begins on is this long
 };
 
 // Into how many equal parts a beat was read, and what else it may be.
@@ -45,6 +48,10 @@ struct QuantiseParameters {
 // Graces take no time of their own, unless nothing follows them. Lengths follow the sounding length: a note that ends shortly
 // before the next begins is written up to it.
 Quantised quantise(const Piece& piece, const QuantiseParameters& parameters = {});
+
+// The length to write for a note that sounds so, where the next of its voice begins (nothing: none
+// does) and a bar is so long: up to the next note unless a real rest is heard.
+Rational writtenLength(const ScoreNote& note, std::optional<Rational> next, Rational bar);
 
 // How much longer the first of two halves of a beat is played than the second, in the middle: 1 for
 // straight playing, about 2 for a shuffle. Beats divided otherwise do not count; with few that are,

@@ -1,7 +1,6 @@
 #include "piece/timeline_map.h"
 #include "score/bars.h"
 #include "score/marks.h"
-#include "score/tab_page.h"
 #include "support/pieces.h"
 
 #include <cmath>
@@ -125,50 +124,6 @@ TEST(TimelineMap, IsItsOwnInverse) {
     EXPECT_EQ(map.barBeatAt(0.9).bar, 1);
     EXPECT_EQ(map.barBeatAt(0.5).bar, 0);
     EXPECT_NEAR(map.barBeatAt(1.9).beat, 3.0, 1e-9);
-}
-
-TEST(TabPage, ShowsEveryFretOnItsLineWithinThePaper) {
-    Piece piece = test::scalePiece(64);
-    for (std::size_t i = 0; i < piece.notes.size(); ++i)
-        piece.asPlayed().plans[i].position.value = {4, piece.notes[i].midi() - 50};
-    const auto pages = layOutTabPages(piece);
-    const PageFormat format;
-    std::size_t frets = 0;
-    for (const TabPage& page : pages)
-        for (const PageText& text : page.texts) {
-            EXPECT_GE(text.x_mm, format.margin_mm - 1);
-            EXPECT_LE(text.x_mm, format.width_mm - format.margin_mm + 1);
-            EXPECT_LE(text.y_mm, format.height_mm);
-            frets += text.role == TextRole::FretNumber ? 1 : 0;
-        }
-    EXPECT_EQ(frets, 64U);
-}
-
-// Fingers of one stroke are one word, not letters on top of each other; names stand under the title.
-TEST(TabPage, WhatSoundsAtOnceIsStruckInOneWord) {
-    Piece piece = test::pieceOf({{0.0, 0.9, 48, {5, 3}},
-                                 {0.0, 0.9, 60, {2, 1}},
-                                 {0.0, 0.9, 64, {1, 0}},
-                                 {1.0, 1.9, 55, {3, 0}}});
-    const std::vector<Stroke> strokes = {Stroke::P, Stroke::M, Stroke::A, Stroke::I};
-    for (std::size_t i = 0; i < strokes.size(); ++i)
-        piece.asPlayed().plans[i].stroke.set(strokes[i]);
-    piece.about = {"Ada Example", "", "Cleo Example"};
-    EXPECT_EQ(pluckedLetters(piece.rows(), {2, 0, 1}), "pma");
-    std::vector<std::string> letters;
-    bool names = false;
-    std::vector<std::pair<double, double>> places;
-    const auto pages = layOutTabPages(piece);
-    for (const PageText& text : pages.front().texts) {
-        names = names || text.text == "Ada Example · written down by Cleo Example";
-        if (text.text == "pma" || text.text == "i" || text.text == "p" || text.text == "m") {
-            letters.push_back(text.text);
-            places.emplace_back(text.x_mm, text.y_mm);
-        }
-    }
-    EXPECT_TRUE(names);
-    ASSERT_EQ(letters, (std::vector<std::string>{"pma", "i"}));
-    EXPECT_NE(places[0], places[1]);
 }
 
 } // namespace

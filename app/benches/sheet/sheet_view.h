@@ -1,20 +1,29 @@
 #pragma once
 
-#include "score/tab_page.h"
 
 #include <QScrollArea>
 #include <QTimer>
+#include <vector>
 
 namespace wirenote::app {
 
 class Derived;
 class Document;
+class Selection;
+class Transport;
+struct SheetPoint;
+struct SheetSpot;
 
-// The tab page as it will be printed.
+// The pages as they will be printed. A click chooses a note; what is chosen and what sounds is
+// shown on them.
 class SheetView : public QScrollArea {
     Q_OBJECT
   public:
-    SheetView(Document& document, Derived& derived, QWidget* parent = nullptr);
+    SheetView(Document& document,
+              Derived& derived,
+              Selection& selection,
+              Transport& transport,
+              QWidget* parent = nullptr);
 
   protected:
     void resizeEvent(QResizeEvent* event) override;
@@ -23,8 +32,16 @@ class SheetView : public QScrollArea {
   private:
     class Paper;
     void layOut();
+    void fit();
+    void follow();
+    void showChosen();
+    std::vector<SheetSpot> chosenSpots() const;
+    void clicked(const SheetPoint& point, Qt::KeyboardModifiers modifiers);
+    void doubleClicked(const SheetPoint& point);
     Document& m_document;
     Derived& m_derived;
+    Selection& m_selection;
+    Transport& m_transport;
     int m_asked = 0; // how many layouts were
     Paper* m_paper;
     QTimer m_soon;

@@ -1,0 +1,31 @@
+// What stands on the sheet of a piece, and how much of it is written out: a person's choice.
+#pragma once
+
+namespace wirenote {
+
+enum class SheetStaves { Tab, TabAndStaff };
+// A hand-out is small, a stand is read from a metre away, a screen is wider than high.
+enum class SheetSize { HandOut, Stand, Screen };
+// Everything written out; or repeat signs with endings for what comes again at once.
+enum class SheetRepeats { WrittenOut, Signs };
+
+struct SheetStyle {
+    SheetStaves staves = SheetStaves::Tab;
+    SheetSize size = SheetSize::HandOut;
+    SheetRepeats repeats = SheetRepeats::WrittenOut;
+    bool fingers = true;
+    bool holds = false; // fingers as lanes: how long each stays down
+    bool positions = true;
+    bool strokes = true;
+    bool count = false;
+    bool chords = true;
+    bool grips = false;
+    bool techniques = true;
+    bool voices = true; // a bass under a tune with a length of its own
+    bool doubts = true; // marked where they are; else counted at the end
+    bool basis = false; // how each place is known: heard, seen, reasoned, set
+    bool key_to_signs = true;
+    bool operator==(const SheetStyle&) const = default;
+};
+
+} // namespace wirenote

@@ -1,0 +1,17 @@
+// Repeat signs for what comes again at once.
+#pragma once
+
+#include "score/sheet.h"
+
+namespace wirenote {
+
+// All bars, one after the other.
+std::vector<PrintedBar> writtenOut(const Score& score);
+
+// The same music with stretches that are followed by themselves printed once between repeat signs,
+// with a first and a second ending where only their last bars differ. Bars are the same when they
+// are written alike: places, values, fingers, strokes and techniques. Longest stretches first;
+// `keep`: where something begins (a section, another tempo) that must not be printed over.
+std::vector<PrintedBar> folded(const Piece& piece, const Score& score, const std::set<int>& keep);
+
+} // namespace wirenote

@@ -1,0 +1,277 @@
+#include "score/sheet.h"
+
+#include "base/median.h"
+#include "piece/doubts.h"
+#include "piece/timeline_map.h"
+#include "score/marks.h"
+#include "score/repeats.h"
+
+#include <algorithm>
+#include <array>
+#include <cmath>
+#include <map>
+
+namespace wirenote {
+namespace {
+
+// Where each note stands, and how long it is written.
+struct Written {
+    Rational from, to;
+    bool grace = false;
+    bool there = false;
+};
+
+std::vector<Written> placesOf(const Piece& piece, const Score& score) {
+    std::vector<Written> places(piece.notes.size());
+    const auto read = [&](const Bar& bar, const std::vector<Value>& values) {
+        for (const Value& value : values) {
+            const Rational at = bar.start + value.start;
+            for (const std::size_t i : value.notes) {
+                if (!value.tied_from_before || !places[i].there)
+                    places[i].from = at;
+                places[i].to = at + value.length;
+                places[i].there = true;
+            }
+            for (const std::size_t i : value.graces)
+                places[i] = {at, at, true, true};
+        }
+    };
+    for (const Bar& bar : score.bars) {
+        read(bar, bar.values);
+        read(bar, bar.lower);
+    }
+    return places;
+}
+
+bool presses(const NotePlan& plan) {
+    return plan.placed() && plan.position.value.fret > 0 && plan.finger.value >= Finger::Index;
+}
+
+// Notes that one finger holds at one fret, while any of them sounds.
+std::vector<BarreSign> barresOf(const Piece& piece, const std::vector<Written>& places) {
+    std::map<std::pair<Finger, int>, BarreSign> open;
+    std::vector<BarreSign> barres;
+    const auto close = [&](const BarreSign& barre) {
+        if (barre.thick > barre.thin)
+            barres.push_back(barre);
+    };
+    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+        const NotePlan& plan = piece.asPlayed().plans[i];
+        if (!places[i].there || places[i].grace || !presses(plan) || !piece.notes[i].pitched())
+            continue;
+        const Position place = plan.position.value;
+        const auto key = std::pair(plan.finger.value, place.fret);
+        const auto found = open.find(key);
+        if (found != open.end() && places[i].from < found->second.to) {
+            BarreSign& barre = found->second;
+            barre.to = std::max(barre.to, places[i].to);
+            barre.thin = std::min(barre.thin, place.string);
+            barre.thick = std::max(barre.thick, place.string);
+            continue;
+        }
+        if (found != open.end()) {
+            close(found->second);
+            open.erase(found);
+        }
+        open.emplace(key,
+                     BarreSign{places[i].from,
+                               places[i].to,
+                               place.fret,
+                               plan.finger.value,
+                               place.string,
+                               place.string});
+    }
+    for (const auto& [key, barre] : open)
+        close(barre);
+    std::ranges::stable_sort(barres, {}, &BarreSign::from);
+    // The same barre laid down again at once is one.
+    std::vector<BarreSign> joined;
+    for (const BarreSign& barre : barres)
+        if (!joined.empty() && joined.back().fret == barre.fret &&
+            joined.back().finger == barre.finger && joined.back().to >= barre.from) {
+            joined.back().to = std::max(joined.back().to, barre.to);
+            joined.back().thin = std::min(joined.back().thin, barre.thin);
+            joined.back().thick = std::max(joined.back().thick, barre.thick);
+        } else {
+            joined.push_back(barre);
+        }
+    return joined;
+}
+
+// Each finger from where it is put down to where it must leave.
+std::vector<HoldSign> holdsOf(const Piece& piece, const std::vector<Written>& places) {
+    std::map<Finger, std::pair<HoldSign, Position>> down;
+    std::vector<HoldSign> holds;
+    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+        const NotePlan& plan = piece.asPlayed().plans[i];
+        if (!places[i].there || places[i].grace || !presses(plan))
+            continue;
+        const auto found = down.find(plan.finger.value);
+        const Position place = plan.position.value;
+        if (found != down.end()) {
+            auto& [hold, where] = found->second;
+            const bool same = where.fret == place.fret && places[i].from <= hold.to;
+            if (same) {
+                hold.to = std::max(hold.to, places[i].to);
+                continue;
+            }
+            holds.push_back(hold);
+            holds.back().to = std::min(hold.to, places[i].from);
+        }
+        down[plan.finger.value] = {
+            {places[i].from, places[i].to, plan.finger.value, piece.notes[i].id}, place};
+    }
+    for (const auto& [finger, one] : down)
+        holds.push_back(one.first);
+    std::ranges::stable_sort(holds, {}, &HoldSign::from);
+    return holds;
+}
+
+std::vector<PositionSign> positionsOf(const Piece& piece, const std::vector<Written>& places) {
+    std::vector<PositionSign> positions;
+    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+        const NotePlan& plan = piece.asPlayed().plans[i];
+        if (!places[i].there || !presses(plan) || plan.hand_fret <= 0)
+            continue;
+        if (!positions.empty() && positions.back().at == places[i].from)
+            positions.back().fret = plan.hand_fret; // of one moment the last word
+        else
+            positions.push_back({places[i].from, plan.hand_fret});
+    }
+    const auto same = std::ranges::unique(positions, {}, &PositionSign::fret);
+    positions.erase(same.begin(), same.end());
+    return positions;
+}
+
+// Runs of notes with a technique that goes on.
+std::vector<SpanSign> spansOf(const Piece& piece, const std::vector<Written>& places) {
+    std::vector<SpanSign> spans;
+    for (const Technique technique : {Technique::PalmMute, Technique::LetRing}) {
+        bool going = false;
+        for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+            if (!places[i].there || places[i].grace)
+                continue;
+            const bool has = piece.notes[i].has(technique);
+            if (has && going)
+                spans.back().to = places[i].from;
+            else if (has)
+                spans.push_back({technique, places[i].from, places[i].from, piece.notes[i].id});
+            else if (going && places[i].from == spans.back().to)
+                continue; // another note of the same stroke
+            going = has;
+        }
+    }
+    std::ranges::stable_sort(spans, {}, &SpanSign::from);
+    return spans;
+}
+
+std::vector<WordSign> sectionsOf(const Piece& piece, const TimelineMap& map, const Score& score) {
+    std::vector<WordSign> words;
+    for (const Section& section : piece.timeline.sections) {
+        const double at = map.quartersAt(section.span.start_s);
+        // The bar that begins nearest.
+        const auto nearest = std::ranges::min_element(score.bars, {}, [&](const Bar& bar) {
+            return std::abs(bar.start.toDouble() - at);
+        });
+        if (nearest != score.bars.end() && !section.label.empty())
+            words.push_back({nearest->start, section.label});
+    }
+    return words;
+}
+
+// Another tempo that stays, and slowing at the end.
+std::vector<WordSign> tempiOf(const Piece& piece, const TimelineMap& map, const Score& score) {
+    constexpr double kOther = 0.12; // as a share
+    constexpr double kSlows = 0.15;
+    constexpr std::size_t kStays = 4; // bars
+    std::vector<WordSign> words;
+    std::vector<double> bpm;
+    for (const Bar& bar : score.bars) {
+        const double from = map.timeAt(bar.start.toDouble());
+        const double to = map.timeAt((bar.start + bar.length).toDouble());
+        bpm.push_back(60.0 * (bar.length / bar.metre.beatLength()).toDouble() /
+                      std::max(1e-3, to - from));
+    }
+    if (piece.timeline.beats_s.size() < 4 || bpm.empty())
+        return words;
+    double now = piece.timeline.tempo_bpm > 0.0 ? piece.timeline.tempo_bpm : bpm.front();
+    for (std::size_t b = 1; b + kStays <= bpm.size(); ++b) {
+        std::vector<double> ahead(bpm.begin() + static_cast<std::ptrdiff_t>(b),
+                                  bpm.begin() + static_cast<std::ptrdiff_t>(b + kStays));
+        const double next = *median(ahead);
+        if (std::abs(next / now - 1.0) > kOther && std::abs(bpm[b] / next - 1.0) < kOther / 2.0) {
+            words.push_back({score.bars[b].start, "= " + std::to_string(std::lround(next))});
+            now = next;
+        }
+    }
+    std::size_t slow = bpm.size();
+    while (slow > 1 && bpm[slow - 1] < bpm[slow - 2] * 0.99)
+        --slow;
+    if (slow < bpm.size() && bpm.size() - slow <= kStays && bpm.back() < now * (1.0 - kSlows))
+        words.push_back({score.bars[slow].start, "rit."});
+    return words;
+}
+
+std::vector<std::pair<std::size_t, std::size_t>> slursOf(const Piece& piece) {
+    std::vector<std::pair<std::size_t, std::size_t>> slurs;
+    for (std::size_t i = 0; i < piece.notes.size(); ++i)
+        if (piece.notes[i].slurred())
+            if (const auto before = noteBeforeOnString(piece, i))
+                slurs.emplace_back(*before, i);
+    return slurs;
+}
+
+void addDoubts(const Piece& piece, Sheet& sheet) {
+    const auto doubts = openDoubts(piece);
+    sheet.doubts = doubts.size();
+    for (const Doubt& doubt : doubts)
+        (doubt.kind == DoubtKind::Finger   ? sheet.doubtful_fingers
+         : doubt.kind == DoubtKind::Stroke ? sheet.doubtful_strokes
+                                           : sheet.doubtful_places)
+            .insert(doubt.note);
+}
+
+} // namespace
+
+std::string roman(int fret) {
+    static constexpr std::array<const char*, 10> kOnes = {
+        "", "I", "II", "III", "IV", "V", "VI", "VII", "VIII", "IX"};
+    static constexpr std::array<const char*, 4> kTens = {"", "X", "XX", "XXX"};
+    const int known = std::clamp(fret, 0, 39);
+    return std::string(kTens[static_cast<std::size_t>(known / 10)]) +
+           kOnes[static_cast<std::size_t>(known % 10)];
+}
+
+Sheet writeSheet(const Piece& piece, std::vector<ChordSign> chords, CountSchool school) {
+    const SheetStyle& style = piece.sheet;
+    Sheet sheet;
+    sheet.score = writeScore(piece, style.voices ? WrittenVoices::AsNeeded : WrittenVoices::One);
+    const auto places = placesOf(piece, sheet.score);
+    const TimelineMap map(piece.timeline);
+    for (ChordSign& chord : chords)
+        if (chord.note < places.size() && places[chord.note].there) {
+            chord.at = places[chord.note].from;
+            sheet.chords.push_back(std::move(chord));
+        }
+    sheet.barres = barresOf(piece, places);
+    sheet.holds = holdsOf(piece, places);
+    sheet.positions = positionsOf(piece, places);
+    sheet.spans = spansOf(piece, places);
+    sheet.sections = sectionsOf(piece, map, sheet.score);
+    sheet.tempi = tempiOf(piece, map, sheet.score);
+    sheet.slurs = slursOf(piece);
+    if (style.count)
+        sheet.count = countOf(piece, quantise(piece), school);
+    addDoubts(piece, sheet);
+    std::set<int> keep;
+    for (const auto* words : {&sheet.sections, &sheet.tempi})
+        for (const WordSign& word : *words)
+            for (const Bar& bar : sheet.score.bars)
+                if (bar.start == word.at)
+                    keep.insert(bar.number);
+    sheet.bars = style.repeats == SheetRepeats::Signs ? folded(piece, sheet.score, keep)
+                                                      : writtenOut(sheet.score);
+    return sheet;
+}
+
+} // namespace wirenote

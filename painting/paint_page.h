@@ -1,0 +1,24 @@
+// Draws what core/engraving laid out, alike on screen and on paper.
+#pragma once
+
+#include "engraving/ink.h"
+
+#include <QColor>
+#include <functional>
+
+class QPainter;
+
+namespace wirenote {
+
+struct PaintStyle {
+    QColor ink = QColor("#23261f");
+    QColor paper = QColor("#ffffff");
+    bool outlines = false; // signs and texts as shapes, for files that carry no fonts
+    // Of marks of notes that stand out; invalid: as everything.
+    std::function<QColor(NoteId)> colour_of;
+};
+
+// One page; `scale`: units of the painter to a millimetre.
+void paintPage(QPainter& painter, const SheetPage& page, double scale, const PaintStyle& style = {});
+
+} // namespace wirenote

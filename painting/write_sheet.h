@@ -1,0 +1,25 @@
+// A sheet as a file that others can open.
+#pragma once
+
+#include "base/result.h"
+#include "engraving/ink.h"
+
+#include <filesystem>
+#include <optional>
+#include <string>
+#include <vector>
+
+namespace wirenote {
+
+enum class SheetFile { Pdf, Svg, Png };
+// .pdf, .svg, .png; nothing for other endings.
+std::optional<SheetFile> sheetFileOf(const std::filesystem::path& path);
+
+// Pages as a file of its ending, whole or not at all. PDF: all pages, fonts embedded, texts
+// searchable. SVG and PNG: the first page under this name, further ones under NAME-2 and so on;
+// signs as shapes, PNG at 200 dots an inch. Needs a QGuiApplication.
+Status writePages(const std::vector<SheetPage>& pages,
+                  const std::string& title,
+                  const std::filesystem::path& path);
+
+} // namespace wirenote

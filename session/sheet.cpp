@@ -1,0 +1,60 @@
+#include "session/sheet.h"
+
+#include "engraving/sheet_pages.h"
+#include "form/harmony.h"
+
+#include <algorithm>
+
+namespace wirenote {
+namespace {
+
+// What the hand holds over a chord: on each string the first fret that it needs.
+std::optional<Grip> gripOver(const Piece& piece, TimeRange span) {
+    Grip grip{std::vector<int>(static_cast<std::size_t>(piece.instrument.stringCount()),
+                               Grip::kSilent)};
+    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+        const NotePlan& plan = piece.asPlayed().plans[i];
+        const double onset_s = piece.notes[i].onset_s();
+        if (onset_s < span.start_s - 1e-3 || onset_s >= span.end_s - 1e-3 || !plan.placed() ||
+            !piece.notes[i].pitched())
+            continue;
+        int& fret = grip.frets[static_cast<std::size_t>(plan.position.value.string - 1)];
+        if (fret == Grip::kSilent)
+            fret = plan.position.value.fret;
+    }
+    return grip.sounding() >= 2 ? std::optional(grip) : std::nullopt;
+}
+
+std::vector<ChordSign> chordSigns(const Piece& piece) {
+    std::vector<ChordSign> signs;
+    for (const ChordSpan& span : chordsOf(piece)) {
+        const auto first = std::ranges::lower_bound(
+            piece.notes, span.span.start_s - 1e-3, {}, &Note::onset_s);
+        const std::string name = chordText(span, piece.key.spelling());
+        if (first == piece.notes.end() || name.empty() ||
+            (!signs.empty() && signs.back().name == name))
+            continue;
+        ChordSign sign;
+        sign.note = static_cast<std::size_t>(first - piece.notes.begin());
+        sign.name = name;
+        if (piece.sheet.grips)
+            sign.grip = gripOver(piece, span.span);
+        signs.push_back(std::move(sign));
+    }
+    return signs;
+}
+
+} // namespace
+
+Sheet sheetOf(const Piece& piece, CountSchool school) {
+    return writeSheet(piece,
+                      piece.sheet.chords || piece.sheet.grips ? chordSigns(piece)
+                                                              : std::vector<ChordSign>{},
+                      school);
+}
+
+std::vector<SheetPage> pagesOf(const Piece& piece, CountSchool school) {
+    return layOutSheet(piece, sheetOf(piece, school));
+}
+
+} // namespace wirenote
