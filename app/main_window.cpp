@@ -11,6 +11,7 @@
 #include "app/benches/pulse/pulse_card.h"
 #include "app/benches/question_card.h"
 #include "app/benches/sheet/piece_card.h"
+#include "app/benches/sheet/sheet_card.h"
 #include "app/benches/sheet/sheet_view.h"
 #include "app/benches/strokes/strokes_card.h"
 #include "app/benches/takes/instrument_card.h"
@@ -59,7 +60,7 @@ MainWindow::MainWindow(QSettings& settings,
     : m_settings(settings), m_derived(m_document), m_selection(m_document), m_sounds(m_document),
       m_transport(m_document, m_sounds, std::move(device)),
       m_commands(m_document, m_selection, m_derived, m_time, m_transport),
-      m_stroke_commands(m_document, m_selection), m_chords(m_document, m_selection, m_derived),
+      m_stroke_commands(m_document, m_selection), m_sheet_commands(m_document, m_selection), m_chords(m_document, m_selection, m_derived),
       m_takes(m_document, m_transport, m_jobs), m_film_commands(m_document, m_selection, m_jobs),
       m_pulse(m_document, m_selection, m_transport, m_derived),
       m_questions(m_document, m_derived, m_selection, m_transport, m_takes),
@@ -88,6 +89,7 @@ MainWindow::MainWindow(QSettings& settings,
                 m_questions,
                 m_playings,
                 m_dictation,
+                m_sheet_commands,
                 m_opening,
                 m_exporting,
                 this) {
@@ -246,7 +248,7 @@ QWidget* MainWindow::buildWork() {
     m_side->addWidget(scrolled(buildNoteSide(why)));
     m_side->addWidget(scrolled(buildTakeSide()));
     m_side->addWidget(scrolled(buildPulseSide()));
-    m_side->addWidget(scrolled(new PieceCard(m_document)));
+    m_side->addWidget(scrolled(buildSheetSide()));
     m_side->addWidget(scrolled(new QuestionCard(m_document, m_questions)));
     connect(m_rail, &Rail::chosen, this, &MainWindow::showBench);
     connect(m_strip, &StripView::menuWanted, &m_actions, &Actions::showNoteMenu);
@@ -363,6 +365,16 @@ QWidget* MainWindow::buildListening() {
         }
     });
     return tabs;
+}
+
+QWidget* MainWindow::buildSheetSide() {
+    auto* side = new QWidget;
+    auto* column = new QVBoxLayout(side);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(8);
+    column->addWidget(new SheetCard(m_document, m_selection, m_sheet_commands));
+    column->addWidget(new PieceCard(m_document), 1);
+    return side;
 }
 
 void MainWindow::showBench(BenchKind kind) {

@@ -10,6 +10,7 @@
 #include "app/commands/playings.h"
 #include "app/commands/pulse_commands.h"
 #include "app/commands/questions.h"
+#include "app/commands/sheet_commands.h"
 #include "app/commands/stroke_commands.h"
 #include "app/commands/take_commands.h"
 #include "app/document/derived.h"
@@ -84,6 +85,7 @@ class MainWindow : public QMainWindow {
     QWidget* buildNoteSide(QWidget* why);
     QWidget* buildTakeSide();
     QWidget* buildPulseSide();
+    QWidget* buildSheetSide();
     QWidget* buildListening();
     void connectTakes();
     void connectDocument();
@@ -104,6 +106,7 @@ class MainWindow : public QMainWindow {
     Transport m_transport;
     EditCommands m_commands;
     StrokeCommands m_stroke_commands;
+    SheetCommands m_sheet_commands;
     ChordCommands m_chords;
     JobRunner m_jobs;
     TakeCommands m_takes;

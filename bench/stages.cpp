@@ -8,6 +8,8 @@
 #include "hearing/melody.h"
 #include "score/bars.h"
 #include "score/quantise.h"
+#include "formats/musicxml.h"
+#include "session/sheet.h"
 #include "session/resolve.h"
 #include "session/workspace.h"
 #include "signal/pulse.h"
@@ -133,6 +135,27 @@ void WriteScore(benchmark::State& state) {
         benchmark::DoNotOptimize(writeScore(piece));
 }
 BENCHMARK(WriteScore)->Unit(benchmark::kMillisecond);
+
+// 300 bars: the pages of a sheet, against what its MusicXML takes to be written and read.
+Piece threeHundredBars() {
+    Piece piece = test::scalePiece(2400);
+    placeAll(piece);
+    return piece;
+}
+
+void LayOutSheet(benchmark::State& state) {
+    const Piece piece = threeHundredBars();
+    for (auto _ : state)
+        benchmark::DoNotOptimize(pagesOf(piece));
+}
+BENCHMARK(LayOutSheet)->Unit(benchmark::kMillisecond);
+
+void WriteAndReadMusicXml(benchmark::State& state) {
+    const Piece piece = threeHundredBars();
+    for (auto _ : state)
+        benchmark::DoNotOptimize(readMusicXml(writeMusicXml(piece)));
+}
+BENCHMARK(WriteAndReadMusicXml)->Unit(benchmark::kMillisecond);
 
 void SaveAndRead(benchmark::State& state) {
     Piece piece = test::scalePiece(2000);

@@ -6,6 +6,7 @@
 #include "app/commands/playings.h"
 #include "app/commands/pulse_commands.h"
 #include "app/commands/questions.h"
+#include "app/commands/sheet_commands.h"
 #include "app/commands/stroke_keys.h"
 #include "app/commands/take_commands.h"
 #include "app/document/document.h"
@@ -41,12 +42,13 @@ Actions::Actions(Document& document,
                  Questions& questions,
                  Playings& playings,
                  Dictation& dictation,
+                 SheetCommands& sheet,
                  Opening& opening,
                  Exporting& exporting,
                  QWidget* window)
     : QObject(window), m_document(document), m_selection(selection), m_time(time),
       m_transport(transport), m_commands(commands), m_chords(chords), m_takes(takes),
-      m_pulse(pulse), m_questions(questions), m_playings(playings), m_dictation(dictation),
+      m_pulse(pulse), m_questions(questions), m_playings(playings), m_dictation(dictation), m_sheet(sheet),
       m_opening(opening), m_exporting(exporting), m_window(window) {
     connect(&document, &Document::opened, this, &Actions::refresh);
     connect(&document, &Document::changed, this, [this](const Changes& what) {
@@ -125,6 +127,7 @@ void Actions::fill(QMenuBar& menus) {
     fillListen(*menus.addMenu(tr("&Listen")));
     fillPulse(*menus.addMenu(tr("P&ulse")));
     fillTakes(*menus.addMenu(tr("&Takes")));
+    fillSheet(*menus.addMenu(tr("&Sheet")));
     fillView(*menus.addMenu(tr("&View")));
 }
 
@@ -509,6 +512,45 @@ void Actions::fillTakes(QMenu& menu) {
     menu.addAction(make(tr("Picture before"), QKeySequence(Qt::CTRL | Qt::Key_Comma), [this] {
         emit pictureStepWanted(-1);
     }));
+}
+
+// Over the sheet from place to place, and what stands on it.
+void Actions::fillSheet(QMenu& menu) {
+    SheetCommands& s = m_sheet;
+    menu.addAction(
+        make(tr("Next bar"), QKeySequence(Qt::CTRL | Qt::Key_PageDown), [&s] { s.stepBar(1); }));
+    menu.addAction(
+        make(tr("Bar before"), QKeySequence(Qt::CTRL | Qt::Key_PageUp), [&s] { s.stepBar(-1); }));
+    menu.addAction(
+        make(tr("Next beat"), QKeySequence(Qt::ALT | Qt::Key_PageDown), [&s] { s.stepBeat(1); }));
+    menu.addAction(
+        make(tr("Beat before"), QKeySequence(Qt::ALT | Qt::Key_PageUp), [&s] { s.stepBeat(-1); }));
+    menu.addAction(make(tr("The next string of the chord"),
+                        QKeySequence(Qt::ALT | Qt::Key_Down),
+                        [&s] { s.stepString(1); }));
+    menu.addAction(make(tr("The string before, of the chord"),
+                        QKeySequence(Qt::ALT | Qt::Key_Up),
+                        [&s] { s.stepString(-1); }));
+    menu.addSeparator();
+    menu.addAction(make(tr("Write in the other voice"),
+                        QKeySequence(Qt::SHIFT | Qt::Key_V),
+                        [&s] { s.otherVoice(); }));
+    menu.addAction(make(tr("Write in the voice as it is found"), {}, [&s] { s.voiceAsFound(); }));
+    menu.addSeparator();
+    menu.addAction(make(
+        tr("Notation over the tab, or tab alone"), QKeySequence(Qt::SHIFT | Qt::Key_T), [&s] {
+            s.change(tr("change the sheet"), [](SheetStyle& style) {
+                style.staves = style.staves == SheetStaves::Tab ? SheetStaves::TabAndStaff
+                                                                : SheetStaves::Tab;
+            });
+        }));
+    menu.addAction(make(
+        tr("Repeat signs, or everything written out"), QKeySequence(Qt::SHIFT | Qt::Key_E), [&s] {
+            s.change(tr("change the sheet"), [](SheetStyle& style) {
+                style.repeats = style.repeats == SheetRepeats::Signs ? SheetRepeats::WrittenOut
+                                                                     : SheetRepeats::Signs;
+            });
+        }));
 }
 
 void Actions::fillView(QMenu& menu) {

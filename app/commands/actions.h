@@ -21,6 +21,7 @@ class Playings;
 class PulseCommands;
 class Questions;
 class Selection;
+class SheetCommands;
 class TakeCommands;
 class TimeView;
 class Transport;
@@ -44,6 +45,7 @@ class Actions : public QObject {
             Questions& questions,
             Playings& playings,
             Dictation& dictation,
+            SheetCommands& sheet,
             Opening& opening,
             Exporting& exporting,
             QWidget* window);
@@ -84,6 +86,7 @@ class Actions : public QObject {
     void fillDictation(QMenu& menu);
     void fillPulse(QMenu& menu);
     void fillTakes(QMenu& menu);
+    void fillSheet(QMenu& menu);
     void fillView(QMenu& menu);
     void fillColours(QMenu& menu);
     using Tick = std::function<bool(const Note&, const NotePlan&)>;
@@ -104,6 +107,7 @@ class Actions : public QObject {
     Questions& m_questions;
     Playings& m_playings;
     Dictation& m_dictation;
+    SheetCommands& m_sheet;
     Opening& m_opening;
     Exporting& m_exporting;
     QWidget* m_window;

@@ -149,7 +149,7 @@ void drawChords(const SystemContext& system, Block& block) {
 void drawEndings(const SystemContext& system, Block& block) {
     double top = 1e9;
     const auto covered = [](const SetBar& bar) {
-        return !bar.print.ending.empty() || bar.print.ending_goes_on;
+        return bar.print.ending > 0;
     };
     const double height = 1.5 * system.m.small;
     for (const SetBar& bar : system.bars)
@@ -161,13 +161,13 @@ void drawEndings(const SystemContext& system, Block& block) {
         const double l = bar.x + 0.3;
         const double r = bar.x + bar.width - 0.3;
         block.line(Sign::EndingLine, {l, top, r, top, 0.2, false});
-        if (!bar.print.ending.empty()) {
+        if (bar.print.ending_begins) {
             block.line(Sign::EndingLine, {l, top, l, top + height, 0.2, false});
-            block.text(Sign::Ending, bar.print.ending, l + 0.8, top + 0.4 * system.m.small +
+            block.text(Sign::Ending, std::to_string(bar.print.ending) + ".", l + 0.8, top + 0.4 * system.m.small +
                        textMetrics().capital * system.m.small, system.m.small, true,
                        Block::Align::Left);
         }
-        if (bar.print.ending_closes)
+        if (bar.print.ending_ends && bar.print.ending == 1)
             block.line(Sign::EndingLine, {r, top, r, top + height, 0.2, false});
     }
     for (const SetBar& bar : system.bars)

@@ -2,11 +2,15 @@
 
 #include "base/numbers.h"
 #include "base/text.h"
+#include "formats/musicxml_marks.h"
+#include "formats/musicxml_notes.h"
+#include "formats/musicxml_order.h"
 
 #include <algorithm>
 #include <cmath>
 #include <map>
 #include <pugixml.hpp>
+#include <tuple>
 
 namespace wirenote {
 namespace {
@@ -16,15 +20,16 @@ struct ReadNote {
     double length = 0.0;
     int midi = 0;
     int staff = 1;
-    int string = 0;
-    int fret = 0;
-    std::vector<Technique> techniques;
+    int voice = 1;
+    musicxml::ReadMarks marks;
     bool tie_stop = false;
     bool tie_start = false;
 };
 
 constexpr double kSameMoment = 1e-6; // quarters
+constexpr std::size_t kMostTempi = 10000;
 constexpr double kLongestPickup = 64.0;
+constexpr std::size_t kMostPlayed = 60000; // measures; more is refused for its length anyway
 
 Error damaged(const std::string& how) {
     return badInput({},
@@ -35,7 +40,7 @@ class Reader {
   public:
     // Refuses what would be written out as more than a piece may hold.
     Status readPart(const pugi::xml_node& part) {
-        for (const pugi::xml_node measure : part.children("measure")) {
+        for (const pugi::xml_node measure : musicxml::playedMeasures(part, kMostPlayed)) {
             const double bar_start = m_at;
             ++m_measure;
             double furthest = m_at;
@@ -64,24 +69,10 @@ class Reader {
         Piece piece;
         piece.title = std::move(title);
         piece.timeline.metre = m_metre;
-        const double quarter_s = 60.0 / m_quarters_per_minute;
         useTabStaff();
-        for (const ReadNote& read : joinTies()) {
-            Note note;
-            note.id = piece.next_id++;
-            note.time.value = {read.start * quarter_s, (read.start + read.length) * quarter_s};
-            note.time.probability = 1.0;
-            note.pitch.value = read.midi;
-            note.pitch.probability = 1.0;
-            note.techniques = read.techniques;
-            NotePlan plan;
-            plan.note = note.id;
-            plan.position.value = {0, 0};
-            if (read.string > 0)
-                plan.position.set({read.string, read.fret});
-            piece.notes.push_back(note);
-            piece.asPlayed().plans.push_back(plan);
-        }
+        const bool two = hasTwoVoices();
+        for (const ReadNote& read : joinTies())
+            add(read, two, piece);
         setTuning(piece);
         const double beat = m_metre.beatLength().toDouble();
         const int pickup_beats = rounded(m_pickup / beat);
@@ -92,9 +83,15 @@ class Reader {
             const double q = m_pickup + grid.quartersOf(k).toDouble();
             if (q > m_at + beat)
                 break;
-            piece.timeline.beats_s.push_back(q * quarter_s);
+            piece.timeline.beats_s.push_back(secondsAt(q));
         }
-        piece.timeline.tempo_bpm = m_quarters_per_minute / beat;
+        divisions(grid, piece.timeline);
+        piece.timeline.tempo_bpm = m_tempi.front().second / beat;
+        sections(piece);
+        for (const auto& [at, name] : m_chords)
+            if (piece.chord_names.size() < kMaxNamedChords)
+                piece.chord_names.push_back({secondsAt(at), name});
+        std::ranges::stable_sort(piece.chord_names, {}, &NamedChord::at_s);
         piece.timeline.basis = Basis::Set;
         piece.key = m_key.value_or(guessKey(piece.notes));
         return piece;
@@ -103,12 +100,95 @@ class Reader {
     bool empty() const { return m_notes.empty(); }
 
   private:
+    // Through all tempi before it.
+    double secondsAt(double quarters) const {
+        double seconds = 0.0;
+        for (std::size_t k = 0; k < m_tempi.size(); ++k) {
+            const double from = m_tempi[k].first;
+            const double to = k + 1 < m_tempi.size() ? std::min(quarters, m_tempi[k + 1].first)
+                                                     : quarters;
+            if (to > from || k == 0)
+                seconds += (to - from) * 60.0 / m_tempi[k].second;
+        }
+        return seconds;
+    }
+
+    void add(const ReadNote& read, bool two_voices, Piece& piece) const {
+        Note note;
+        note.id = piece.next_id++;
+        note.time.value = {secondsAt(read.start), secondsAt(read.start + read.length)};
+        note.time.probability = 1.0;
+        note.pitch.value = read.midi;
+        note.pitch.probability = 1.0;
+        note.techniques = read.marks.techniques;
+        note.curve = musicxml::curveOf(read.marks, note.time.value.length_s());
+        if (two_voices)
+            note.voice = read.voice % 4 == 2 ? Voice::Lower : Voice::Upper;
+        NotePlan plan;
+        plan.note = note.id;
+        plan.position.value = {0, 0};
+        if (read.marks.string > 0)
+            plan.position.set({read.marks.string, read.marks.fret});
+        if (read.marks.finger != Finger::Unknown)
+            plan.finger.set(read.marks.finger);
+        if (read.marks.stroke != Stroke::Unknown)
+            plan.stroke.set(read.marks.stroke);
+        piece.notes.push_back(std::move(note));
+        piece.asPlayed().plans.push_back(std::move(plan));
+    }
+
+    // Voices 1 and 2 of the staff, or 5 and 6 of the tab under it.
+    bool hasTwoVoices() const {
+        return std::ranges::any_of(m_notes, [](const ReadNote& n) { return n.voice % 4 == 2; });
+    }
+
+    // Into how many parts each beat is divided: the file says it, nobody has to guess.
+    void divisions(const BarGrid& grid, Timeline& timeline) const {
+        constexpr double kNearly = 1e-4;
+        std::map<int, std::vector<double>> beats; // places in each, as shares of it
+        int beat = 0;
+        const auto place = [&grid](int k) { return grid.quartersOf(k).toDouble(); };
+        const auto say = [&](double at) {
+            while (beat > 0 && place(beat) > at + kNearly)
+                --beat;
+            while (place(beat + 1) <= at + kNearly)
+                ++beat;
+            if (at >= place(beat) - kNearly)
+                beats[beat].push_back((at - place(beat)) / (place(beat + 1) - place(beat)));
+        };
+        for (const ReadNote& note : m_notes) // by time
+            if (std::ranges::find(note.marks.techniques, Technique::Grace) ==
+                note.marks.techniques.end()) {
+                say(note.start - m_pickup);
+                say(note.start + note.length - m_pickup);
+            }
+        for (const auto& [k, places] : beats)
+            for (const int parts : {1, 2, 3, 4, 5, 6, 8, 12})
+                if (std::ranges::all_of(places, [&](double share) {
+                        return std::abs(share * parts - std::round(share * parts)) < kNearly;
+                    })) {
+                    timeline.divisions.push_back({k, parts});
+                    break;
+                }
+    }
+
+    void sections(Piece& piece) const {
+        for (std::size_t k = 0; k < m_sections.size() && k < kMaxSections; ++k) {
+            const double end = k + 1 < m_sections.size() ? m_sections[k + 1].first : m_at;
+            if (end > m_sections[k].first)
+                piece.timeline.sections.push_back(
+                    {m_sections[k].second, {secondsAt(m_sections[k].first), secondsAt(end)}});
+        }
+    }
+
     Status readItem(const pugi::xml_node& item) {
         const std::string_view name = item.name();
         if (name == "attributes")
             readAttributes(item);
         else if (name == "direction" || name == "sound")
-            readTempo(item);
+            readDirection(item);
+        else if (name == "harmony")
+            readHarmony(item);
         else if (name == "backup")
             m_at = std::max(0.0, m_at - quarters(item));
         else if (name == "forward")
@@ -158,14 +238,46 @@ class Reader {
                        : -1;
     }
 
-    void readTempo(const pugi::xml_node& item) {
+    void readDirection(const pugi::xml_node& item) {
         const pugi::xml_node sound =
             std::string_view(item.name()) == "sound" ? item : item.child("sound");
         const double tempo = sound.attribute("tempo").as_double();
-        if (tempo >= 10.0 && tempo <= 1000.0 && !m_tempo_read) {
-            m_quarters_per_minute = tempo;
+        if (tempo >= 10.0 && tempo <= 1000.0) {
+            if (!m_tempo_read) // the first one holds from the beginning
+                m_tempi.front().second = tempo;
+            else if (m_at > m_tempi.back().first && m_tempi.size() < kMostTempi)
+                m_tempi.emplace_back(m_at, tempo);
             m_tempo_read = true;
         }
+        const std::string label =
+            cleanText(item.child("direction-type").child("rehearsal").text().as_string());
+        if (!label.empty())
+            m_sections.emplace_back(m_at, label);
+    }
+
+    void readHarmony(const pugi::xml_node& item) {
+        const auto note = [&](const char* name) -> std::optional<SpelledPitch> {
+            const pugi::xml_node node = item.child(name);
+            const std::string step = node.child((std::string(name) + "-step").c_str()).text().as_string();
+            if (step.size() != 1 || step[0] < 'A' || step[0] > 'G')
+                return {};
+            return SpelledPitch{
+                step[0],
+                std::clamp(node.child((std::string(name) + "-alter").c_str()).text().as_int(), -1, 1),
+                0};
+        };
+        const auto root = note("root");
+        if (!root)
+            return;
+        const pugi::xml_node kind = item.child("kind");
+        const std::string written = kind.attribute("text").as_string();
+        const std::string name = cleanText(musicxml::nameOf(
+            {*root,
+             kind.attribute("text") ? written : musicxml::kindOfWord(kind.text().as_string()),
+             note("bass")}));
+        const double offset = item.child("offset").text().as_double();
+        m_chords.emplace_back(
+            std::max(0.0, m_at + (std::abs(offset) < 1e7 ? offset / m_divisions : 0.0)), name);
     }
 
     Status readNote(const pugi::xml_node& item) {
@@ -176,6 +288,7 @@ class Reader {
         note.length = item.child("grace") ? 0.0 : quarters(item);
         note.start = item.child("chord") ? m_last_start : m_at;
         note.staff = item.child("staff").text().as_int(1);
+        note.voice = std::clamp(item.child("voice").text().as_int(1), 1, 1000);
         if (!item.child("chord")) {
             m_last_start = m_at;
             m_at += note.length;
@@ -184,7 +297,6 @@ class Reader {
             constexpr double kGrace = 0.1;
             note.length = kGrace;
             note.start = std::max(0.0, m_at - kGrace);
-            note.techniques.push_back(Technique::Grace);
         }
         const pugi::xml_node pitch = item.child("pitch");
         if (!pitch || note.length <= 0.0)
@@ -196,61 +308,35 @@ class Reader {
         for (const pugi::xml_node tie : item.children("tie"))
             (std::string_view(tie.attribute("type").as_string()) == "start" ? note.tie_start
                                                                             : note.tie_stop) = true;
-        readTechnical(item.child("notations"), note);
-        if (std::string_view(item.child("notehead").text().as_string()) == "x")
-            note.techniques.push_back(Technique::Dead);
-        if (std::string_view(item.child("play").child("mute").text().as_string()) == "palm")
-            note.techniques.push_back(Technique::PalmMute);
+        note.marks = musicxml::marksOfNote(item);
+        if (item.child("grace"))
+            note.marks.techniques.push_back(Technique::Grace);
         m_notes.push_back(std::move(note));
         return {};
-    }
-
-    static void readTechnical(const pugi::xml_node& notations, ReadNote& note) {
-        const pugi::xml_node technical = notations.child("technical");
-        note.string = std::clamp(technical.child("string").text().as_int(), 0, kMaxStrings);
-        note.fret = std::clamp(technical.child("fret").text().as_int(), 0, kMaxFrets);
-        const auto stops = [](const pugi::xml_node& parent, const char* name) {
-            for (const pugi::xml_node child : parent.children(name))
-                if (std::string_view(child.attribute("type").as_string()) == "stop")
-                    return true;
-            return false;
-        };
-        if (stops(technical, "hammer-on"))
-            note.techniques.push_back(Technique::HammerOn);
-        if (stops(technical, "pull-off"))
-            note.techniques.push_back(Technique::PullOff);
-        if (stops(notations, "slide"))
-            note.techniques.push_back(Technique::Slide);
-        if (technical.child("harmonic"))
-            note.techniques.push_back(Technique::Harmonic);
-        if (technical.child("tap"))
-            note.techniques.push_back(Technique::Tap);
-        const pugi::xml_node articulations = notations.child("articulations");
-        if (articulations.child("accent"))
-            note.techniques.push_back(Technique::Accent);
-        if (articulations.child("staccato"))
-            note.techniques.push_back(Technique::Staccato);
-        if (notations.child("ornaments").child("trill-mark"))
-            note.techniques.push_back(Technique::Trill);
-        if (notations.child("ornaments").child("tremolo"))
-            note.techniques.push_back(Technique::Tremolo);
-        if (notations.child("arpeggiate"))
-            note.techniques.push_back(Technique::Roll);
     }
 
     // Where there is a tab staff, the notation staff repeats its notes; articulations may stand on
     // either.
     void useTabStaff() {
         if (m_tab_staff > 0) {
-            std::map<std::pair<double, int>, std::vector<Technique>> elsewhere;
+            // The same pitch on two strings at once stands in the same order on both.
+            std::map<std::pair<long long, int>, std::vector<const ReadNote*>> elsewhere;
+            const auto key = [](const ReadNote& n) { // sums of the same parts differ a little
+                return std::pair(std::llround(n.start / kSameMoment), n.midi);
+            };
             for (const ReadNote& n : m_notes)
                 if (n.staff != m_tab_staff)
-                    elsewhere[{n.start, n.midi}] = n.techniques;
+                    elsewhere[key(n)].push_back(&n);
+            std::map<std::pair<long long, int>, std::size_t> used;
+            for (ReadNote& n : m_notes) {
+                if (n.staff != m_tab_staff)
+                    continue;
+                const auto found = elsewhere.find(key(n));
+                std::size_t& k = used[key(n)];
+                if (found != elsewhere.end() && k < found->second.size())
+                    addMarks(found->second[k++]->marks, n.marks);
+            }
             std::erase_if(m_notes, [this](const ReadNote& n) { return n.staff != m_tab_staff; });
-            for (ReadNote& n : m_notes)
-                for (const Technique t : elsewhere[{n.start, n.midi}])
-                    if (std::ranges::find(n.techniques, t) == n.techniques.end())
-                        n.techniques.push_back(t);
         }
         std::stable_sort(m_notes.begin(), m_notes.end(), [](const ReadNote& a, const ReadNote& b) {
             return a.start < b.start;
@@ -259,9 +345,9 @@ class Reader {
 
     std::vector<ReadNote> joinTies() const {
         std::vector<ReadNote> joined;
-        std::map<int, std::vector<std::size_t>> tied; // by pitch: those that wait for their next
+        std::map<std::tuple<int, int, int>, std::vector<std::size_t>> tied; // by pitch, voice and string
         for (const ReadNote& note : m_notes) {
-            auto& waiting = tied[note.midi];
+            auto& waiting = tied[{note.midi, note.voice, note.marks.string}];
             std::erase_if(waiting, [&](std::size_t i) { // too late for these
                 return joined[i].start + joined[i].length < note.start - kSameMoment;
             });
@@ -299,7 +385,7 @@ class Reader {
             NotePlan& plan = piece.asPlayed().plans[i];
             if (plan.placed() &&
                 !piece.instrument.sounds(plan.position.value,
-                                         piece.notes[i].midi(),
+                                         piece.notes[i].frettedMidi(),
                                          piece.notes[i].has(Technique::Harmonic))) {
                 plan.position = {};
                 plan.position.value = {0, 0};
@@ -310,7 +396,9 @@ class Reader {
     double m_at = 0.0;
     double m_last_start = 0.0;
     double m_pickup = 0.0;
-    double m_quarters_per_minute = 120.0;
+    std::vector<std::pair<double, double>> m_tempi = {{0.0, 120.0}}; // from there, quarters a minute
+    std::vector<std::pair<double, std::string>> m_sections;
+    std::vector<std::pair<double, std::string>> m_chords;
     int m_divisions = 1;
     int m_measure = 0; // 1 is the first full bar
     std::vector<MetreChange> m_changes;
@@ -329,7 +417,7 @@ About aboutOf(const pugi::xml_node& identification) {
         return cleanText(
             identification.find_child_by_attribute("creator", "type", type).text().as_string());
     };
-    return {who("composer"), who("performer"), who("transcriber")};
+    return {who("composer"), who("performer"), who("transcriber"), {}, {}, {}};
 }
 
 } // namespace
@@ -356,7 +444,14 @@ Result<Piece> readMusicXml(const std::string& text) {
             continue;
         auto piece =
             reader.finish(cleanText(root.child("work").child("work-title").text().as_string()));
-        piece.about = aboutOf(root.child("identification"));
+        const pugi::xml_node identification = root.child("identification");
+        piece.about = aboutOf(identification);
+        piece.about.subtitle = cleanText(root.child("movement-title").text().as_string());
+        piece.about.source = cleanText(identification.child("source").text().as_string());
+        piece.about.date = cleanText(identification.child("miscellaneous")
+                                         .find_child_by_attribute("name", "date")
+                                         .text()
+                                         .as_string());
         if (const Status sound = checkPiece(piece); !sound)
             return damaged("cannot be used: " + sound.error().message);
         return piece;

@@ -143,17 +143,18 @@ class Folder {
         out.back().times = static_cast<int>(fold.times);
         if (fold.ending == 0)
             return;
-        const std::size_t one = first + fold.length - fold.ending;
-        out[one].ending = "1.";
-        for (std::size_t k = one + 1; k < out.size(); ++k)
-            out[k].ending_goes_on = true;
-        out.back().ending_closes = true;
-        const std::size_t two = out.size();
-        for (std::size_t k = fold.length - fold.ending; k < fold.length; ++k) {
+        bracket(out, out.size() - fold.ending, 1);
+        for (std::size_t k = fold.length - fold.ending; k < fold.length; ++k)
             out.push_back(plain(at + fold.length + k));
-            out.back().ending_goes_on = out.size() - 1 > two;
-        }
-        out[two].ending = "2.";
+        bracket(out, out.size() - fold.ending, 2);
+    }
+
+    // From there to the last.
+    static void bracket(std::vector<PrintedBar>& out, std::size_t from, int ending) {
+        for (std::size_t k = from; k < out.size(); ++k)
+            out[k].ending = ending;
+        out[from].ending_begins = true;
+        out.back().ending_ends = true;
     }
 
     const Score& m_score;

@@ -59,9 +59,9 @@ struct PrintedBar {
     bool repeat_begins = false;
     bool repeat_ends = false;
     int times = 2;           // how often the repeat is played, where it ends
-    std::string ending;      // "1." where a bracket begins …
-    bool ending_goes_on = false; // … or goes on
-    bool ending_closes = false;  // with a stroke down, at its end
+    int ending = 0;          // under the bracket of a first or second ending
+    bool ending_begins = false;
+    bool ending_ends = false;
 };
 
 struct Sheet {

@@ -27,23 +27,29 @@ std::string textOf(const QLineEdit& field) {
 
 PieceCard::PieceCard(Document& document, QWidget* parent)
     : Card(parent), m_document(document), m_title(new QLineEdit), m_composer(new QLineEdit),
-      m_player(new QLineEdit), m_transcriber(new QLineEdit), m_key(new QComboBox) {
+      m_player(new QLineEdit), m_transcriber(new QLineEdit), m_subtitle(new QLineEdit),
+      m_source(new QLineEdit), m_date(new QLineEdit), m_key(new QComboBox) {
     setObjectName("piece");
     column()->addWidget(label(tr("The piece"), 12, true, theme().ink));
     auto* form = new QFormLayout;
     form->setFieldGrowthPolicy(QFormLayout::AllNonFixedFieldsGrow);
     form->setVerticalSpacing(4);
-    form->setRowWrapPolicy(QFormLayout::WrapAllRows); // names are long
+    form->setRowWrapPolicy(QFormLayout::WrapLongRows);
     const auto add = [form](const QString& name, QWidget* field) {
         field->setAccessibleName(name);
         form->addRow(name, field);
     };
     add(tr("Title"), m_title);
+    add(tr("Under it"), m_subtitle);
     add(tr("By"), m_composer);
     add(tr("Played by"), m_player);
     add(tr("Written down by"), m_transcriber);
+    add(tr("From"), m_source);
+    add(tr("Date"), m_date);
     add(tr("Key"), m_key);
-    for (QLineEdit* field : {m_title, m_composer, m_player, m_transcriber}) {
+    m_source->setPlaceholderText(tr("Record, film, session …"));
+    for (QLineEdit* field :
+         {m_title, m_subtitle, m_composer, m_player, m_transcriber, m_source, m_date}) {
         field->setMaxLength(static_cast<int>(kLongestName));
         connect(field, &QLineEdit::editingFinished, this, &PieceCard::apply);
     }
@@ -75,12 +81,20 @@ void PieceCard::refresh() {
     m_composer->setText(QString::fromStdString(piece.about.composer));
     m_player->setText(QString::fromStdString(piece.about.player));
     m_transcriber->setText(QString::fromStdString(piece.about.transcriber));
+    m_subtitle->setText(QString::fromStdString(piece.about.subtitle));
+    m_source->setText(QString::fromStdString(piece.about.source));
+    m_date->setText(QString::fromStdString(piece.about.date));
     m_key->setCurrentIndex(m_key->findData(piece.key.fifths));
 }
 
 void PieceCard::apply() {
     const Piece& piece = m_document.piece();
-    const About about{textOf(*m_composer), textOf(*m_player), textOf(*m_transcriber)};
+    const About about{textOf(*m_composer),
+                      textOf(*m_player),
+                      textOf(*m_transcriber),
+                      textOf(*m_subtitle),
+                      textOf(*m_source),
+                      textOf(*m_date)};
     const std::string title = textOf(*m_title);
     if (!m_document.isOpen() || (title == piece.title && about == piece.about))
         return;

@@ -25,6 +25,9 @@ class PieceCard : public Card {
     QLineEdit* m_composer;
     QLineEdit* m_player;
     QLineEdit* m_transcriber;
+    QLineEdit* m_subtitle;
+    QLineEdit* m_source;
+    QLineEdit* m_date;
     QComboBox* m_key;
 };
 

@@ -1,0 +1,125 @@
+#include "app/benches/sheet/sheet_card.h"
+
+#include "app/commands/sheet_commands.h"
+#include "app/document/document.h"
+#include "app/document/selection.h"
+#include "score/voices.h"
+
+#include <QGridLayout>
+
+namespace wirenote::app {
+
+SheetCard::SheetCard(Document& document,
+                     Selection& selection,
+                     SheetCommands& commands,
+                     QWidget* parent)
+    : Card(parent), m_document(document), m_selection(selection), m_commands(commands),
+      m_voice(label({}, 8.5, false, theme().quiet)) {
+    setObjectName("sheetStyle");
+    column()->addWidget(label(tr("On the sheet"), 12, true, theme().ink));
+    choice(
+        tr("Staves"),
+        {tr("Tab"), tr("Notation over tab")},
+        [](const SheetStyle& s) { return static_cast<int>(s.staves); },
+        [](SheetStyle& s, int i) { s.staves = static_cast<SheetStaves>(i); });
+    choice(
+        tr("Size"),
+        {tr("Hand-out"), tr("Music stand"), tr("Screen")},
+        [](const SheetStyle& s) { return static_cast<int>(s.size); },
+        [](SheetStyle& s, int i) { s.size = static_cast<SheetSize>(i); });
+    choice(
+        tr("What comes again"),
+        {tr("Written out"), tr("Repeat signs")},
+        [](const SheetStyle& s) { return static_cast<int>(s.repeats); },
+        [](SheetStyle& s, int i) { s.repeats = static_cast<SheetRepeats>(i); });
+    auto* grid = new QGridLayout;
+    grid->setHorizontalSpacing(6);
+    grid->setVerticalSpacing(2);
+    column()->addLayout(grid);
+    tick(tr("Fingers"), &SheetStyle::fingers, tr("A row of fingers under the tab"));
+    tick(tr("Holds"), &SheetStyle::holds, tr("A lane for each finger: how long it stays down"));
+    tick(tr("Positions"), &SheetStyle::positions, tr("Positions and barres over the staff"));
+    tick(tr("Strokes"), &SheetStyle::strokes, tr("Pick strokes and plucking fingers"));
+    tick(tr("Count"), &SheetStyle::count, tr("The count under the notes; silent counts in brackets"));
+    tick(tr("Chords"), &SheetStyle::chords, tr("Names of chords over the staff"));
+    tick(tr("Grips"), &SheetStyle::grips, tr("Pictures of the grips under the title"));
+    tick(tr("Techniques"), &SheetStyle::techniques, tr("Bends, mutes, slurs and the like"));
+    tick(tr("Two voices"), &SheetStyle::voices, tr("A bass under a tune with lengths of its own"));
+    tick(tr("Doubts"), &SheetStyle::doubts, tr("Dashed where they are; else counted at the end"));
+    tick(tr("Key to signs"), &SheetStyle::key_to_signs, tr("What the signs mean, at the end"));
+    for (std::size_t i = 0; i < m_ticks.size(); ++i)
+        grid->addWidget(m_ticks[i].first, static_cast<int>(i / 2), static_cast<int>(i % 2));
+    m_voice->setWordWrap(true);
+    column()->addWidget(m_voice);
+    connect(&document, &Document::opened, this, &SheetCard::refresh);
+    connect(&document, &Document::changed, this, [this](const Changes& what) {
+        if (what.title)
+            refresh();
+        if (what.notes || what.plans)
+            refreshVoice();
+    });
+    connect(&selection, &Selection::changed, this, &SheetCard::refreshVoice);
+    refresh();
+}
+
+QComboBox* SheetCard::choice(const QString& name,
+                             const QStringList& words,
+                             std::function<int(const SheetStyle&)> get,
+                             std::function<void(SheetStyle&, int)> set) {
+    auto* box = new QComboBox;
+    box->addItems(words);
+    box->setAccessibleName(name);
+    box->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    box->setMinimumContentsLength(6);
+    auto* row = new QHBoxLayout;
+    auto* title = label(name, 9, false, theme().quiet);
+    title->setBuddy(box);
+    row->addWidget(title, 1);
+    row->addWidget(box, 2);
+    column()->addLayout(row);
+    connect(box, &QComboBox::activated, this, [this, set](int index) {
+        m_commands.change(tr("change the sheet"), [&](SheetStyle& s) { set(s, index); });
+    });
+    m_choices.emplace_back(box, std::move(get));
+    return box;
+}
+
+void SheetCard::tick(const QString& name, bool SheetStyle::* what, const QString& tip) {
+    auto* box = new QCheckBox(name);
+    box->setToolTip(tip);
+    connect(box, &QCheckBox::clicked, this, [this, what](bool on) {
+        m_commands.change(tr("change the sheet"), [&](SheetStyle& s) { s.*what = on; });
+    });
+    m_ticks.emplace_back(box, what);
+}
+
+void SheetCard::refresh() {
+    setEnabled(m_document.isOpen());
+    const SheetStyle style = m_commands.style();
+    for (const auto& [box, get] : m_choices)
+        box->setCurrentIndex(get(style));
+    for (const auto& [box, what] : m_ticks)
+        box->setChecked(style.*what);
+    refreshVoice();
+}
+
+void SheetCard::refreshVoice() {
+    const Piece& piece = m_document.piece();
+    const auto index = piece.indexOf(m_selection.note());
+    if (!index) {
+        m_voice->setText(tr("Click a number to choose its note: every key of the Notes bench works "
+                            "here too."));
+        return;
+    }
+    const VoiceOfNote voice = voicesOf(piece)[*index];
+    const QString which =
+        voice.voice == Voice::Lower ? tr("the lower voice") : tr("the upper voice");
+    m_voice->setText(piece.notes[*index].voice
+                         ? tr("The chosen note is written in %1, as you said. Shift+V: the other.")
+                               .arg(which)
+                         : tr("The chosen note belongs to %1, sure to %2 %. Shift+V: the other.")
+                               .arg(which)
+                               .arg(qRound(100.0 * voice.probability)));
+}
+
+} // namespace wirenote::app

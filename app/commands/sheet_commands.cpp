@@ -1,0 +1,127 @@
+#include "app/commands/sheet_commands.h"
+
+#include "app/document/document.h"
+#include "app/document/selection.h"
+#include "piece/one_stroke.h"
+#include "piece/timeline_map.h"
+#include "score/voices.h"
+
+#include <algorithm>
+#include <cmath>
+
+namespace wirenote::app {
+namespace {
+constexpr double kOnTheBeat = 0.13; // of a quarter: what is played a little early belongs to it
+}
+
+SheetCommands::SheetCommands(Document& document, Selection& selection)
+    : m_document(document), m_selection(selection) {}
+
+SheetStyle SheetCommands::style() const {
+    return m_document.piece().sheet;
+}
+
+void SheetCommands::change(const QString& what, const std::function<void(SheetStyle&)>& change) {
+    if (!m_document.isOpen())
+        return;
+    SheetStyle style = m_document.piece().sheet;
+    change(style);
+    if (style != m_document.piece().sheet)
+        m_document.edit(
+            what, 0.0, [&](PieceEditor& e) { return e.setSheet(style); }, Resolve::Nothing);
+}
+
+void SheetCommands::otherVoice() {
+    const Piece& piece = m_document.piece();
+    if (const auto index = piece.indexOf(m_selection.note())) {
+        const Voice now = voicesOf(piece)[*index].voice;
+        setVoice(tr("write in the other voice"),
+                 now == Voice::Upper ? Voice::Lower : Voice::Upper);
+    }
+}
+
+void SheetCommands::voiceAsFound() {
+    setVoice(tr("voice as it is found"), {});
+}
+
+void SheetCommands::setVoice(const QString& what, std::optional<Voice> voice) {
+    const Note* first = m_document.piece().note(m_selection.note());
+    if (!first)
+        return;
+    m_document.edit(
+        what,
+        first->onset_s(),
+        [&](PieceEditor& editor) -> Status {
+            for (const NoteId id : m_selection.all())
+                if (const Status done = editor.setVoice(id, voice); !done)
+                    return done;
+            return {};
+        },
+        Resolve::Nothing);
+}
+
+// The first note from there on, or the last one before.
+void SheetCommands::chooseFrom(double time_s, bool forwards) {
+    const auto& notes = m_document.piece().notes;
+    if (notes.empty())
+        return;
+    auto next = std::ranges::lower_bound(notes, time_s, {}, &Note::onset_s);
+    if (next == notes.end() || (!forwards && next != notes.begin() &&
+                                next->onset_s() > notes[m_document.piece()
+                                                            .indexOf(m_selection.note())
+                                                            .value_or(0)]
+                                                      .onset_s()))
+        --next;
+    m_selection.choose(next->id);
+}
+
+void SheetCommands::stepBeat(int beats) {
+    const Note* note = m_document.piece().note(m_selection.note());
+    if (!note) {
+        m_selection.step(1);
+        return;
+    }
+    const TimelineMap map(m_document.piece().timeline);
+    const double at = map.quartersAt(note->onset_s()) + kOnTheBeat;
+    const GridBar bar = map.grid().barAt(Rational(static_cast<std::int64_t>(std::floor(at))));
+    const double beat = bar.metre.beatLength().toDouble();
+    const double start = bar.start.toDouble();
+    const double target = start + (std::floor((at - start) / beat) + beats) * beat;
+    chooseFrom(map.timeAt(target - kOnTheBeat), beats > 0);
+}
+
+void SheetCommands::stepBar(int bars) {
+    const Note* note = m_document.piece().note(m_selection.note());
+    if (!note) {
+        m_selection.step(1);
+        return;
+    }
+    const TimelineMap map(m_document.piece().timeline);
+    const double at = map.quartersAt(note->onset_s()) + kOnTheBeat;
+    const GridBar here = map.grid().barAt(Rational(static_cast<std::int64_t>(std::floor(at))));
+    const GridBar there = map.grid().bar(here.number + bars);
+    chooseFrom(map.timeAt(there.start.toDouble() - kOnTheBeat), bars > 0);
+}
+
+void SheetCommands::stepString(int strings) {
+    const Piece& piece = m_document.piece();
+    const auto index = piece.indexOf(m_selection.note());
+    if (!index)
+        return;
+    for (const IndexSpan stroke : strokeSpans(piece.notes)) {
+        if (*index < stroke.first || *index >= stroke.end)
+            continue;
+        std::vector<std::size_t> together;
+        for (std::size_t i = stroke.first; i < stroke.end; ++i)
+            together.push_back(i);
+        std::ranges::stable_sort(together, {}, [&](std::size_t i) {
+            return piece.asPlayed().plans[i].position.value.string;
+        });
+        const auto at = std::ranges::find(together, *index) - together.begin();
+        const auto to = std::clamp<std::ptrdiff_t>(
+            at + strings, 0, static_cast<std::ptrdiff_t>(together.size()) - 1);
+        m_selection.choose(piece.notes[together[static_cast<std::size_t>(to)]].id);
+    }
+}
+
+} // namespace wirenote::app

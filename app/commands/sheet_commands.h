@@ -1,0 +1,41 @@
+#pragma once
+
+#include "piece/note.h"
+#include "piece/sheet_style.h"
+
+#include <QObject>
+#include <functional>
+#include <optional>
+
+namespace wirenote::app {
+
+class Document;
+class Selection;
+
+// What a person does to the sheet: what stands on it, in which voice notes are written, and going
+// over it from beat to beat, bar to bar and string to string. One step to undo each edit.
+class SheetCommands : public QObject {
+    Q_OBJECT
+  public:
+    SheetCommands(Document& document, Selection& selection);
+
+    SheetStyle style() const;
+    void change(const QString& what, const std::function<void(SheetStyle&)>& change);
+
+    // The chosen notes go to the other voice than the first of them is written in.
+    void otherVoice();
+    void voiceAsFound();
+
+    void stepBeat(int beats); // to the first note that begins at or after it
+    void stepBar(int bars);
+    void stepString(int strings); // among what is struck together; +1: to a thicker one
+
+  private:
+    void setVoice(const QString& what, std::optional<Voice> voice);
+    void chooseFrom(double time_s, bool forwards);
+
+    Document& m_document;
+    Selection& m_selection;
+};
+
+} // namespace wirenote::app
