@@ -4,9 +4,11 @@
 #include "base/text.h"
 #include "form/pulse_choices.h"
 #include "formats/ascii_tab.h"
+#include "formats/csv.h"
 #include "formats/jams.h"
 #include "formats/midi_file.h"
 #include "formats/musicxml.h"
+#include "formats/mxl.h"
 #include "formats/notes_json.h"
 #include "formats/piece_json.h"
 #include "media/checksum.h"
@@ -40,13 +42,21 @@ Result<Piece> decode(const std::string& bytes, FileFormat format, const fs::path
         return readMidi(bytes);
     case FileFormat::MusicXml:
         return readMusicXml(bytes);
-    case FileFormat::AsciiTab:
+    case FileFormat::Mxl: {
+        const auto score = uncompressMusicXml(bytes);
+        return score ? readMusicXml(*score) : Result<Piece>(score.error());
+    }
+    case FileFormat::AsciiTab: {
+        auto tab = readAsciiTab(bytes);
+        return tab ? Result<Piece>(std::move(tab->piece)) : Result<Piece>(tab.error());
+    }
+    case FileFormat::Csv:
     case FileFormat::Jams:
         break;
     }
     return badInput({},
                     "can be written but not read (" + cleanText(path.extension().string()) +
-                        "); use .wirenote, .json, .mid or .musicxml");
+                        "); use .wirenote, .json, .mid, .musicxml, .mxl or .tab");
 }
 
 // A path beside or below `folder`, without climbing out of it; empty otherwise.
@@ -71,13 +81,18 @@ Result<FileFormat> formatOf(const fs::path& path) {
         return FileFormat::Midi;
     if (ending == ".musicxml" || ending == ".xml")
         return FileFormat::MusicXml;
+    if (ending == ".mxl")
+        return FileFormat::Mxl;
+    if (ending == ".csv")
+        return FileFormat::Csv;
     if (ending == ".tab" || ending == ".txt")
         return FileFormat::AsciiTab;
     if (ending == ".jams")
         return FileFormat::Jams;
     return badCall(
         path.string() +
-        ": the ending tells the format; use .wirenote, .json, .mid, .musicxml, .tab or .jams");
+        ": the ending tells the format; use .wirenote, .json, .mid, .musicxml, .mxl, .tab, .csv or "
+        ".jams");
 }
 
 namespace {
@@ -114,8 +129,12 @@ std::string written(const Piece& piece, FileFormat format) {
         return writeMidi(piece);
     case FileFormat::MusicXml:
         return writeMusicXml(piece);
+    case FileFormat::Mxl:
+        return compressMusicXml(writeMusicXml(piece));
     case FileFormat::AsciiTab:
         return writeAsciiTab(piece);
+    case FileFormat::Csv:
+        return writeCsv(piece);
     case FileFormat::Jams:
         return writeJams(piece);
     }

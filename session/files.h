@@ -11,9 +11,9 @@
 
 namespace wirenote {
 
-enum class FileFormat { Piece, Notes, Midi, MusicXml, AsciiTab, Jams };
+enum class FileFormat { Piece, Notes, Midi, MusicXml, Mxl, AsciiTab, Csv, Jams };
 
-// .wirenote, .json, .mid/.midi, .musicxml/.xml, .tab/.txt, .jams
+// .wirenote, .json, .mid/.midi, .musicxml/.xml, .mxl, .tab/.txt, .csv, .jams
 Result<FileFormat> formatOf(const std::filesystem::path& path);
 
 // The piece in one of the open formats. Refused is what does not pass checkPiece, so that nothing

@@ -2,6 +2,7 @@
 
 #include "base/numbers.h"
 #include "base/text.h"
+#include "formats/divided_beats.h"
 #include "formats/musicxml_marks.h"
 #include "formats/musicxml_notes.h"
 #include "formats/musicxml_order.h"
@@ -85,7 +86,7 @@ class Reader {
                 break;
             piece.timeline.beats_s.push_back(secondsAt(q));
         }
-        divisions(grid, piece.timeline);
+        divideBeats(piece.timeline, placesOfNotes());
         piece.timeline.tempo_bpm = m_tempi.front().second / beat;
         sections(piece);
         for (const auto& [at, name] : m_chords)
@@ -142,34 +143,16 @@ class Reader {
         return std::ranges::any_of(m_notes, [](const ReadNote& n) { return n.voice % 4 == 2; });
     }
 
-    // Into how many parts each beat is divided: the file says it, nobody has to guess.
-    void divisions(const BarGrid& grid, Timeline& timeline) const {
-        constexpr double kNearly = 1e-4;
-        std::map<int, std::vector<double>> beats; // places in each, as shares of it
-        int beat = 0;
-        const auto place = [&grid](int k) { return grid.quartersOf(k).toDouble(); };
-        const auto say = [&](double at) {
-            while (beat > 0 && place(beat) > at + kNearly)
-                --beat;
-            while (place(beat + 1) <= at + kNearly)
-                ++beat;
-            if (at >= place(beat) - kNearly)
-                beats[beat].push_back((at - place(beat)) / (place(beat + 1) - place(beat)));
-        };
-        for (const ReadNote& note : m_notes) // by time
+    // Where anything begins or ends, in quarters from bar 1.
+    std::vector<double> placesOfNotes() const {
+        std::vector<double> places;
+        for (const ReadNote& note : m_notes)
             if (std::ranges::find(note.marks.techniques, Technique::Grace) ==
                 note.marks.techniques.end()) {
-                say(note.start - m_pickup);
-                say(note.start + note.length - m_pickup);
+                places.push_back(note.start - m_pickup);
+                places.push_back(note.start + note.length - m_pickup);
             }
-        for (const auto& [k, places] : beats)
-            for (const int parts : {1, 2, 3, 4, 5, 6, 8, 12})
-                if (std::ranges::all_of(places, [&](double share) {
-                        return std::abs(share * parts - std::round(share * parts)) < kNearly;
-                    })) {
-                    timeline.divisions.push_back({k, parts});
-                    break;
-                }
+        return places;
     }
 
     void sections(Piece& piece) const {
