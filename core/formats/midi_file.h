@@ -9,7 +9,7 @@ namespace wirenote {
 
 // Standard MIDI file, format 1 ("Standard MIDI Files 1.0", MIDI Manufacturers Association): a tempo
 // track, then one track and one channel for each string, thinnest first (channel 10, the drums', is
-// left out). Bar 1 (or the pick-up bar) starts at tick 0; a tempo event at every beat keeps the
+// left out), strings that are bent by the pitch wheel. Bar 1 (or the pick-up bar) starts at tick 0; a tempo event at every beat keeps the
 // performed time.
 std::string writeMidi(const Piece& piece);
 

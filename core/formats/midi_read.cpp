@@ -1,6 +1,7 @@
 #include "formats/midi_file.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <map>
 #include <optional>
@@ -12,7 +13,7 @@ struct RawNote {
     long on = 0;
     long off = 0;
     int key = 0;
-    int velocity = 0;
+    int velocity = 0;    std::vector<std::pair<long, double>> bends; // from a tick on, semitones
 };
 
 class Bytes {
@@ -125,6 +126,8 @@ class TrackReader {
         const unsigned kind = m_status >> 4U;
         const unsigned a = m_in.byte();
         const unsigned b = kind == 0xC || kind == 0xD ? 0 : m_in.byte();
+        if (kind == 0xE || kind == 0xB)
+            (kind == 0xE) ? bend(m_status & 15U, a, b) : control(m_status & 15U, a, b);
         const int key = static_cast<int>((m_status & 15U) * 128U + (a & 127U));
         const bool on = kind == 9 && b > 0;
         if (kind != 8 && kind != 9)
@@ -136,8 +139,40 @@ class TrackReader {
             m_open.erase(open);
         }
         if (on)
-            m_open[key] = {m_tick, 0, static_cast<int>(a & 127U), static_cast<int>(b & 127U)};
+            m_open[key] = {m_tick, 0, static_cast<int>(a & 127U), static_cast<int>(b & 127U),
+                           {{m_tick, m_channels[m_status & 15U].bend}}};
     }
+
+    // The wheel moves all notes that sound on its channel.
+    void bend(unsigned channel, unsigned low, unsigned high) {
+        constexpr double kMiddle = 8192.0;
+        constexpr std::size_t kMost = 4096; // of a note
+        const double value = static_cast<double>((high & 127U) << 7U | (low & 127U));
+        Channel& own = m_channels[channel];
+        own.bend = (value - kMiddle) / kMiddle * own.range;
+        for (auto note = m_open.lower_bound(static_cast<int>(channel * 128U));
+             note != m_open.end() && note->first < static_cast<int>((channel + 1) * 128U);
+             ++note)
+            if (note->second.bends.size() < kMost)
+                note->second.bends.emplace_back(m_tick, own.bend);
+    }
+
+    // Registered parameter 0 says how far the wheel reaches.
+    void control(unsigned channel, unsigned number, unsigned value) {
+        Channel& own = m_channels[channel];
+        if (number == 101)
+            own.parameter_high = value;
+        else if (number == 100)
+            own.parameter_low = value;
+        else if (number == 6 && own.parameter_high == 0 && own.parameter_low == 0)
+            own.range = std::clamp(static_cast<double>(value & 127U), 1.0, 48.0);
+    }
+
+    struct Channel {
+        double bend = 0.0;  // semitones
+        double range = 2.0; // until told otherwise
+        unsigned parameter_high = 127, parameter_low = 127;
+    };
 
     Bytes m_in;
     Song& m_song;
@@ -145,6 +180,7 @@ class TrackReader {
     unsigned m_status = 0;
     bool m_ended = false;
     std::map<int, RawNote> m_open;
+    std::array<Channel, 16> m_channels;
 };
 
 class Clock {
@@ -186,6 +222,25 @@ void takeMetres(const Song& song, int ticks_per_quarter, Timeline& timeline) {
     }
 }
 
+// A wheel that moves by a quarter tone or more while a note sounds bends it.
+void takeBends(const RawNote& raw, const Clock& clock, Note& note) {
+    constexpr double kLeast = 0.45; // semitones
+    double lowest = 0.0;
+    double highest = 0.0;
+    for (const auto& [tick, bend] : raw.bends) {
+        lowest = std::min(lowest, bend);
+        highest = std::max(highest, bend);
+    }
+    if (std::max(highest, -lowest) < kLeast)
+        return;
+    for (const auto& [tick, bend] : raw.bends)
+        if (tick < raw.off)
+            note.curve.push_back({clock.seconds(tick) - note.onset_s(), 100.0 * bend});
+    note.techniques.push_back(highest >= kLeast ? Technique::Bend : Technique::PreBend);
+    if (highest >= kLeast && !note.curve.empty() && note.curve.back().dev_cents < 50.0 * highest)
+        note.techniques.push_back(Technique::Release);
+}
+
 Result<Piece> pieceOf(Song song, int ticks_per_quarter) {
     Piece piece;
     const Clock clock(song.seconds_per_quarter, ticks_per_quarter);
@@ -211,6 +266,7 @@ Result<Piece> pieceOf(Song song, int ticks_per_quarter) {
         note.pitch.value = raw.key;
         note.pitch.probability = 1.0;
         note.velocity = raw.velocity / 127.0;
+        takeBends(raw, clock, note);
         NotePlan plan;
         plan.note = note.id;
         plan.position.value = {0, 0};

@@ -122,6 +122,44 @@ Track tempoTrack(const Piece& piece, const Ticks& ticks) {
     return track;
 }
 
+constexpr double kBendRange = 12.0; // semitones that the wheel of our files reaches
+constexpr int kWheelMiddle = 8192;  // MIDI 1.0, pitch bend change
+
+std::string wheel(int channel, double semitones) {
+    const int value = std::clamp(
+        kWheelMiddle + static_cast<int>(std::lround(semitones / kBendRange * kWheelMiddle)), 0, 16383);
+    return {static_cast<char>(0xE0 | channel),
+            static_cast<char>(value & 127),
+            static_cast<char>(value >> 7 & 127)};
+}
+
+// How far the wheel of a channel reaches: registered parameter 0 (MIDI 1.0, pitch bend
+// sensitivity).
+void setBendRange(Track& track, int channel) {
+    const auto control = [&](int number, int value) {
+        track.add(0, 1, {static_cast<char>(0xB0 | channel), static_cast<char>(number),
+                         static_cast<char>(value)});
+    };
+    control(101, 0);
+    control(100, 0);
+    control(6, static_cast<int>(kBendRange));
+    control(38, 0);
+}
+
+bool isBent(const Note& note) {
+    return !note.curve.empty() && (note.has(Technique::Bend) || note.has(Technique::PreBend) ||
+                                   note.has(Technique::Release));
+}
+
+// The way of a bent string; afterwards the wheel stands in its middle again.
+void addBends(Track& track, const Note& note, int channel, const Ticks& ticks, long off) {
+    for (const PitchPoint& p : note.curve) {
+        const long at = std::min(off - 1, ticks.at(note.onset_s() + p.time_s));
+        track.add(at, p.time_s <= 0.0 ? 2 : 4, wheel(channel, p.dev_cents / 100.0));
+    }
+    track.add(off, 2, wheel(channel, 0.0));
+}
+
 } // namespace
 
 std::string writeMidi(const Piece& piece) {
@@ -138,6 +176,7 @@ std::string writeMidi(const Piece& piece) {
         Track& track = tracks[static_cast<std::size_t>(s)];
         track.meta(0, 0x03, "string " + std::to_string(s));
         track.add(0, 1, {static_cast<char>(0xC0 | channel), static_cast<char>(program)});
+        setBendRange(track, channel);
     }
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         const Note& note = piece.notes[i];
@@ -154,6 +193,8 @@ std::string writeMidi(const Piece& piece) {
             on, 3, {static_cast<char>(0x90 | channel), key, velocity});
         tracks[static_cast<std::size_t>(s)].add(
             off, 2, {static_cast<char>(0x80 | channel), key, 0});
+        if (isBent(note))
+            addBends(tracks[static_cast<std::size_t>(s)], note, channel, ticks, off);
     }
     std::string out = "MThd";
     put32(out, 6);

@@ -84,6 +84,30 @@ TEST(Midi, RunningStatusAndZeroVelocityAreUnderstood) {
     EXPECT_NEAR(read->notes[0].time.value.length_s(), 0.5, 1e-9);
 }
 
+// A bend of a tone and back goes out by the wheel and comes back; its neighbours are straight.
+TEST(Midi, BentStringsAreBentByTheWheel) {
+    Piece piece = test::richPiece();
+    Note& note = piece.notes[2];
+    note.techniques = {Technique::Bend, Technique::Release};
+    const double length_s = note.time.value.length_s();
+    note.curve = {{0.0, 0.0}, {0.4 * length_s, 200.0}, {0.9 * length_s, 0.0}};
+    const auto read = readMidi(writeMidi(piece));
+    ASSERT_TRUE(read.ok()) << read.error().message;
+    ASSERT_EQ(read->notes.size(), piece.notes.size());
+    EXPECT_NEAR(read->notes[2].bendSemitones(), 2.0, 0.01);
+    EXPECT_TRUE(read->notes[2].has(Technique::Release));
+    for (std::size_t i = 0; i < read->notes.size(); ++i)
+        EXPECT_EQ(read->notes[i].curve.empty(), i != 2) << i;
+    const test::Scratch scratch;
+    ASSERT_TRUE(writeFileAtomically(scratch / "b.mid", writeMidi(piece)).ok());
+    // python3-mido sees the wheel at a sixth of its range of an octave: 2 of 12 semitones.
+    const auto seen = test::shell(
+        "/usr/bin/python3 -c \"import mido,sys; print(max(e.pitch for e in "
+        "mido.MidiFile(sys.argv[1]) if e.type == 'pitchwheel'))\" " +
+        (scratch / "b.mid").string());
+    EXPECT_NEAR(std::stod(seen.output), 8192.0 / 6.0, 2.0) << seen.output;
+}
+
 TEST(Midi, DamagedFilesAreRefused) {
     const std::string good = writeMidi(test::richPiece());
     EXPECT_THAT(readMidi("").error().message, HasSubstr("not a MIDI file"));
