@@ -4,6 +4,7 @@
 #include "form/harmony.h"
 
 #include <algorithm>
+#include <set>
 
 namespace wirenote {
 namespace {
@@ -25,6 +26,20 @@ std::optional<Grip> gripOver(const Piece& piece, TimeRange span) {
     return grip.sounding() >= 2 ? std::optional(grip) : std::nullopt;
 }
 
+// Two notes of a tune over its bass make no chord that a reader wants named, but for fifths.
+bool worthAName(const Piece& piece, const ChordSpan& span) {
+    constexpr std::size_t kChord = 3;
+    if (!span.said.empty())
+        return true;
+    std::set<int> classes;
+    for (const Note& note : piece.notes)
+        if (note.pitched() && note.onset_s() > span.span.start_s - 1e-3 &&
+            note.onset_s() < span.span.end_s - 1e-3)
+            classes.insert(note.midi() % 12);
+    return classes.size() >= kChord ||
+           (span.chord.kind == "5" && (span.chord.bass < 0 || span.chord.bass == span.chord.root));
+}
+
 std::vector<ChordSign> chordSigns(const Piece& piece) {
     std::vector<ChordSign> signs;
     for (const ChordSpan& span : chordsOf(piece)) {
@@ -32,7 +47,7 @@ std::vector<ChordSign> chordSigns(const Piece& piece) {
             piece.notes, span.span.start_s - 1e-3, {}, &Note::onset_s);
         const std::string name = chordText(span, piece.key.spelling());
         if (first == piece.notes.end() || name.empty() ||
-            (!signs.empty() && signs.back().name == name))
+            (!signs.empty() && signs.back().name == name) || !worthAName(piece, span))
             continue;
         ChordSign sign;
         sign.note = static_cast<std::size_t>(first - piece.notes.begin());

@@ -56,9 +56,22 @@ Box Block::text(Sign sign,
     const double left = align == Align::Left     ? x
                         : align == Align::Centre ? x - width / 2.0
                                                  : x - width;
-    const Box box = textBox(text, left, baseline, size, strong);
-    put({sign, note, box, TextInk{text, left, baseline, size, strong}, false});
-    return box;
+    double at = left;
+    for (const TextRun& run : textRuns(text, strong)) {
+        if (run.accidental) {
+            const double space = kAccidentalInText * size;
+            glyphAt(sign, *run.accidental, at + run.width * size / 2.0,
+                    baseline - textMetrics().capital * size / 2.0, space, note);
+        } else {
+            put({sign,
+                 note,
+                 textBox(run.text, at, baseline, size, strong),
+                 TextInk{run.text, at, baseline, size, strong},
+                 false});
+        }
+        at += run.width * size;
+    }
+    return textBox(text, left, baseline, size, strong);
 }
 
 void Block::line(Sign sign, LineInk line, NoteId note) {

@@ -124,6 +124,7 @@ void RoomOfMarks::roomOf(const Value& value, Column& column) const {
 void RoomOfMarks::tabRoom(const Value& value, Column& column) const {
     double graces = 0.0;
     double roll = 0.0;
+    int bends = 0;
     for (const std::size_t i : value.notes) {
         const Note& note = m_piece.notes[i];
         const NotePlan& plan = m_piece.asPlayed().plans[i];
@@ -137,7 +138,8 @@ void RoomOfMarks::tabRoom(const Value& value, Column& column) const {
         double right = half;
         if (!value.tied_from_before && m_piece.sheet.techniques &&
             (note.has(Technique::Bend) || note.has(Technique::PreBend)))
-            right += note.has(Technique::Release) ? 1.7 * kBendRoom : kBendRoom;
+            right += (note.has(Technique::Release) ? 1.7 * kBendRoom : kBendRoom) +
+                     2.6 * bends++;
         column.right = std::max(column.right, right);
         roll = note.has(Technique::Roll) && !value.tied_from_before ? kRollRoom : roll;
     }

@@ -113,15 +113,36 @@ const TextMetrics& textMetrics() {
 }
 
 double textWidth(std::string_view utf8, bool strong) {
-    const auto& widths = table().widths[strong ? 1 : 0];
     double width = 0.0;
+    for (const TextRun& run : textRuns(utf8, strong))
+        width += run.width;
+    return width;
+}
+
+std::vector<TextRun> textRuns(std::string_view utf8, bool strong) {
+    constexpr double kBeside = 0.04; // room on either side of an accidental, in ems
+    const auto& widths = table().widths[strong ? 1 : 0];
+    std::vector<TextRun> runs;
     for (std::size_t at = 0; at < utf8.size();) {
         const std::size_t length = std::max<std::size_t>(1, utf8Length(utf8, at));
-        const auto found = widths.find(characterAt(utf8, at, length));
-        width += found != widths.end() ? found->second : 1.0;
+        const char32_t code = characterAt(utf8, at, length);
+        const std::string_view character = utf8.substr(at, length);
         at += length;
+        if (code >= U'♭' && code <= U'♯') { // ♭ ♮ ♯ follow one another
+            const Glyph sign = code == U'♭'   ? Glyph::Flat
+                               : code == U'♮' ? Glyph::Natural
+                                              : Glyph::Sharp;
+            runs.push_back(
+                {"", sign, metricsOf(sign).width() * kAccidentalInText + 2.0 * kBeside});
+            continue;
+        }
+        if (runs.empty() || runs.back().accidental)
+            runs.push_back({"", {}, 0.0});
+        const auto found = widths.find(code);
+        runs.back().text += character;
+        runs.back().width += found != widths.end() ? found->second : 1.0;
     }
-    return width;
+    return runs;
 }
 
 } // namespace wirenote

@@ -2,7 +2,10 @@
 // in Inter (SIL OFL). A test holds the table against the fonts themselves.
 #pragma once
 
+#include <optional>
+#include <string>
 #include <string_view>
+#include <vector>
 
 namespace wirenote {
 
@@ -81,6 +84,15 @@ const EngravingDefaults& engravingDefaults();
 // In ems: the width of a text, and what its letters reach. Characters that the font lacks count as
 // one em each.
 double textWidth(std::string_view utf8, bool strong);
+// Accidentals in texts are musical signs, which the font of texts lacks: a staff space of them is so
+// many ems.
+constexpr double kAccidentalInText = 0.3;
+struct TextRun {
+    std::string text; // empty for an accidental
+    std::optional<Glyph> accidental;
+    double width = 0.0; // ems
+};
+std::vector<TextRun> textRuns(std::string_view utf8, bool strong);
 struct TextMetrics {
     double capital, small, ascent, descent;
 };

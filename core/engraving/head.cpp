@@ -179,6 +179,8 @@ std::string keyToSigns(const Piece& piece, const Sheet& sheet) {
             "× damped");
         add(anyHas(piece, Technique::Harmonic), "<12> a harmonic over fret 12");
     }
+    add(style.basis, "places are known by ear (wave), by eye (ring), by reason (caret) or by a "
+                     "person's word (pin)");
     add(style.count, "counts in brackets are silent");
     add(style.doubts && sheet.doubts > 0, "dashed: in doubt");
     return text + ".";

@@ -53,7 +53,7 @@ bool mayTouch(const Ink& a, const Ink& b) {
            is(Sign::Stem, Sign::Tremolo) || is(Sign::GraceHead, Sign::Stem) ||
            is(Sign::Vibrato, Sign::Vibrato) || is(Sign::TupletBracket, Sign::TupletNumber) || is(Sign::Grip, Sign::Grip) ||
            is(Sign::Section, Sign::Section) || is(Sign::BendCurve, Sign::BendAmount) ||
-           is(Sign::Ledger, Sign::GraceHead);
+           is(Sign::Ledger, Sign::GraceHead) || is(Sign::Basis, Sign::Basis);
 }
 
 namespace {

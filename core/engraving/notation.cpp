@@ -46,7 +46,7 @@ class Writer {
     explicit Writer(const Piece& piece) : m_piece(piece) {}
 
     WrittenChord chord(const Value& value, Voice voice) {
-        WrittenChord chord{&value, voice, {}, {}, true, false, 0.0, 0.0, 0, {}};
+        WrittenChord chord{&value, voice, {}, {}, true, false, 0.0, 0.0, 0, 0, {}};
         for (const std::size_t i : value.graces)
             chord.graces.push_back(head(i, value, false));
         for (const std::size_t i : value.notes)
@@ -152,7 +152,10 @@ void placeSigns(std::vector<WrittenChord>& chords) {
         for (const WrittenHead* head : heads)
             if (head->accidental)
                 columns = std::max(columns, head->accidental_column + 1);
+        int graces = 0;
         for (std::size_t k = from; k < to; ++k) {
+            chords[k].graces_first = graces;
+            graces += static_cast<int>(chords[k].graces.size());
             chords[k].heads_left = sides.left;
             chords[k].heads_right = sides.right;
             chords[k].accidental_columns = columns;
@@ -237,7 +240,10 @@ std::vector<WrittenChord> notationOf(const Piece& piece, const Bar& bar) {
 }
 
 double headWidth(const WrittenChord& chord) {
-    return chord.heads.empty() ? 0.0 : metricsOf(chord.heads.front().head).width();
+    double width = 0.0;
+    for (const WrittenHead& head : chord.heads)
+        width = std::max(width, metricsOf(head.head).width());
+    return width;
 }
 
 double offsetOf(const WrittenChord& chord) {
@@ -260,7 +266,8 @@ Sides sidesOf(const WrittenChord& chord) {
     }
     sides.left += chord.accidental_columns * (metricsOf(Glyph::Sharp).width() + kAccidentalGap);
     if (!chord.graces.empty())
-        sides.left += 0.8 + kGraceRoom * static_cast<double>(chord.graces.size());
+        sides.left += 0.8 + kGraceRoom * static_cast<double>(chord.graces_first +
+                                                             static_cast<int>(chord.graces.size()));
     if (const auto flag = flagGlyph(chord.value->type, true); flag && chord.value->beam == 0)
         sides.right += (chord.stem_up ? 1.0 : 0.3) * metricsOf(*flag).width();
     if (chord.value->dots > 0)

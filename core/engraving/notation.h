@@ -31,6 +31,7 @@ struct WrittenChord {
     // stand outside all heads that begin together.
     double heads_left = 0.0, heads_right = 0.0;
     int accidental_columns = 0; // of all that begins together
+    int graces_first = 0;       // of another voice, between these and the heads
     std::vector<int> dots;      // steps at which they stand
 };
 

@@ -126,7 +126,7 @@ class NotationStaff {
     }
 
     void graces(const WrittenChord& chord, double leftmost) {
-        double x = leftmost - (1.2 * chord.accidental_columns + 0.9) * m_space;
+        double x = leftmost - (1.2 * chord.accidental_columns + 0.9 + 1.5 * chord.graces_first) * m_space;
         for (auto head = chord.graces.rbegin(); head != chord.graces.rend(); ++head) {
             const double space = kGrace * m_space;
             const double half = metricsOf(head->head).width() * space / 2.0;

@@ -190,6 +190,11 @@ void rowName(const SystemContext& system, Block& block, const char* name, double
                    Block::Align::Right);
 }
 
+// Below the names of the rows so far.
+double underNames(const Block& block) {
+    return block.under(-8.0, -1.0, 0.4);
+}
+
 // All marks of the row on one line, below everything that is over any of them.
 void drawRow(const SystemContext& system,
              Block& block,
@@ -199,6 +204,8 @@ void drawRow(const SystemContext& system,
     double top = std::max(block.under(0.0, 0.0, system.m.row_gap),
                           system.tabHeight() + 1.4 * system.m.row_gap + 0.6);
     double height = 0.0;
+    if (system.first)
+        top = std::max(top, underNames(block));
     for (const RowMark& mark : marks) {
         top = std::max(top,
                        block.under(mark.x - mark.width() / 2.0 - system.m.apart,
@@ -247,7 +254,8 @@ void drawHolds(const SystemContext& system, Block& block) {
         return;
     const Rational from = system.bars.front().bar->start;
     const Rational to = system.bars.back().bar->start + system.bars.back().bar->length;
-    double top = block.under(0.0, system.width, system.m.row_gap);
+    double top = std::max(block.under(0.0, system.width, system.m.row_gap),
+                          system.first ? underNames(block) : 0.0);
     const double space = kDigitSpace * system.m.space;
     const double top_of_all = top;
     for (const Finger finger :
@@ -284,11 +292,58 @@ void drawHolds(const SystemContext& system, Block& block) {
         rowName(system, block, "fingers", top_of_all + space / 2.0);
 }
 
+// The marks of heard, seen, reasoned and set: a wave, a ring, a caret, a pin.
+void basisMark(Block& block, Basis basis, double x, double y, NoteId note) {
+    constexpr double kLine_mm = 0.2;
+    ShapeInk shape{{}, kLine_mm};
+    switch (basis) {
+    case Basis::Heard:
+        for (int k = -4; k <= 4; ++k)
+            shape.points.push_back({x + 0.25 * k, y - 0.5 * std::sin(k * 0.7853981633974483)});
+        break;
+    case Basis::Seen:
+        for (int k = 0; k <= 12; ++k)
+            shape.points.push_back({x + 0.6 * std::cos(k * 0.5235987755982988),
+                                    y + 0.6 * std::sin(k * 0.5235987755982988)});
+        break;
+    case Basis::Reasoned:
+        shape.points = {{x - 0.75, y + 0.45}, {x, y - 0.55}, {x + 0.75, y + 0.45}};
+        break;
+    case Basis::Set:
+        for (int k = 0; k < 12; ++k)
+            shape.points.push_back({x + 0.4 * std::cos(k * 0.5235987755982988),
+                                    y - 0.35 + 0.4 * std::sin(k * 0.5235987755982988)});
+        shape.width = 0.0;
+        block.line(Sign::Basis, {x, y, x, y + 0.75, kLine_mm, false}, note);
+        break;
+    }
+    block.shape(Sign::Basis, std::move(shape), note);
+}
+
+// One a string, the thinnest on top.
+void drawBasis(const SystemContext& system, Block& block) {
+    constexpr double kStep_mm = 1.9;
+    const double first = std::max(block.under(0.0, system.width, system.m.row_gap),
+                                  system.first ? underNames(block) : 0.0) +
+                         0.8;
+    for (const auto& struck : system.struck()) {
+        double y = first;
+        for (const std::size_t i : struck.notes) {
+            const NotePlan& plan = system.piece.asPlayed().plans[i];
+            if (!plan.placed())
+                continue;
+            basisMark(block, plan.position.basis, struck.column->x, y, system.piece.notes[i].id);
+            y += kStep_mm;
+        }
+    }
+    rowName(system, block, "known by", first);
+}
+
 void drawCount(const SystemContext& system, Block& block) {
     const auto inside = [&](const CountMark& mark) { return system.columnAt(mark.quarters); };
-    double baseline = 0.0;
-    bool any = false;
     const double capital = textMetrics().capital * system.m.count;
+    double baseline = system.first ? underNames(block) + capital + 0.4 : 0.0;
+    bool any = false;
     for (const CountMark& mark : system.sheet.count)
         if (const Column* column = inside(mark)) {
             const double half = textWidth(countText(mark), mark.sounds) * system.m.count / 2.0;
@@ -330,6 +385,8 @@ void drawRowsUnder(const SystemContext& system, Block& block) {
         drawHolds(system, block);
     else if (system.style().fingers)
         drawFingers(system, block);
+    if (system.style().basis)
+        drawBasis(system, block);
     if (system.style().count)
         drawCount(system, block);
 }

@@ -225,6 +225,8 @@ void drawBarNumbers(const SystemContext& system, Block& block) {
     if (system.bars.empty())
         return;
     const SetBar& bar = system.bars.front();
+    if (system.first || bar.bar->number < 1)
+        return; // everybody knows
     const std::string number = std::to_string(bar.bar->number);
     const double left = -0.3 - textWidth(number, false) * kBarNumber_mm;
     block.text(Sign::BarNumber, number, -0.3, std::min(-1.9, block.over(left, 0.0, 0.4)), kBarNumber_mm, false, Block::Align::Right);

@@ -27,14 +27,20 @@ class Layout {
           m_clef(clefRoom(piece, m_m)) {}
 
     std::vector<SheetPage> run() {
-        setBars();
-        // A bar that is too wide for the paper makes everything smaller.
-        for (int tries = 0; tries < 8 && widest() > musicWidth() - m_clef; ++tries) {
+        // A bar that is too wide for the paper, or a system that is too high, makes everything
+        // smaller.
+        constexpr int kTries = 10;
+        for (int tries = 0;; ++tries) {
+            setBars();
+            const bool wide = widest() > musicWidth() - m_clef;
+            if (!wide || tries == kTries)
+                drawSystems();
+            if (tries == kTries || (!wide && highest() <= m_m.page_height - 2.0 * m_m.margin -
+                                                                footHeight() - headHeight()))
+                break;
             m_m.scale(0.87);
             m_clef = clefRoom(m_piece, m_m);
-            setBars();
         }
-        drawSystems();
         return pages();
     }
 
@@ -44,6 +50,27 @@ class Layout {
         for (const SetBar& bar : m_bars)
             most = std::max(most, bar.widthAt(0.0));
         return most;
+    }
+
+    double highest() const {
+        double most = 0.0;
+        for (std::size_t s = 0; s < m_systems.size(); ++s)
+            most = std::max(most, m_systems[s].height);
+        return most;
+    }
+
+    double textWidthOfPage() const { return m_m.page_width - 2.0 * m_m.margin; }
+    double footHeight() const {
+        const auto feet = footLines(m_piece, m_sheet, m_m, textWidthOfPage());
+        return 1.4 * m_m.foot * (1.0 + static_cast<double>(feet.size())) + 2.0;
+    }
+    double headHeight() const {
+        Block head(m_m.page_width);
+        drawHead(m_piece, m_sheet, m_m, textWidthOfPage(), head);
+        double height = 0.0;
+        for (const Ink& ink : head.ink())
+            height = std::max(height, ink.box.bottom);
+        return height + m_m.head_gap;
     }
 
     void setBars() {
@@ -62,6 +89,7 @@ class Layout {
     double musicWidth() const { return m_m.page_width - m_m.margin - left(); }
 
     void drawSystems() {
+        m_systems.clear();
         const double room = musicWidth() - m_clef;
         const auto firsts = breakLines(m_bars, room, room, m_m);
         for (std::size_t s = 0; s < firsts.size(); ++s) {
@@ -149,18 +177,15 @@ class Layout {
 
     std::vector<SheetPage> pages() {
         Block head(m_m.page_width);
-        drawHead(m_piece, m_sheet, m_m, m_m.page_width - 2.0 * m_m.margin, head);
-        double head_height = 0.0;
-        for (const Ink& ink : head.ink())
-            head_height = std::max(head_height, ink.box.bottom);
-        const auto feet =
-            footLines(m_piece, m_sheet, m_m, m_m.page_width - 2.0 * m_m.margin);
-        const double foot = 1.4 * m_m.foot * (1.0 + static_cast<double>(feet.size())) + 2.0;
+        drawHead(m_piece, m_sheet, m_m, textWidthOfPage(), head);
+        const double head_height = headHeight();
+        const auto feet = footLines(m_piece, m_sheet, m_m, textWidthOfPage());
+        const double foot = footHeight();
         const double room = m_m.page_height - 2.0 * m_m.margin - foot;
         std::vector<SystemHeight> heights;
         for (const DrawnSystem& system : m_systems)
             heights.push_back({system.height, system.ends_with_rest});
-        const auto firsts = breakPages(heights, room - head_height - m_m.head_gap, room,
+        const auto firsts = breakPages(heights, room - head_height, room,
                                        m_m.system_gap, m_piece.sheet.size == SheetSize::Screen);
         std::vector<SheetPage> out;
         for (std::size_t p = 0; p < firsts.size(); ++p) {
@@ -172,7 +197,7 @@ class Layout {
             if (p == 0) {
                 head.moveBy(m_m.margin, m_m.margin);
                 page.ink = head.ink();
-                y += head_height + m_m.head_gap;
+                y += head_height;
             }
             fill(page, firsts[p], to, y, m_m.page_height - m_m.margin - foot);
             out.push_back(std::move(page));

@@ -9,6 +9,7 @@ namespace {
 
 constexpr double kArrow_mm = 0.9;  // length of an arrow's head
 constexpr double kBendWide_mm = 2.4;
+constexpr double kBendAside_mm = 2.6;
 
 // How far a string is drawn, as players say it: in tones.
 std::string tones(double semitones) {
@@ -45,6 +46,7 @@ class Techniques {
     }
 
     void bends(const SystemContext::Struck& struck) {
+        double aside = 0.0; // several of one chord stand beside one another
         for (const std::size_t i : struck.notes) {
             const Note& note = m_s.piece.notes[i];
             const NotePlan& plan = m_s.piece.asPlayed().plans[i];
@@ -54,10 +56,10 @@ class Techniques {
             const double amount = before ? note.midi() - note.frettedMidi() : note.bendSemitones();
             const double y = m_s.lineY(plan.position.value.string);
             const double x = struck.column->x + numberHalf(i) + 0.5;
-            const double tip = before ? x + 0.6 : x + kBendWide_mm;
+            const double tip = (before ? x + 0.6 : x + kBendWide_mm) + aside;
+            aside += kBendAside_mm;
             const std::string text = amount > 0.0 ? tones(amount) : "";
             const double half = std::max(0.6, textWidth(text, true) * m_s.m.small / 2.0);
-            // Two bends of one chord are one over the other.
             const double top = std::min(-2.4, m_b.over(tip - half, tip + half, m_s.m.apart) - 0.9);
             m_b.text(Sign::BendAmount, text, tip, top - 0.4, m_s.m.small, true,
                      Block::Align::Centre, note.id);

@@ -40,8 +40,9 @@ bool isTabLine(const std::string& line) {
     return dashes >= 3 && dashes * 3 >= static_cast<std::ptrdiff_t>(line.size() - bar) / 2;
 }
 
-std::string afterName(const std::string& line, const char* name) {
-    return line.starts_with(name) ? line.substr(3) : "";
+// A row with that name, from where the characters of the strings begin.
+std::string afterName(const std::string& line, const char* name, std::size_t offset) {
+    return line.starts_with(name) && line.size() > offset ? line.substr(offset) : "";
 }
 
 std::vector<System> systemsOf(const std::string& text) {
@@ -70,11 +71,11 @@ std::vector<System> systemsOf(const std::string& text) {
         }
         if (inside || (!systems.empty() && !line.empty() && line.size() > 3 && line[1] == ':')) {
             System& system = systems.back();
-            if (const auto rhythm = afterName(line, "r: "); !rhythm.empty())
+            if (const auto rhythm = afterName(line, "r:", system.offset); !rhythm.empty())
                 system.rhythm = rhythm;
-            else if (const auto strokes = afterName(line, "s: "); !strokes.empty())
+            else if (const auto strokes = afterName(line, "s:", system.offset); !strokes.empty())
                 system.strokes = strokes;
-            else if (const auto fingers = afterName(line, "f: "); !fingers.empty())
+            else if (const auto fingers = afterName(line, "f:", system.offset); !fingers.empty())
                 system.fingers = fingers;
         }
         inside = false;

@@ -189,18 +189,20 @@ std::vector<WordSign> tempiOf(const Piece& piece, const TimelineMap& map, const 
     for (const Bar& bar : score.bars) {
         const double from = map.timeAt(bar.start.toDouble());
         const double to = map.timeAt((bar.start + bar.length).toDouble());
-        bpm.push_back(60.0 * (bar.length / bar.metre.beatLength()).toDouble() /
-                      std::max(1e-3, to - from));
+        bpm.push_back(60.0 * bar.length.toDouble() / std::max(1e-3, to - from)); // quarters
     }
     if (piece.timeline.beats_s.size() < 4 || bpm.empty())
         return words;
-    double now = piece.timeline.tempo_bpm > 0.0 ? piece.timeline.tempo_bpm : bpm.front();
+    double now = piece.timeline.tempo_bpm > 0.0
+                     ? piece.timeline.tempo_bpm * piece.timeline.metre.beatLength().toDouble()
+                     : bpm.front();
     for (std::size_t b = 1; b + kStays <= bpm.size(); ++b) {
         std::vector<double> ahead(bpm.begin() + static_cast<std::ptrdiff_t>(b),
                                   bpm.begin() + static_cast<std::ptrdiff_t>(b + kStays));
         const double next = *median(ahead);
         if (std::abs(next / now - 1.0) > kOther && std::abs(bpm[b] / next - 1.0) < kOther / 2.0) {
-            words.push_back({score.bars[b].start, "= " + std::to_string(std::lround(next))});
+            const double beats = next / score.bars[b].metre.beatLength().toDouble();
+            words.push_back({score.bars[b].start, "= " + std::to_string(std::lround(beats))});
             now = next;
         }
     }

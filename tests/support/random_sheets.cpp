@@ -44,7 +44,7 @@ class Maker {
         s.size = pick<SheetSize>({SheetSize::HandOut, SheetSize::Stand, SheetSize::Screen});
         s.repeats = once(0.5) ? SheetRepeats::Signs : SheetRepeats::WrittenOut;
         for (bool* on : {&s.fingers, &s.holds, &s.positions, &s.strokes, &s.count, &s.chords,
-                         &s.grips, &s.techniques, &s.voices, &s.doubts})
+                         &s.grips, &s.techniques, &s.voices, &s.doubts, &s.basis})
             *on = once(0.7);
         return s;
     }

@@ -28,7 +28,7 @@ SheetCard::SheetCard(Document& document,
         [](const SheetStyle& s) { return static_cast<int>(s.size); },
         [](SheetStyle& s, int i) { s.size = static_cast<SheetSize>(i); });
     choice(
-        tr("What comes again"),
+        tr("Repeats"),
         {tr("Written out"), tr("Repeat signs")},
         [](const SheetStyle& s) { return static_cast<int>(s.repeats); },
         [](SheetStyle& s, int i) { s.repeats = static_cast<SheetRepeats>(i); });
@@ -46,6 +46,8 @@ SheetCard::SheetCard(Document& document,
     tick(tr("Techniques"), &SheetStyle::techniques, tr("Bends, mutes, slurs and the like"));
     tick(tr("Two voices"), &SheetStyle::voices, tr("A bass under a tune with lengths of its own"));
     tick(tr("Doubts"), &SheetStyle::doubts, tr("Dashed where they are; else counted at the end"));
+    tick(tr("Known by"), &SheetStyle::basis, tr("How each place is known: a wave by ear, a ring by "
+                                                "eye, a caret by reason, a pin by a person"));
     tick(tr("Key to signs"), &SheetStyle::key_to_signs, tr("What the signs mean, at the end"));
     for (std::size_t i = 0; i < m_ticks.size(); ++i)
         grid->addWidget(m_ticks[i].first, static_cast<int>(i / 2), static_cast<int>(i % 2));
