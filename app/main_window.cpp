@@ -60,8 +60,10 @@ MainWindow::MainWindow(QSettings& settings,
     : m_settings(settings), m_derived(m_document), m_selection(m_document), m_sounds(m_document),
       m_transport(m_document, m_sounds, std::move(device)),
       m_commands(m_document, m_selection, m_derived, m_time, m_transport),
-      m_stroke_commands(m_document, m_selection), m_sheet_commands(m_document, m_selection), m_chords(m_document, m_selection, m_derived),
-      m_takes(m_document, m_transport, m_jobs), m_film_commands(m_document, m_selection, m_jobs),
+      m_stroke_commands(m_document, m_selection),
+      m_sheet_commands(m_document, m_selection, m_transport),
+      m_chords(m_document, m_selection, m_derived), m_takes(m_document, m_transport, m_jobs),
+      m_film_commands(m_document, m_selection, m_jobs),
       m_pulse(m_document, m_selection, m_transport, m_derived),
       m_questions(m_document, m_derived, m_selection, m_transport, m_takes),
       m_playings(m_document, m_transport, m_jobs),
@@ -233,7 +235,7 @@ void MainWindow::build() {
 QWidget* MainWindow::buildWork() {
     m_rail = new Rail(m_document, m_derived);
     m_strip = new StripView(m_document, m_selection, m_time, m_transport);
-    m_sheet = new SheetView(m_document, m_derived, m_selection, m_transport);
+    m_sheet = new SheetView(m_document, m_derived, m_selection, m_transport, m_sheet_commands);
     m_neck = new NeckView(m_document, m_selection, m_transport);
     m_centre = new QStackedWidget;
     m_centre->addWidget(m_strip);

@@ -5,6 +5,7 @@
 #include "painting/write_sheet.h"
 #include "session/arrange.h"
 #include "session/calibrate.h"
+#include "session/carried.h"
 #include "session/demo.h"
 #include "session/demonstrate.h"
 #include "session/files.h"
@@ -493,9 +494,13 @@ int convert(const std::string& in, const std::string& out, const std::string& re
     for (Take& take : piece->takes)
         if (const auto media = mediaPathOf(take, in); !media.empty())
             take.path = media.string();
-    const Status written = sheet ? writeSheetFile(*piece, out)
-                                 : writeAny(*piece, out);
-    return written ? 0 : fail(written.error());
+    const Status written = sheet ? writeSheetFile(*piece, out) : writeAny(*piece, out);
+    if (!written)
+        return fail(written.error());
+    if (!sheet)
+        if (const auto missing = notCarried(*piece, *formatOf(out)); !missing.empty())
+            std::cerr << out << " cannot hold " << wordsFor(missing) << "\n";
+    return 0;
 }
 
 int doubts(const std::string& in) {

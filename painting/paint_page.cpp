@@ -57,12 +57,18 @@ class Painter {
     }
 
     void paint(const GlyphInk& glyph) {
-        written(QString::fromUcs4(&glyph.code, 1), musicFont(kDrawn_px / 4.0), glyph.x, glyph.y,
+        written(QString::fromUcs4(&glyph.code, 1),
+                musicFont(kDrawn_px / 4.0),
+                glyph.x,
+                glyph.y,
                 4.0 * glyph.space);
     }
     void paint(const TextInk& text) {
-        written(QString::fromStdString(text.text), textFont(kDrawn_px, text.strong), text.x,
-                text.baseline, text.size);
+        written(QString::fromStdString(text.text),
+                textFont(kDrawn_px, text.strong),
+                text.x,
+                text.baseline,
+                text.size);
     }
     void paint(const LineInk& line) {
         QPen pen(m_colour, line.width * m_k, Qt::SolidLine, Qt::FlatCap);
@@ -76,8 +82,8 @@ class Painter {
         for (const Point& p : shape.points)
             polygon << at(p);
         if (shape.width > 0.0) {
-            m_p.setPen(QPen(m_colour, shape.width * m_k, Qt::SolidLine, Qt::RoundCap,
-                            Qt::RoundJoin));
+            m_p.setPen(
+                QPen(m_colour, shape.width * m_k, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
             m_p.drawPolyline(polygon);
             return;
         }
@@ -97,10 +103,10 @@ class Painter {
         }
         // Back a little further out: thick in the middle, thin at its ends.
         const double out = curve.c1.y < curve.from.y ? curve.thickness : -curve.thickness;
-        path.cubicTo(at({curve.c2.x, curve.c2.y + out}), at({curve.c1.x, curve.c1.y + out}),
-                     at(curve.from));
-        m_p.setPen(QPen(m_colour, curve.end_width * m_k, Qt::SolidLine, Qt::RoundCap,
-                        Qt::RoundJoin));
+        path.cubicTo(
+            at({curve.c2.x, curve.c2.y + out}), at({curve.c1.x, curve.c1.y + out}), at(curve.from));
+        m_p.setPen(
+            QPen(m_colour, curve.end_width * m_k, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
         m_p.setBrush(m_colour);
         m_p.drawPath(path);
         m_p.setBrush(Qt::NoBrush);

@@ -19,6 +19,9 @@ struct PaintStyle {
 };
 
 // One page; `scale`: units of the painter to a millimetre.
-void paintPage(QPainter& painter, const SheetPage& page, double scale, const PaintStyle& style = {});
+void paintPage(QPainter& painter,
+               const SheetPage& page,
+               double scale,
+               const PaintStyle& style = {});
 
 } // namespace wirenote

@@ -96,9 +96,8 @@ std::filesystem::path numbered(const std::filesystem::path& path, std::size_t pa
 
 std::optional<SheetFile> sheetFileOf(const std::filesystem::path& path) {
     std::string ending = path.extension().string();
-    std::ranges::transform(ending, ending.begin(), [](unsigned char c) {
-        return static_cast<char>(std::tolower(c));
-    });
+    std::ranges::transform(
+        ending, ending.begin(), [](unsigned char c) { return static_cast<char>(std::tolower(c)); });
     if (ending == ".pdf")
         return SheetFile::Pdf;
     if (ending == ".svg")

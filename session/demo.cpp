@@ -65,6 +65,7 @@ Result<DemoFiles> makeDemo(const std::filesystem::path& folder, const JobControl
     if (!piece)
         return piece.error();
     piece->title = truth.title;
+    piece->title_guessed = false;
     piece->key = truth.key;
     piece->lead()->path = std::filesystem::absolute(files.take).string();
     describe(*piece->lead(), *truth.lead());

@@ -199,8 +199,10 @@ Result<Piece> readGiven(const fs::path& path) try {
     auto piece = decode(*bytes, *format, path);
     if (!piece)
         return inFile(path, piece.error());
-    if (piece->title.empty())
+    if (piece->title.empty()) {
         piece->title = cleanText(path.stem().string());
+        piece->title_guessed = true;
+    }
     return piece;
 } catch (const std::bad_alloc&) {
     return inFile(path, outOfMemory());

@@ -2,8 +2,10 @@
 
 #include "engraving/sheet_pages.h"
 #include "form/harmony.h"
+#include "piece/timeline_map.h"
 
 #include <algorithm>
+#include <cmath>
 #include <set>
 
 namespace wirenote {
@@ -11,8 +13,8 @@ namespace {
 
 // What the hand holds over a chord: on each string the first fret that it needs.
 std::optional<Grip> gripOver(const Piece& piece, TimeRange span) {
-    Grip grip{std::vector<int>(static_cast<std::size_t>(piece.instrument.stringCount()),
-                               Grip::kSilent)};
+    Grip grip{
+        std::vector<int>(static_cast<std::size_t>(piece.instrument.stringCount()), Grip::kSilent)};
     for (std::size_t i = 0; i < piece.notes.size(); ++i) {
         const NotePlan& plan = piece.asPlayed().plans[i];
         const double onset_s = piece.notes[i].onset_s();
@@ -41,16 +43,23 @@ bool worthAName(const Piece& piece, const ChordSpan& span) {
 }
 
 std::vector<ChordSign> chordSigns(const Piece& piece) {
+    constexpr double kTogether_s = 0.08;
+    const TimelineMap map(piece.timeline);
     std::vector<ChordSign> signs;
     for (const ChordSpan& span : chordsOf(piece)) {
-        const auto first = std::ranges::lower_bound(
-            piece.notes, span.span.start_s - 1e-3, {}, &Note::onset_s);
+        const auto first =
+            std::ranges::lower_bound(piece.notes, span.span.start_s - 1e-3, {}, &Note::onset_s);
         const std::string name = chordText(span, piece.key.spelling());
-        if (first == piece.notes.end() || name.empty() ||
+        const bool begins =
+            first != piece.notes.end() && first->onset_s() - span.span.start_s < kTogether_s;
+        if ((!begins && span.said.empty()) || name.empty() ||
             (!signs.empty() && signs.back().name == name) || !worthAName(piece, span))
             continue;
         ChordSign sign;
-        sign.note = static_cast<std::size_t>(first - piece.notes.begin());
+        if (begins)
+            sign.note = static_cast<std::size_t>(first - piece.notes.begin());
+        else // it does not sound in this part
+            sign.at = Rational(std::lround(4.0 * map.quartersAt(span.span.start_s)), 4);
         sign.name = name;
         if (piece.sheet.grips)
             sign.grip = gripOver(piece, span.span);

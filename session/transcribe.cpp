@@ -225,6 +225,7 @@ struct Work {
 Piece emptyPiece(const std::filesystem::path& media, const TranscribeOptions& options) {
     Piece piece;
     piece.title = cleanText(media.stem().string());
+    piece.title_guessed = true;
     piece.instrument = options.instrument;
     piece.string_traits = options.string_traits;
     piece.settled = options.settled;

@@ -35,6 +35,7 @@ Result<OpenedPiece> openRecording(const fs::path& path, const OpenOptions& optio
         return media.error();
     OpenedPiece opened;
     opened.piece.title = cleanText(path.stem().string());
+    opened.piece.title_guessed = true;
     opened.piece.instrument = options.instrument;
     opened.piece.takes = {takeOf(path, media->info)};
     opened.media.push_back(std::move(*media));

@@ -10,7 +10,7 @@ circle. The table of docs/architecture.md says for each library exactly the arro
 import os, re, sys
 
 ROOT = os.path.abspath(sys.argv[1])
-LIBRARIES = ("core", "media", "vision", "stand-ins", "session", "app")
+LIBRARIES = ("core", "media", "vision", "stand-ins", "session", "painting", "app")
 PROGRAMS = ("cli", "bench", "fuzz", "tools/training", "app")
 # What the first folder of an include belongs to, where it is not the target of that name.
 OWNER = {"demo": "standin_demo", "camera": "standin_camera"}

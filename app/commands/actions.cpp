@@ -48,8 +48,8 @@ Actions::Actions(Document& document,
                  QWidget* window)
     : QObject(window), m_document(document), m_selection(selection), m_time(time),
       m_transport(transport), m_commands(commands), m_chords(chords), m_takes(takes),
-      m_pulse(pulse), m_questions(questions), m_playings(playings), m_dictation(dictation), m_sheet(sheet),
-      m_opening(opening), m_exporting(exporting), m_window(window) {
+      m_pulse(pulse), m_questions(questions), m_playings(playings), m_dictation(dictation),
+      m_sheet(sheet), m_opening(opening), m_exporting(exporting), m_window(window) {
     connect(&document, &Document::opened, this, &Actions::refresh);
     connect(&document, &Document::changed, this, [this](const Changes& what) {
         if (what.notes || what.plans)
@@ -532,25 +532,27 @@ void Actions::fillSheet(QMenu& menu) {
                         QKeySequence(Qt::ALT | Qt::Key_Up),
                         [&s] { s.stepString(-1); }));
     menu.addSeparator();
-    menu.addAction(make(tr("Write in the other voice"),
-                        QKeySequence(Qt::SHIFT | Qt::Key_V),
-                        [&s] { s.otherVoice(); }));
+    menu.addAction(make(tr("Write in the other voice"), QKeySequence(Qt::SHIFT | Qt::Key_V), [&s] {
+        s.otherVoice();
+    }));
     menu.addAction(make(tr("Write in the voice as it is found"), {}, [&s] { s.voiceAsFound(); }));
     menu.addSeparator();
-    menu.addAction(make(
-        tr("Notation over the tab, or tab alone"), QKeySequence(Qt::SHIFT | Qt::Key_T), [&s] {
+    menu.addAction(
+        make(tr("Notation over the tab, or tab alone"), QKeySequence(Qt::SHIFT | Qt::Key_T), [&s] {
             s.change(tr("change the sheet"), [](SheetStyle& style) {
-                style.staves = style.staves == SheetStaves::Tab ? SheetStaves::TabAndStaff
-                                                                : SheetStaves::Tab;
+                style.staves =
+                    style.staves == SheetStaves::Tab ? SheetStaves::TabAndStaff : SheetStaves::Tab;
             });
         }));
-    menu.addAction(make(
-        tr("Repeat signs, or everything written out"), QKeySequence(Qt::SHIFT | Qt::Key_E), [&s] {
-            s.change(tr("change the sheet"), [](SheetStyle& style) {
-                style.repeats = style.repeats == SheetRepeats::Signs ? SheetRepeats::WrittenOut
-                                                                     : SheetRepeats::Signs;
-            });
-        }));
+    menu.addAction(make(tr("Written out, with repeat signs, or by bar number"),
+                        QKeySequence(Qt::SHIFT | Qt::Key_E),
+                        [&s] {
+                            s.change(tr("change the sheet"), [](SheetStyle& style) {
+                                constexpr int kKinds = 3;
+                                style.repeats = static_cast<SheetRepeats>(
+                                    (static_cast<int>(style.repeats) + 1) % kKinds);
+                            });
+                        }));
 }
 
 void Actions::fillView(QMenu& menu) {

@@ -2,6 +2,8 @@
 
 #include "app/document/document.h"
 #include "app/document/selection.h"
+#include "app/playing/transport.h"
+#include "piece/chord_chart.h"
 #include "piece/one_stroke.h"
 #include "piece/timeline_map.h"
 #include "score/voices.h"
@@ -14,8 +16,8 @@ namespace {
 constexpr double kOnTheBeat = 0.13; // of a quarter: what is played a little early belongs to it
 }
 
-SheetCommands::SheetCommands(Document& document, Selection& selection)
-    : m_document(document), m_selection(selection) {}
+SheetCommands::SheetCommands(Document& document, Selection& selection, Transport& transport)
+    : m_document(document), m_selection(selection), m_transport(transport) {}
 
 SheetStyle SheetCommands::style() const {
     return m_document.piece().sheet;
@@ -35,8 +37,7 @@ void SheetCommands::otherVoice() {
     const Piece& piece = m_document.piece();
     if (const auto index = piece.indexOf(m_selection.note())) {
         const Voice now = voicesOf(piece)[*index].voice;
-        setVoice(tr("write in the other voice"),
-                 now == Voice::Upper ? Voice::Lower : Voice::Upper);
+        setVoice(tr("write in the other voice"), now == Voice::Upper ? Voice::Lower : Voice::Upper);
     }
 }
 
@@ -60,19 +61,47 @@ void SheetCommands::setVoice(const QString& what, std::optional<Voice> voice) {
         Resolve::Nothing);
 }
 
+void SheetCommands::choose(NoteId note) {
+    m_selection.choose(note);
+    const Note* chosen = m_document.piece().note(note);
+    if (chosen && !m_transport.playing())
+        m_transport.seek(chosen->onset_s());
+}
+
+bool SheetCommands::typeChart(const QString& chart) {
+    if (!m_document.isOpen())
+        return false;
+    const Piece& piece = m_document.piece();
+    const TimelineMap map(piece.timeline);
+    const Note* note = piece.note(m_selection.note());
+    const int bar = note ? map.barBeatAt(note->onset_s() + 0.02).bar : 1;
+    const auto names = chordsOfChart(piece.timeline, std::max(1, bar), chart.toStdString());
+    return m_document.edit(
+        tr("type chords"),
+        note ? note->onset_s() : 0.0,
+        [&names](PieceEditor& editor) -> Status {
+            if (!names)
+                return names.error();
+            for (const NamedChord& chord : *names)
+                if (const Status done = editor.nameChord(chord.at_s, chord.name); !done)
+                    return done;
+            return {};
+        },
+        Resolve::Nothing);
+}
+
 // The first note from there on, or the last one before.
 void SheetCommands::chooseFrom(double time_s, bool forwards) {
     const auto& notes = m_document.piece().notes;
     if (notes.empty())
         return;
     auto next = std::ranges::lower_bound(notes, time_s, {}, &Note::onset_s);
-    if (next == notes.end() || (!forwards && next != notes.begin() &&
-                                next->onset_s() > notes[m_document.piece()
-                                                            .indexOf(m_selection.note())
-                                                            .value_or(0)]
-                                                      .onset_s()))
+    if (next == notes.end() ||
+        (!forwards && next != notes.begin() &&
+         next->onset_s() >
+             notes[m_document.piece().indexOf(m_selection.note()).value_or(0)].onset_s()))
         --next;
-    m_selection.choose(next->id);
+    choose(next->id);
 }
 
 void SheetCommands::stepBeat(int beats) {
@@ -120,7 +149,7 @@ void SheetCommands::stepString(int strings) {
         const auto at = std::ranges::find(together, *index) - together.begin();
         const auto to = std::clamp<std::ptrdiff_t>(
             at + strings, 0, static_cast<std::ptrdiff_t>(together.size()) - 1);
-        m_selection.choose(piece.notes[together[static_cast<std::size_t>(to)]].id);
+        choose(piece.notes[together[static_cast<std::size_t>(to)]].id);
     }
 }
 

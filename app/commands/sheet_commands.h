@@ -11,13 +11,14 @@ namespace wirenote::app {
 
 class Document;
 class Selection;
+class Transport;
 
 // What a person does to the sheet: what stands on it, in which voice notes are written, and going
 // over it from beat to beat, bar to bar and string to string. One step to undo each edit.
 class SheetCommands : public QObject {
     Q_OBJECT
   public:
-    SheetCommands(Document& document, Selection& selection);
+    SheetCommands(Document& document, Selection& selection, Transport& transport);
 
     SheetStyle style() const;
     void change(const QString& what, const std::function<void(SheetStyle&)>& change);
@@ -30,12 +31,20 @@ class SheetCommands : public QObject {
     void stepBar(int bars);
     void stepString(int strings); // among what is struck together; +1: to a thicker one
 
+    // A note that is chosen on the page: what is heard next begins there.
+    void choose(NoteId note);
+    // Names of chords from the bar of the chosen note on (from bar 1 where none is), bar by bar:
+    // "C | G7 | Am F | C"; several of a bar share it evenly, "-" goes on. An empty text of a bar
+    // leaves it as it is. Says no with one sentence.
+    bool typeChart(const QString& chart);
+
   private:
     void setVoice(const QString& what, std::optional<Voice> voice);
     void chooseFrom(double time_s, bool forwards);
 
     Document& m_document;
     Selection& m_selection;
+    Transport& m_transport;
 };
 
 } // namespace wirenote::app

@@ -6,6 +6,7 @@
 #include "app/text/wording.h"
 #include "base/atomic_file.h"
 #include "painting/write_sheet.h"
+#include "session/carried.h"
 #include "session/files.h"
 #include "session/sheet.h"
 
@@ -22,6 +23,29 @@ QString suggestedPath(const Document& document, const QString& ending) {
                              : QFileInfo(document.file()).path() + "/" +
                                    QFileInfo(document.file()).completeBaseName();
     return base + ending;
+}
+
+// As a list in a sentence.
+QString partsText(const std::vector<PiecePart>& parts) {
+    static const QStringList kWords = {Exporting::tr("strings and frets"),
+                                       Exporting::tr("fingers"),
+                                       Exporting::tr("strokes"),
+                                       Exporting::tr("slurs"),
+                                       Exporting::tr("bends"),
+                                       Exporting::tr("techniques"),
+                                       Exporting::tr("the second voice"),
+                                       Exporting::tr("names of chords"),
+                                       Exporting::tr("sections"),
+                                       Exporting::tr("who made it"),
+                                       Exporting::tr("the time as it was played"),
+                                       Exporting::tr("how it is known"),
+                                       Exporting::tr("other readings"),
+                                       Exporting::tr("the takes")};
+    QStringList words;
+    for (const PiecePart part : parts)
+        words << kWords[static_cast<int>(part)];
+    const QString last = words.takeLast();
+    return words.isEmpty() ? last : Exporting::tr("%1 and %2").arg(words.join(", "), last);
 }
 
 Exporting::Conflict askAboutConflict(QWidget* window, const QString& what) {
@@ -91,8 +115,9 @@ void Exporting::askAndExport() {
         m_window,
         tr("Export"),
         suggestedPath(m_document, ".musicxml"),
-        tr("MusicXML (*.musicxml);;PDF pages (*.pdf);;SVG picture (*.svg);;PNG picture (*.png);;MIDI (*.mid);;Tab as text (*.tab);;Notes JSON "
-           "(*.json);;JAMS (*.jams)"),
+        tr("MusicXML (*.musicxml);;Compressed MusicXML (*.mxl);;PDF pages (*.pdf);;SVG picture "
+           "(*.svg);;PNG picture (*.png);;MIDI (*.mid);;Tab as text (*.tab);;Rows of values "
+           "(*.csv);;Notes JSON (*.json);;JAMS (*.jams)"),
         &filter);
     if (path.isEmpty())
         return;
@@ -111,7 +136,7 @@ bool Exporting::exportTo(const QString& path) {
         m_banner.say(sentence(apart.error()));
         return false;
     }
-    const Piece& piece = m_document.written();
+    const Piece piece = m_document.written();
     const Status written =
         sheetFileOf(path.toStdString())
             ? writePages(pagesOf(piece, m_derived.school()), piece.title, path.toStdString())
@@ -120,15 +145,17 @@ bool Exporting::exportTo(const QString& path) {
         m_banner.say(sentence(written.error()));
         return false;
     }
+    QString said = tr("Written to %1.").arg(QFileInfo(path).fileName());
+    if (const auto format = formatOf(path.toStdString()))
+        if (const auto missing = notCarried(piece, *format); !missing.empty())
+            said += " " + tr("It cannot hold %1.").arg(partsText(missing));
     m_derived.wait();
     const auto doubts = static_cast<int>(m_derived.doubts().size());
-    m_banner.hint(doubts > 0
-                      ? tr("Written to %1, with %2.")
-                            .arg(QFileInfo(path).fileName(),
-                                 countText(doubts,
-                                           QT_TRANSLATE_NOOP("wording", "%1 doubt still open"),
-                                           QT_TRANSLATE_NOOP("wording", "%1 doubts still open")))
-                      : tr("Written to %1.").arg(QFileInfo(path).fileName()));
+    if (doubts > 0)
+        said += " " + countText(doubts,
+                                QT_TRANSLATE_NOOP("wording", "%1 doubt is still open."),
+                                QT_TRANSLATE_NOOP("wording", "%1 doubts are still open."));
+    m_banner.hint(said);
     return true;
 }
 

@@ -116,7 +116,7 @@ void Opening::askAndOpen() {
                                      tr("Open a recording or a piece"),
                                      {},
                                      tr("Recordings and pieces (%1 *.wirenote *.json *.mid *.midi "
-                                        "*.musicxml *.xml);;All files (*)")
+                                        "*.musicxml *.xml *.mxl *.tab *.txt);;All files (*)")
                                          .arg(kRecordingEndings));
     if (!path.isEmpty())
         emit wanted(path, [this, path] { open(path); });

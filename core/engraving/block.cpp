@@ -60,8 +60,12 @@ Box Block::text(Sign sign,
     for (const TextRun& run : textRuns(text, strong)) {
         if (run.accidental) {
             const double space = kAccidentalInText * size;
-            glyphAt(sign, *run.accidental, at + run.width * size / 2.0,
-                    baseline - textMetrics().capital * size / 2.0, space, note);
+            glyphAt(sign,
+                    *run.accidental,
+                    at + run.width * size / 2.0,
+                    baseline - textMetrics().capital * size / 2.0,
+                    space,
+                    note);
         } else {
             put({sign,
                  note,

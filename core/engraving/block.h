@@ -13,7 +13,8 @@ class Block {
     // Where x stands for.
     enum class Align { Left, Centre, Right };
     static Box glyphBox(Glyph glyph, double x, double y, double space);
-    static Box textBox(const std::string& text, double left, double baseline, double size, bool strong);
+    static Box
+    textBox(const std::string& text, double left, double baseline, double size, bool strong);
 
     void glyph(Sign sign, Glyph glyph, double x, double y, double space, NoteId note = 0);
     // With the middle of its box there.

@@ -6,10 +6,10 @@
 namespace wirenote {
 namespace {
 
-constexpr std::size_t kMostBarsOfLine = 16;      // of a line
-constexpr double kLoneBar = 4.0;           // badness of a last line of one bar
-constexpr double kTooTight = 1000.0;       // … of a line that does not fit
-constexpr double kFullPage = 0.02;         // … of a page, a hundredth of its room left empty
+constexpr std::size_t kMostBarsOfLine = 16; // of a line
+constexpr double kLoneBar = 4.0;            // badness of a last line of one bar
+constexpr double kTooTight = 1000.0;        // … of a line that does not fit
+constexpr double kFullPage = 0.02;          // … of a page, a hundredth of its room left empty
 constexpr double kNoRestToTurn = 6.0;
 
 double widthOf(const std::vector<SetBar>& bars, std::size_t from, std::size_t to, double spread) {
@@ -101,10 +101,10 @@ std::vector<std::size_t> breakPages(const std::vector<SystemHeight>& systems,
                     break;
                 const double empty = end == n ? 0.0 : 100.0 * (available - used) / available;
                 const bool turns = end < n && (every_page_turns || parity == 0);
-                const double bad = kFullPage * empty * std::max(0.0, empty) +
-                                   (turns && !systems[end - 1].ends_with_rest ? kNoRestToTurn
-                                                                               : 0.0) +
-                                   (end < n ? 5.0 : 0.0); // a page more
+                const double bad =
+                    kFullPage * empty * std::max(0.0, empty) +
+                    (turns && !systems[end - 1].ends_with_rest ? kNoRestToTurn : 0.0) +
+                    (end < n ? 5.0 : 0.0); // a page more
                 Best& there = best[1 - parity][end];
                 if (so_far + bad < there.cost)
                     there = {so_far + bad, begin};

@@ -21,6 +21,10 @@ double least(const Column& a, const Column& b, double gap) {
 
 } // namespace
 
+std::string asBarText(const PrintedBar& print) {
+    return "as bar " + std::to_string(print.as_bar) + (print.except.empty() ? "" : ",");
+}
+
 std::string numberText(const Note& note, Position place, bool tied) {
     std::string text = note.pitched() ? std::to_string(place.fret) : "×";
     if (note.pitched() && note.has(Technique::Harmonic))
@@ -63,12 +67,19 @@ SetBar RoomOfMarks::set(const PrintedBar& print, bool new_metre) const {
     set.print = print;
     set.new_metre = new_metre;
     set.least_gap = m_m.least_gap;
-    set.before = m_m.bar_left + (new_metre ? 1.2 + metreWidth(bar.metre,
-                                               notation ? std::max(m_m.space, tab_metre)
-                                                        : tab_metre)
-                            : 0.0) +
-                 (print.repeat_begins ? 1.4 * m_m.space : 0.0);
+    set.before =
+        m_m.bar_left +
+        (new_metre
+             ? 1.2 + metreWidth(bar.metre, notation ? std::max(m_m.space, tab_metre) : tab_metre)
+             : 0.0) +
+        (print.repeat_begins ? 1.4 * m_m.space : 0.0);
     set.after = m_m.bar_right + (print.repeat_ends ? 1.4 * m_m.space : 0.0);
+    if (print.as_bar > 0) { // words instead of notes
+        const double width = std::max(textWidth(asBarText(print), true) * m_m.small,
+                                      textWidth(print.except, false) * m_m.small);
+        set.columns.push_back({bar.start, 0.8, width + 0.8, 0.0, 0.0});
+        return set;
+    }
     std::map<Rational, Column> columns;
     const auto at = [&](Rational place) -> Column& {
         Column& column = columns[place];
@@ -82,11 +93,14 @@ SetBar RoomOfMarks::set(const PrintedBar& print, bool new_metre) const {
     auto mark = std::ranges::lower_bound(m_sheet.count, bar.start, {}, &CountMark::quarters);
     for (; mark != m_sheet.count.end() && mark->quarters < end; ++mark) {
         Column& column = at(mark->quarters);
-        const double half =
-            textWidth(countText(*mark), mark->sounds) * m_m.count / 2.0 + 0.3;
+        const double half = textWidth(countText(*mark), mark->sounds) * m_m.count / 2.0 + 0.3;
         column.left = std::max(column.left, half);
         column.right = std::max(column.right, half);
     }
+    if (m_piece.sheet.chords)
+        for (const ChordSign& chord : m_sheet.chords)
+            if (chord.at >= bar.start && chord.at < end)
+                at(chord.at);
     if (notation)
         set.chords = notationOf(m_piece, bar);
     for (const WrittenChord& chord : set.chords) {
@@ -138,8 +152,7 @@ void RoomOfMarks::tabRoom(const Value& value, Column& column) const {
         double right = half;
         if (!value.tied_from_before && m_piece.sheet.techniques &&
             (note.has(Technique::Bend) || note.has(Technique::PreBend)))
-            right += (note.has(Technique::Release) ? 1.7 * kBendRoom : kBendRoom) +
-                     2.6 * bends++;
+            right += (note.has(Technique::Release) ? 1.7 * kBendRoom : kBendRoom) + 2.6 * bends++;
         column.right = std::max(column.right, right);
         roll = note.has(Technique::Roll) && !value.tied_from_before ? kRollRoom : roll;
     }

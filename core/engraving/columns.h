@@ -26,7 +26,7 @@ struct SetBar {
     double after = 0.0;  // behind its last column
     std::vector<Column> columns;
     std::vector<WrittenChord> chords; // in notation; empty where there is none
-    double x = 0.0, width = 0.0; // in its system
+    double x = 0.0, width = 0.0;      // in its system
 
     double least_gap = 0.0;
 
@@ -52,6 +52,9 @@ class RoomOfMarks {
     const Sheet& m_sheet;
     const Measures& m_m;
 };
+
+// "as bar 3", of a bar that is not printed itself.
+std::string asBarText(const PrintedBar& print);
 
 // "7", "<12>", "×"; in brackets where it is tied. As on the line of its string.
 std::string numberText(const Note& note, Position place, bool tied);

@@ -12,28 +12,50 @@ namespace {
 
 using Json = nlohmann::json;
 
-constexpr std::array kNames = {"gClef8vb",           "fClef8vb",
-                               "noteheadBlack",      "noteheadHalf",
-                               "noteheadWhole",      "noteheadXBlack",
-                               "noteheadDiamondBlack", "flag8thUp",
-                               "flag8thDown",        "flag16thUp",
-                               "flag16thDown",       "flag32ndUp",
-                               "flag32ndDown",       "restWhole",
-                               "restHalf",           "restQuarter",
-                               "rest8th",            "rest16th",
-                               "rest32nd",           "accidentalFlat",
-                               "accidentalNatural",  "accidentalSharp",
-                               "augmentationDot",    "stringsDownBow",
-                               "stringsUpBow",       "fingering0",
-                               "fingering1",         "fingering2",
-                               "fingering3",         "fingering4",
-                               "fingeringTUpper",    "fingeringPLower",
-                               "fingeringILower",    "fingeringMLower",
-                               "fingeringALower",    "fingeringCLower",
-                               "wiggleVibrato",      "articAccentAbove",
-                               "articStaccatoAbove", "ornamentTrill",
-                               "tremolo3",           "metNoteHalfUp",
-                               "metNoteQuarterUp",   "metNote8thUp",
+constexpr std::array kNames = {"gClef8vb",
+                               "fClef8vb",
+                               "noteheadBlack",
+                               "noteheadHalf",
+                               "noteheadWhole",
+                               "noteheadXBlack",
+                               "noteheadDiamondBlack",
+                               "flag8thUp",
+                               "flag8thDown",
+                               "flag16thUp",
+                               "flag16thDown",
+                               "flag32ndUp",
+                               "flag32ndDown",
+                               "restWhole",
+                               "restHalf",
+                               "restQuarter",
+                               "rest8th",
+                               "rest16th",
+                               "rest32nd",
+                               "accidentalFlat",
+                               "accidentalNatural",
+                               "accidentalSharp",
+                               "augmentationDot",
+                               "stringsDownBow",
+                               "stringsUpBow",
+                               "fingering0",
+                               "fingering1",
+                               "fingering2",
+                               "fingering3",
+                               "fingering4",
+                               "fingeringTUpper",
+                               "fingeringPLower",
+                               "fingeringILower",
+                               "fingeringMLower",
+                               "fingeringALower",
+                               "fingeringCLower",
+                               "wiggleVibrato",
+                               "articAccentAbove",
+                               "articStaccatoAbove",
+                               "ornamentTrill",
+                               "tremolo3",
+                               "metNoteHalfUp",
+                               "metNoteQuarterUp",
+                               "metNote8thUp",
                                "metAugmentationDot"};
 static_assert(kNames.size() == static_cast<std::size_t>(Glyph::Time0));
 
@@ -64,14 +86,22 @@ Table read() {
         put(Glyph::Tuplet0, "tuplet");
     }
     const Json& d = json["defaults"];
-    table.defaults = {d["staffLineThickness"],   d["stemThickness"],
-                      d["beamThickness"],        d["beamSpacing"],
-                      d["legerLineThickness"],   d["legerLineExtension"],
-                      d["slurEndpointThickness"], d["slurMidpointThickness"],
-                      d["thinBarlineThickness"], d["thickBarlineThickness"],
-                      d["barlineSeparation"],    d["tupletBracketThickness"],
-                      d["repeatEndingLineThickness"], d["arrowShaftThickness"],
-                      d["textEnclosureThickness"], d["repeatBarlineDotSeparation"]};
+    table.defaults = {d["staffLineThickness"],
+                      d["stemThickness"],
+                      d["beamThickness"],
+                      d["beamSpacing"],
+                      d["legerLineThickness"],
+                      d["legerLineExtension"],
+                      d["slurEndpointThickness"],
+                      d["slurMidpointThickness"],
+                      d["thinBarlineThickness"],
+                      d["thickBarlineThickness"],
+                      d["barlineSeparation"],
+                      d["tupletBracketThickness"],
+                      d["repeatEndingLineThickness"],
+                      d["arrowShaftThickness"],
+                      d["textEnclosureThickness"],
+                      d["repeatBarlineDotSeparation"]};
     const Json& t = json["text"];
     table.text = {t["capital"], t["small"], t["ascent"], t["descent"]};
     std::size_t k = 0;
@@ -132,8 +162,7 @@ std::vector<TextRun> textRuns(std::string_view utf8, bool strong) {
             const Glyph sign = code == U'♭'   ? Glyph::Flat
                                : code == U'♮' ? Glyph::Natural
                                               : Glyph::Sharp;
-            runs.push_back(
-                {"", sign, metricsOf(sign).width() * kAccidentalInText + 2.0 * kBeside});
+            runs.push_back({"", sign, metricsOf(sign).width() * kAccidentalInText + 2.0 * kBeside});
             continue;
         }
         if (runs.empty() || runs.back().accidental)

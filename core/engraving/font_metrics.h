@@ -56,7 +56,7 @@ enum class Glyph {
     MetQuarter,
     Met8,
     MetDot,
-    Time0,   // … Time9 follow
+    Time0,                // … Time9 follow
     Tuplet0 = Time0 + 10, // … Tuplet9 follow
 };
 constexpr int kGlyphs = static_cast<int>(Glyph::Tuplet0) + 10;
@@ -84,8 +84,8 @@ const EngravingDefaults& engravingDefaults();
 // In ems: the width of a text, and what its letters reach. Characters that the font lacks count as
 // one em each.
 double textWidth(std::string_view utf8, bool strong);
-// Accidentals in texts are musical signs, which the font of texts lacks: a staff space of them is so
-// many ems.
+// Accidentals in texts are musical signs, which the font of texts lacks: a staff space of them is
+// so many ems.
 constexpr double kAccidentalInText = 0.3;
 struct TextRun {
     std::string text; // empty for an accidental

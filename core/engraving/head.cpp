@@ -32,8 +32,8 @@ std::string shapeNames(const Instrument& instrument) {
 }
 
 std::string facts(const Piece& piece, const Sheet& sheet) {
-    std::string text = std::string(instrumentName(piece.instrument.kind)) + " · " +
-                       tuningText(piece.instrument);
+    std::string text =
+        std::string(instrumentName(piece.instrument.kind)) + " · " + tuningText(piece.instrument);
     if (piece.instrument.capo > 0)
         text += " · capo " + std::to_string(piece.instrument.capo) + " (" +
                 shapeNames(piece.instrument) + ")";
@@ -103,11 +103,15 @@ class Head {
             m_b.line(Sign::Grip, {x, at, x + width, at, f == 0 && first == 1 ? 0.6 : 0.15, false});
         }
         for (int s = 0; s < strings; ++s)
-            m_b.line(Sign::Grip,
-                     {x + s * cell, y, x + s * cell, y + kFrets * cell, 0.15, false});
+            m_b.line(Sign::Grip, {x + s * cell, y, x + s * cell, y + kFrets * cell, 0.15, false});
         if (first > 1)
-            m_b.text(Sign::Grip, std::to_string(first), x - 0.6 * cell,
-                     y + 0.5 * cell + 0.36 * 2.2, 2.2, false, Block::Align::Right);
+            m_b.text(Sign::Grip,
+                     std::to_string(first),
+                     x - 0.6 * cell,
+                     y + 0.5 * cell + 0.36 * 2.2,
+                     2.2,
+                     false,
+                     Block::Align::Right);
         for (int s = 1; s <= strings; ++s) {
             const int column = m_piece.instrument.left_handed ? s - 1 : strings - s;
             const double at = x + column * cell;
@@ -162,8 +166,9 @@ std::string keyToSigns(const Piece& piece, const Sheet& sheet) {
     }
     if (style.positions) {
         add(!sheet.positions.empty(), "III: the index finger plays at fret 3");
-        add(!sheet.barres.empty(), "B III: one finger across the strings at fret 3 up to the hook, "
-                                   "½B over some of them");
+        add(!sheet.barres.empty(),
+            "B III: one finger across the strings at fret 3 up to the hook, "
+            "½B over some of them");
     }
     if (style.techniques) {
         add(anyHas(piece, Technique::HammerOn), "h hammered on");
@@ -172,15 +177,14 @@ std::string keyToSigns(const Piece& piece, const Sheet& sheet) {
         add(anyHas(piece, Technique::Bend) || anyHas(piece, Technique::PreBend),
             "arrows: bent by so many tones");
         add(anyHas(piece, Technique::PalmMute), "P.M. muted by the palm");
-        add(!piece.notes.empty() && std::ranges::any_of(piece.notes,
-                                                        [](const Note& n) {
-                                                            return !n.pitched();
-                                                        }),
+        add(!piece.notes.empty() &&
+                std::ranges::any_of(piece.notes, [](const Note& n) { return !n.pitched(); }),
             "× damped");
         add(anyHas(piece, Technique::Harmonic), "<12> a harmonic over fret 12");
     }
-    add(style.basis, "places are known by ear (wave), by eye (ring), by reason (caret) or by a "
-                     "person's word (pin)");
+    add(style.basis,
+        "places are known by ear (wave), by eye (ring), by reason (caret) or by a "
+        "person's word (pin)");
     add(style.count, "counts in brackets are silent");
     add(style.doubts && sheet.doubts > 0, "dashed: in doubt");
     return text + ".";
@@ -191,7 +195,8 @@ std::string keyToSigns(const Piece& piece, const Sheet& sheet) {
 void drawHead(
     const Piece& piece, const Sheet& sheet, const Measures& m, double width, Block& block) {
     Head head(piece, m, width, block);
-    head.line(Sign::Head1, piece.title, m.title, true);
+    if (!piece.title_guessed) // nothing is printed that nobody said
+        head.line(Sign::Head1, piece.title, m.title, true);
     head.gap(0.8);
     head.line(Sign::Head2, piece.about.subtitle, m.subtitle, false);
     head.line(Sign::Head2, namesLine(piece.about), m.facts, false);

@@ -35,8 +35,9 @@ bool mayTouch(const Ink& a, const Ink& b) {
         return true;
     // What is written on the lines of a staff lies on them.
     const auto on_lines = [](Sign s) {
-        return s != Sign::Chord && s != Sign::Technique && s != Sign::Vibrato && s != Sign::Count && s != Sign::Stroke &&
-               s != Sign::Finger && s != Sign::Section && s != Sign::Position && s != Sign::Barre;
+        return s != Sign::Chord && s != Sign::Technique && s != Sign::Vibrato && s != Sign::Count &&
+               s != Sign::Stroke && s != Sign::Finger && s != Sign::Section &&
+               s != Sign::Position && s != Sign::Barre;
     };
     if (isLine(a.sign) || isLine(b.sign))
         return (isLine(a.sign) && isLine(b.sign)) || (on_lines(a.sign) && on_lines(b.sign));
@@ -49,9 +50,10 @@ bool mayTouch(const Ink& a, const Ink& b) {
            is(Sign::Beam, Sign::Beam) || is(Sign::Stem, Sign::Flag) ||
            is(Sign::Head, Sign::Ledger) || is(Sign::Head, Sign::Head) ||
            is(Sign::Ledger, Sign::Ledger) || is(Sign::Ledger, Sign::Accidental) ||
-           is(Sign::Ledger, Sign::Stem) || is(Sign::Ledger, Sign::Dot) || is(Sign::Ledger, Sign::Flag) ||
-           is(Sign::Stem, Sign::Tremolo) || is(Sign::GraceHead, Sign::Stem) ||
-           is(Sign::Vibrato, Sign::Vibrato) || is(Sign::TupletBracket, Sign::TupletNumber) || is(Sign::Grip, Sign::Grip) ||
+           is(Sign::Ledger, Sign::Stem) || is(Sign::Ledger, Sign::Dot) ||
+           is(Sign::Ledger, Sign::Flag) || is(Sign::Stem, Sign::Tremolo) ||
+           is(Sign::GraceHead, Sign::Stem) || is(Sign::Vibrato, Sign::Vibrato) ||
+           is(Sign::TupletBracket, Sign::TupletNumber) || is(Sign::Grip, Sign::Grip) ||
            is(Sign::Section, Sign::Section) || is(Sign::BendCurve, Sign::BendAmount) ||
            is(Sign::Ledger, Sign::GraceHead) || is(Sign::Basis, Sign::Basis);
 }

@@ -20,6 +20,7 @@ enum class Sign {
     Clef,
     KeySign,
     TimeSign,
+    AsBar,  // words in the place of a bar
     Number, // of a fret
     GraceNumber,
     Head,
@@ -129,7 +130,7 @@ struct BarPlace {
     std::vector<Moment> moments; // rising; the last one is its end
 };
 struct SystemPlace {
-    Box box; // from its highest to its lowest mark
+    Box box;                                    // from its highest to its lowest mark
     double staff_top = 0.0, staff_bottom = 0.0; // of the tab
     double line_gap = 0.0;
     std::vector<BarPlace> bars;

@@ -59,8 +59,12 @@ class Writer {
     WrittenHead head(std::size_t i, const Value& value, bool tied) {
         const Note& note = m_piece.notes[i];
         const SpelledPitch pitch = spell(note.midi(), m_piece.key.spelling());
-        WrittenHead head{i, staffStep(pitch, m_piece.instrument.isBass()),
-                         headFor(value.type, note), {}, 0, false};
+        WrittenHead head{i,
+                         staffStep(pitch, m_piece.instrument.isBass()),
+                         headFor(value.type, note),
+                         {},
+                         0,
+                         false};
         if (tied || !note.pitched())
             return head;
         const auto said = m_said.find(head.step);

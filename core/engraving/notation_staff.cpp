@@ -110,8 +110,12 @@ class NotationStaff {
             const double right =
                 leftmost - 0.2 * m_space -
                 head.accidental_column * (metricsOf(Glyph::Sharp).width() + 0.2) * m_space;
-            m_b.glyph(Sign::Accidental, *head.accidental, right - g.right * m_space, y(head.step),
-                      m_space, m_s.piece.notes[head.note].id);
+            m_b.glyph(Sign::Accidental,
+                      *head.accidental,
+                      right - g.right * m_space,
+                      y(head.step),
+                      m_space,
+                      m_s.piece.notes[head.note].id);
         }
     }
 
@@ -126,7 +130,8 @@ class NotationStaff {
     }
 
     void graces(const WrittenChord& chord, double leftmost) {
-        double x = leftmost - (1.2 * chord.accidental_columns + 0.9 + 1.5 * chord.graces_first) * m_space;
+        double x =
+            leftmost - (1.2 * chord.accidental_columns + 0.9 + 1.5 * chord.graces_first) * m_space;
         for (auto head = chord.graces.rbegin(); head != chord.graces.rend(); ++head) {
             const double space = kGrace * m_space;
             const double half = metricsOf(head->head).width() * space / 2.0;
@@ -134,8 +139,8 @@ class NotationStaff {
             m_b.glyphAt(Sign::GraceHead, head->head, x, y(head->step), space, id);
             const double stem_x = x + half - 0.06;
             const double end = y(head->step) - 2.6 * space;
-            m_b.line(Sign::Stem, {stem_x, y(head->step) - 0.2 * space, stem_x, end, 0.12, false},
-                     id);
+            m_b.line(
+                Sign::Stem, {stem_x, y(head->step) - 0.2 * space, stem_x, end, 0.12, false}, id);
             for (int step = 6; step <= head->step; step += 2)
                 m_b.line(Sign::Ledger, {x - half - 0.4, y(step), x + half + 0.4, y(step), 0.2});
             for (int step = -6; step >= head->step; step -= 2)
@@ -155,10 +160,9 @@ class NotationStaff {
             const bool up = chord.voice == Voice::Upper;
             step = up ? 4 : -4;
             for (const WrittenChord& other : bar.chords) {
-                const bool meets =
-                    other.voice != chord.voice && !other.heads.empty() &&
-                    other.value->start < chord.value->start + chord.value->length &&
-                    other.value->start + other.value->length > chord.value->start;
+                const bool meets = other.voice != chord.voice && !other.heads.empty() &&
+                                   other.value->start < chord.value->start + chord.value->length &&
+                                   other.value->start + other.value->length > chord.value->start;
                 if (meets)
                     step = up ? std::max(step, other.heads.back().step + kAside)
                               : std::min(step, other.heads.front().step - kAside);
@@ -170,11 +174,14 @@ class NotationStaff {
         // The whole rest hangs from a line.
         const double up_one = glyph == Glyph::RestWhole ? 2.0 : 0.0;
         const GlyphMetrics& g = metricsOf(glyph);
-        m_b.glyph(Sign::Rest, glyph, x - (g.left + g.right) / 2.0 * m_space, y(step + up_one),
-                  m_space);
+        m_b.glyph(
+            Sign::Rest, glyph, x - (g.left + g.right) / 2.0 * m_space, y(step + up_one), m_space);
         for (int dot = 0; dot < chord.value->dots && !whole_bar; ++dot)
-            m_b.glyphAt(Sign::Dot, Glyph::Dot,
-                        x + (g.width() / 2.0 + 0.45 + 0.7 * dot) * m_space, y(step + 1), m_space);
+            m_b.glyphAt(Sign::Dot,
+                        Glyph::Dot,
+                        x + (g.width() / 2.0 + 0.45 + 0.7 * dot) * m_space,
+                        y(step + 1),
+                        m_space);
     }
 
     void stems(const SetBar& bar, Voice voice) {
@@ -210,7 +217,7 @@ class NotationStaff {
                 continue;
             const double edge = chord.stem_up ? y(other.heads.back().step) - 1.3 * m_space
                                               : y(other.heads.front().step) + 1.3 * m_space;
-            stem.clear = !stem.clear      ? edge
+            stem.clear = !stem.clear     ? edge
                          : chord.stem_up ? std::min(*stem.clear, edge)
                                          : std::max(*stem.clear, edge);
         }
@@ -223,19 +230,17 @@ class NotationStaff {
         const WrittenHead& far = chord.stem_up ? chord.heads.back() : chord.heads.front();
         const double attach = (chord.stem_up ? -0.168 : 0.168) * m_space;
         // An octave long, to the middle line where heads lie far out.
-        const double flags = chord.value->beam > 0 ? 0.0
-                             : beamsOf(chord.value->type) == 0
-                                 ? 0.0
-                                 : (0.5 + 0.7 * std::max(0, beamsOf(chord.value->type) - 2)) *
-                                       m_space;
+        const double flags =
+            chord.value->beam > 0 ? 0.0
+            : beamsOf(chord.value->type) == 0
+                ? 0.0
+                : (0.5 + 0.7 * std::max(0, beamsOf(chord.value->type) - 2)) * m_space;
         double end = y(far.step) + (chord.stem_up ? -1.0 : 1.0) * (3.5 * m_space + flags);
         end = chord.stem_up ? std::min(end, y(0)) : std::max(end, y(0));
         std::optional<double> clear;
         for (const WrittenHead& grace : chord.graces) {
             const double edge = y(grace.step) + (chord.stem_up ? -3.4 : 1.8) * m_space;
-            clear = !clear          ? edge
-                    : chord.stem_up ? std::min(*clear, edge)
-                                    : std::max(*clear, edge);
+            clear = !clear ? edge : chord.stem_up ? std::min(*clear, edge) : std::max(*clear, edge);
         }
         return {chord.value,
                 x + (chord.stem_up ? half : -half),
@@ -271,10 +276,14 @@ class NotationStaff {
         if (!chord.value->tied_from_before)
             return;
         const auto before = m_heads.find(head.note);
-        const double from = before != m_heads.end() ? before->second.x + before->second.half + 0.2
-                                                    : x - half - 4.0;
+        const double from =
+            before != m_heads.end() ? before->second.x + before->second.half + 0.2 : x - half - 4.0;
         const bool over = !chord.stem_up;
-        arc(Sign::Tie, from, x - half - 0.2, y(head.step) + (over ? -0.5 : 0.5) * m_space, over,
+        arc(Sign::Tie,
+            from,
+            x - half - 0.2,
+            y(head.step) + (over ? -0.5 : 0.5) * m_space,
+            over,
             m_s.piece.notes[head.note].id);
     }
 
@@ -285,8 +294,8 @@ class NotationStaff {
             return;
         const bool over = !b->second.stem_up;
         const double away = (over ? -0.75 : 0.75) * m_space;
-        const double at = over ? std::min(a->second.y, b->second.y)
-                               : std::max(a->second.y, b->second.y);
+        const double at =
+            over ? std::min(a->second.y, b->second.y) : std::max(a->second.y, b->second.y);
         arc(Sign::Slur, a->second.x, b->second.x, at + away, over, m_s.piece.notes[to].id);
     }
 
@@ -308,8 +317,7 @@ double clefRoom(const Piece& piece, const Measures& m) {
     const Glyph clef = piece.instrument.isBass() ? Glyph::FClef8vb : Glyph::GClef8vb;
     const Glyph sign = piece.key.fifths > 0 ? Glyph::Sharp : Glyph::Flat;
     return kClefLeft_mm + (metricsOf(clef).right + 0.6) * m.space +
-           std::abs(piece.key.fifths) * (metricsOf(sign).width() + 0.12) * m.space +
-           0.4 * m.space;
+           std::abs(piece.key.fifths) * (metricsOf(sign).width() + 0.12) * m.space + 0.4 * m.space;
 }
 
 } // namespace wirenote

@@ -60,8 +60,8 @@ class Rhythm {
                                 ? metricsOf(Glyph::Flag8Down).width() * m_s.m.rhythm
                                 : 0.0;
         for (int dot = 0; dot < value.dots; ++dot)
-            m_b.glyphAt(Sign::Dot, Glyph::Dot, x + off + flag + kDot_mm + 1.2 * dot, y,
-                        m_s.m.rhythm, note);
+            m_b.glyphAt(
+                Sign::Dot, Glyph::Dot, x + off + flag + kDot_mm + 1.2 * dot, y, m_s.m.rhythm, note);
     }
 
     void rest(const SetBar& bar, const Value& value, double x, double aside, bool two) {
@@ -81,8 +81,11 @@ class Rhythm {
             y = m_s.lineY(strings / 2 + 1) - g.top * space / 2.0;
         m_b.glyphAt(Sign::Rest, glyph, x, y, space);
         for (int dot = 0; dot < value.dots && !whole_bar; ++dot)
-            m_b.glyphAt(Sign::Dot, Glyph::Dot, x + g.width() * space / 2.0 + 0.8 + 1.2 * dot,
-                        y - 0.4 * space, space);
+            m_b.glyphAt(Sign::Dot,
+                        Glyph::Dot,
+                        x + g.width() * space / 2.0 + 0.8 + 1.2 * dot,
+                        y - 0.4 * space,
+                        space);
     }
 
     const SystemContext& m_s;

@@ -33,7 +33,7 @@ std::vector<SystemContext::Struck> SystemContext::struck() const {
 
 namespace {
 
-constexpr double kStrokeSpace = 0.85;  // of the staff space
+constexpr double kStrokeSpace = 0.85; // of the staff space
 constexpr double kLetterSpace = 0.95;
 constexpr double kDigitSpace = 0.95;
 constexpr double kStackGap_mm = 0.45;
@@ -106,16 +106,17 @@ void frame(Block& block, const Box& box, NoteId note) {
 }
 
 // From the top down.
-void drawStack(
-    Block& block, Sign sign, const std::vector<Stacked>& stack, double x, double top) {
+void drawStack(Block& block, Sign sign, const std::vector<Stacked>& stack, double x, double top) {
     for (const Stacked& mark : stack) {
         const GlyphMetrics& m = metricsOf(mark.glyph);
         const double y = top + m.top * mark.space;
-        block.glyph(sign, mark.glyph, x - (m.left + m.right) / 2.0 * mark.space, y, mark.space,
-                    mark.note);
+        block.glyph(
+            sign, mark.glyph, x - (m.left + m.right) / 2.0 * mark.space, y, mark.space, mark.note);
         if (mark.doubtful)
             frame(block,
-                  {x - m.width() / 2.0 * mark.space, top, x + m.width() / 2.0 * mark.space,
+                  {x - m.width() / 2.0 * mark.space,
+                   top,
+                   x + m.width() / 2.0 * mark.space,
                    top + m.height() * mark.space},
                   mark.note);
         top += m.height() * mark.space + kStackGap_mm;
@@ -147,7 +148,9 @@ std::vector<Stacked> strokesOfColumn(const Piece& piece,
         if (stroke == Stroke::Down || stroke == Stroke::Up) {
             if (!pick)
                 pick = {stroke == Stroke::Down ? Glyph::DownBow : Glyph::UpBow,
-                        kStrokeSpace * m.space, id, doubtful};
+                        kStrokeSpace * m.space,
+                        id,
+                        doubtful};
             pick->doubtful = pick->doubtful || doubtful;
         } else if (const auto letter = pluckGlyph(stroke)) {
             // One finger over several strings is one movement.
@@ -170,24 +173,19 @@ std::vector<Stacked> fingersOfColumn(const Piece& piece,
         const NoteId id = piece.notes[i].id;
         if (plan.placed() && plan.position.value.fret > 0)
             if (const auto digit = fingerGlyph(plan.finger.value))
-                stack.push_back({*digit,
-                                 kDigitSpace * m.space,
-                                 id,
-                                 sheet && piece.sheet.doubts &&
-                                     sheet->doubtful_fingers.contains(id)});
+                stack.push_back(
+                    {*digit,
+                     kDigitSpace * m.space,
+                     id,
+                     sheet && piece.sheet.doubts && sheet->doubtful_fingers.contains(id)});
     }
     return stack;
 }
 
-void rowName(const SystemContext& system, Block& block, const char* name, double middle) {
-    if (system.first)
-        block.text(Sign::RowName,
-                   name,
-                   -1.0,
-                   middle + 0.36 * 2.1,
-                   2.1,
-                   false,
-                   Block::Align::Right);
+void rowName(Block& block, const char* name, double middle) {
+    constexpr double kSize_mm = 2.1;
+    block.text(
+        Sign::RowName, name, -1.0, middle + 0.36 * kSize_mm, kSize_mm, false, Block::Align::Right);
 }
 
 // Below the names of the rows so far.
@@ -204,8 +202,7 @@ void drawRow(const SystemContext& system,
     double top = std::max(block.under(0.0, 0.0, system.m.row_gap),
                           system.tabHeight() + 1.4 * system.m.row_gap + 0.6);
     double height = 0.0;
-    if (system.first)
-        top = std::max(top, underNames(block));
+    top = std::max(top, underNames(block));
     for (const RowMark& mark : marks) {
         top = std::max(top,
                        block.under(mark.x - mark.width() / 2.0 - system.m.apart,
@@ -218,8 +215,9 @@ void drawRow(const SystemContext& system,
     double tallest_one = 0.0;
     for (const RowMark& mark : marks)
         if (!mark.stack.empty())
-            tallest_one = std::max(tallest_one, metricsOf(mark.stack.front().glyph).height() *
-                                                    mark.stack.front().space);
+            tallest_one =
+                std::max(tallest_one,
+                         metricsOf(mark.stack.front().glyph).height() * mark.stack.front().space);
     for (const RowMark& mark : marks) {
         // What stands alone stands in the middle of the row's first line.
         const double own = mark.stack.size() == 1 ? metricsOf(mark.stack.front().glyph).height() *
@@ -227,7 +225,7 @@ void drawRow(const SystemContext& system,
                                                   : tallest_one;
         drawStack(block, sign, mark.stack, mark.x, top + (tallest_one - own) / 2.0);
     }
-    rowName(system, block, name, top + tallest_one / 2.0);
+    rowName(block, name, top + tallest_one / 2.0);
 }
 
 void drawStrokes(const SystemContext& system, Block& block) {
@@ -254,8 +252,7 @@ void drawHolds(const SystemContext& system, Block& block) {
         return;
     const Rational from = system.bars.front().bar->start;
     const Rational to = system.bars.back().bar->start + system.bars.back().bar->length;
-    double top = std::max(block.under(0.0, system.width, system.m.row_gap),
-                          system.first ? underNames(block) : 0.0);
+    double top = std::max(block.under(0.0, system.width, system.m.row_gap), underNames(block));
     const double space = kDigitSpace * system.m.space;
     const double top_of_all = top;
     for (const Finger finger :
@@ -289,7 +286,7 @@ void drawHolds(const SystemContext& system, Block& block) {
             top += 1.35 * space;
     }
     if (top > top_of_all)
-        rowName(system, block, "fingers", top_of_all + space / 2.0);
+        rowName(block, "fingers", top_of_all + space / 2.0);
 }
 
 // The marks of heard, seen, reasoned and set: a wave, a ring, a caret, a pin.
@@ -323,9 +320,8 @@ void basisMark(Block& block, Basis basis, double x, double y, NoteId note) {
 // One a string, the thinnest on top.
 void drawBasis(const SystemContext& system, Block& block) {
     constexpr double kStep_mm = 1.9;
-    const double first = std::max(block.under(0.0, system.width, system.m.row_gap),
-                                  system.first ? underNames(block) : 0.0) +
-                         0.8;
+    const double first =
+        std::max(block.under(0.0, system.width, system.m.row_gap), underNames(block)) + 0.8;
     for (const auto& struck : system.struck()) {
         double y = first;
         for (const std::size_t i : struck.notes) {
@@ -336,30 +332,30 @@ void drawBasis(const SystemContext& system, Block& block) {
             y += kStep_mm;
         }
     }
-    rowName(system, block, "known by", first);
+    rowName(block, "known by", first);
 }
 
 void drawCount(const SystemContext& system, Block& block) {
     const auto inside = [&](const CountMark& mark) { return system.columnAt(mark.quarters); };
     const double capital = textMetrics().capital * system.m.count;
-    double baseline = system.first ? underNames(block) + capital + 0.4 : 0.0;
+    double baseline = underNames(block) + capital + 0.4;
     bool any = false;
     for (const CountMark& mark : system.sheet.count)
         if (const Column* column = inside(mark)) {
             const double half = textWidth(countText(mark), mark.sounds) * system.m.count / 2.0;
-            baseline = std::max(baseline,
-                                block.under(column->x - half, column->x + half,
-                                            system.m.row_gap) +
-                                    capital + 0.2 * system.m.count);
+            baseline =
+                std::max(baseline,
+                         block.under(column->x - half, column->x + half, 1.8 * system.m.row_gap) +
+                             capital + 0.2 * system.m.count);
             any = true;
         }
     if (!any)
         return;
     for (const CountMark& mark : system.sheet.count)
         if (const Column* column = inside(mark))
-            block.text(Sign::Count, countText(mark), column->x, baseline, system.m.count,
-                       mark.sounds);
-    rowName(system, block, "count", baseline - capital / 2.0);
+            block.text(
+                Sign::Count, countText(mark), column->x, baseline, system.m.count, mark.sounds);
+    rowName(block, "count", baseline - capital / 2.0);
 }
 
 } // namespace

@@ -7,7 +7,7 @@ namespace {
 
 constexpr double kBarNumber_mm = 2.3; // em
 constexpr double kAside_mm = 4.0;
-constexpr double kHook_mm = 1.2;      // at the ends of brackets
+constexpr double kHook_mm = 1.2; // at the ends of brackets
 
 // A word that wants to stand at a place of its own on one line with others of its kind.
 struct Word {
@@ -42,8 +42,13 @@ void drawWords(const SystemContext& system, Block& block, const std::vector<Word
             free_from.push_back(0.0);
         free_from[line] = word.right() + system.m.apart;
         const double level = -(1.35 * word.size + 2.0 * word.pad) * static_cast<double>(line);
-        const Box box = block.text(word.sign, word.text, word.left + word.pad, baseline + level,
-                                   word.size, word.strong, Block::Align::Left);
+        const Box box = block.text(word.sign,
+                                   word.text,
+                                   word.left + word.pad,
+                                   baseline + level,
+                                   word.size,
+                                   word.strong,
+                                   Block::Align::Left);
         if (word.pad > 0.0) {
             const double l = word.left;
             const double r = word.right();
@@ -67,12 +72,13 @@ const SetBar* barAt(const SystemContext& system, Rational at) {
 
 std::string barreText(const BarreSign& barre, int strings) {
     const bool part = barre.thick - barre.thin + 1 < strings - 1;
-    std::string text = part ? "½B" : "B";
-    if (barre.finger != Finger::Index)
-        text = std::to_string(static_cast<int>(barre.finger) - static_cast<int>(Finger::Index) +
-                              1) +
-               text;
-    return text + " " + roman(barre.fret);
+    std::string text = (part ? "½B " : "B ") + roman(barre.fret);
+    if (barre.finger == Finger::Thumb)
+        text += " by T";
+    else if (barre.finger != Finger::Index)
+        text += " by " + std::to_string(static_cast<int>(barre.finger) -
+                                        static_cast<int>(Finger::Index) + 1);
+    return text;
 }
 
 // Positions and barres on one line: a barre says the position itself.
@@ -93,15 +99,20 @@ void drawPositions(const SystemContext& system, Block& block) {
             until = to->x - to->left;
         else if (const SetBar* bar = barAt(system, barre.to); bar)
             until = bar->x;
-        items.push_back({{Sign::Barre, barreText(barre, system.piece.instrument.stringCount()),
-                          left, size, true, 0.0},
+        items.push_back({{Sign::Barre,
+                          barreText(barre, system.piece.instrument.stringCount()),
+                          left,
+                          size,
+                          true,
+                          0.0},
                          until});
     }
     for (const PositionSign& position : system.sheet.positions) {
         const Column* column = system.columnAt(position.at);
-        const bool said = column && std::ranges::any_of(items, [&](const Item& item) {
-            return item.until && std::abs(item.word.left - (column->x - 1.2)) < 0.01;
-        });
+        const bool said =
+            column && std::ranges::any_of(items, [&](const Item& item) {
+                return item.until && std::abs(item.word.left - (column->x - 1.2)) < 0.01;
+            });
         if (column && !said)
             items.push_back(
                 {{Sign::Position, roman(position.fret), column->x - 1.2, size, true, 0.0}, {}});
@@ -111,11 +122,11 @@ void drawPositions(const SystemContext& system, Block& block) {
         return;
     double baseline = 1e9;
     for (const Item& item : items)
-        baseline = std::min(baseline, block.over(item.word.left,
-                                                 std::max(item.word.right(),
-                                                          item.until.value_or(0.0)),
-                                                 system.m.apart) -
-                                          0.1 * size);
+        baseline = std::min(baseline,
+                            block.over(item.word.left,
+                                       std::max(item.word.right(), item.until.value_or(0.0)),
+                                       system.m.apart) -
+                                0.1 * size);
     double drawn_to = -1e9;
     for (std::size_t i = 0; i < items.size(); ++i) {
         const Word& word = items[i].word;
@@ -124,8 +135,8 @@ void drawPositions(const SystemContext& system, Block& block) {
         if (word.left < drawn_to)
             continue; // no room for two at almost the same place: the first one holds
         drawn_to = word.right() + 0.6;
-        block.text(word.sign, word.text, word.left, baseline, size, word.strong,
-                   Block::Align::Left);
+        block.text(
+            word.sign, word.text, word.left, baseline, size, word.strong, Block::Align::Left);
         if (!items[i].until)
             continue;
         const double end = std::min(*items[i].until, next - 0.8);
@@ -141,16 +152,13 @@ void drawChords(const SystemContext& system, Block& block) {
     std::vector<Word> words;
     for (const ChordSign& chord : system.sheet.chords)
         if (const Column* column = system.columnAt(chord.at))
-            words.push_back(
-                {Sign::Chord, chord.name, column->x - 1.2, system.m.chord, true, 0.0});
+            words.push_back({Sign::Chord, chord.name, column->x - 1.2, system.m.chord, true, 0.0});
     drawWords(system, block, words);
 }
 
 void drawEndings(const SystemContext& system, Block& block) {
     double top = 1e9;
-    const auto covered = [](const SetBar& bar) {
-        return bar.print.ending > 0;
-    };
+    const auto covered = [](const SetBar& bar) { return bar.print.ending > 0; };
     const double height = 1.5 * system.m.small;
     for (const SetBar& bar : system.bars)
         if (covered(bar))
@@ -163,8 +171,12 @@ void drawEndings(const SystemContext& system, Block& block) {
         block.line(Sign::EndingLine, {l, top, r, top, 0.2, false});
         if (bar.print.ending_begins) {
             block.line(Sign::EndingLine, {l, top, l, top + height, 0.2, false});
-            block.text(Sign::Ending, std::to_string(bar.print.ending) + ".", l + 0.8, top + 0.4 * system.m.small +
-                       textMetrics().capital * system.m.small, system.m.small, true,
+            block.text(Sign::Ending,
+                       std::to_string(bar.print.ending) + ".",
+                       l + 0.8,
+                       top + 0.4 * system.m.small + textMetrics().capital * system.m.small,
+                       system.m.small,
+                       true,
                        Block::Align::Left);
         }
         if (bar.print.ending_ends && bar.print.ending == 1)
@@ -176,8 +188,13 @@ void drawEndings(const SystemContext& system, Block& block) {
             const double size = system.m.small;
             const double right = bar.x + bar.width;
             const double left = right - textWidth(times, true) * size;
-            block.text(Sign::Ending, times, right, block.over(left, right, system.m.apart), size,
-                       true, Block::Align::Right);
+            block.text(Sign::Ending,
+                       times,
+                       right,
+                       block.over(left, right, system.m.apart),
+                       size,
+                       true,
+                       Block::Align::Right);
         }
 }
 
@@ -187,20 +204,22 @@ void drawTempo(const SystemContext& system, Block& block, double left, const std
     const bool note = text.starts_with("=");
     const double size = system.m.section;
     const double space = 0.95 * system.m.space;
-    const Glyph unit = metre.compound() ? Glyph::MetQuarter
+    const Glyph unit = metre.compound()  ? Glyph::MetQuarter
                        : metre.unit == 2 ? Glyph::MetHalf
                        : metre.unit == 8 ? Glyph::Met8
                                          : Glyph::MetQuarter;
     double x = left;
     const double note_room = (metricsOf(unit).width() + (metre.compound() ? 0.9 : 0.3)) * space;
     const double right = x + (note ? note_room : 0.0) + textWidth(text, false) * size;
-    const double baseline =
-        block.over(left, right, system.m.apart) - 0.6 * space - 0.1 * size;
+    const double baseline = block.over(left, right, system.m.apart) - 0.6 * space - 0.1 * size;
     if (note) {
         block.glyph(Sign::Tempo, unit, x, baseline, space);
         if (metre.compound())
-            block.glyph(Sign::Tempo, Glyph::MetDot, x + (metricsOf(unit).width() + 0.2) * space,
-                        baseline - 0.25 * space, space);
+            block.glyph(Sign::Tempo,
+                        Glyph::MetDot,
+                        x + (metricsOf(unit).width() + 0.2) * space,
+                        baseline - 0.25 * space,
+                        space);
         x += note_room;
     }
     block.text(Sign::Tempo, text, x, baseline, size, false, Block::Align::Left);
@@ -214,8 +233,8 @@ void drawNames(const SystemContext& system, Block& block) {
                 {Sign::Section, section.text, barStart(*bar), system.m.section, true, 0.9});
     drawWords(system, block, words);
     if (system.first && system.sheet.score.tempo_bpm > 0.0)
-        drawTempo(system, block, 0.4,
-                  "= " + std::to_string(std::lround(system.sheet.score.tempo_bpm)));
+        drawTempo(
+            system, block, 0.4, "= " + std::to_string(std::lround(system.sheet.score.tempo_bpm)));
     for (const WordSign& tempo : system.sheet.tempi)
         if (const SetBar* bar = barAt(system, tempo.at))
             drawTempo(system, block, barStart(*bar), tempo.text);
@@ -229,7 +248,13 @@ void drawBarNumbers(const SystemContext& system, Block& block) {
         return; // everybody knows
     const std::string number = std::to_string(bar.bar->number);
     const double left = -0.3 - textWidth(number, false) * kBarNumber_mm;
-    block.text(Sign::BarNumber, number, -0.3, std::min(-1.9, block.over(left, 0.0, 0.4)), kBarNumber_mm, false, Block::Align::Right);
+    block.text(Sign::BarNumber,
+               number,
+               -0.3,
+               std::min(-1.9, block.over(left, 0.0, 0.4)),
+               kBarNumber_mm,
+               false,
+               Block::Align::Right);
 }
 
 } // namespace

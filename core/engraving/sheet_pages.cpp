@@ -36,7 +36,7 @@ class Layout {
             if (!wide || tries == kTries)
                 drawSystems();
             if (tries == kTries || (!wide && highest() <= m_m.page_height - 2.0 * m_m.margin -
-                                                                footHeight() - headHeight()))
+                                                              footHeight() - headHeight()))
                 break;
             m_m.scale(0.87);
             m_clef = clefRoom(m_piece, m_m);
@@ -79,8 +79,8 @@ class Layout {
         for (std::size_t b = 0; b < m_sheet.bars.size(); ++b) {
             const Score& score = m_sheet.score;
             const std::size_t at = m_sheet.bars[b].bar;
-            const bool new_metre = b == 0 || score.bars[at].metre !=
-                                                 score.bars[m_sheet.bars[b - 1].bar].metre;
+            const bool new_metre =
+                b == 0 || score.bars[at].metre != score.bars[m_sheet.bars[b - 1].bar].metre;
             m_bars.push_back(room.set(m_sheet.bars[b], new_metre));
         }
     }
@@ -136,11 +136,11 @@ class Layout {
         return join(system, staff, tab, down);
     }
 
-    DrawnSystem
-    join(const SystemContext& system, Block& staff, Block& tab, double tab_top) const {
+    DrawnSystem join(const SystemContext& system, Block& staff, Block& tab, double tab_top) const {
         DrawnSystem drawn;
         drawn.ink = std::move(staff.ink());
-        drawn.ink.insert(drawn.ink.end(), std::make_move_iterator(tab.ink().begin()),
+        drawn.ink.insert(drawn.ink.end(),
+                         std::make_move_iterator(tab.ink().begin()),
                          std::make_move_iterator(tab.ink().end()));
         double top = 0.0;
         double bottom = 0.0;
@@ -161,8 +161,8 @@ class Layout {
                 drawn.place.bars.push_back(placeOf(bar, m_sheet.score.bars[again]));
         }
         const Bar& last = *system.bars.back().bar;
-        drawn.ends_with_rest = last.values.back().rest() &&
-                               (last.lower.empty() || last.lower.back().rest());
+        drawn.ends_with_rest =
+            last.values.back().rest() && (last.lower.empty() || last.lower.back().rest());
         return drawn;
     }
 
@@ -185,8 +185,11 @@ class Layout {
         std::vector<SystemHeight> heights;
         for (const DrawnSystem& system : m_systems)
             heights.push_back({system.height, system.ends_with_rest});
-        const auto firsts = breakPages(heights, room - head_height, room,
-                                       m_m.system_gap, m_piece.sheet.size == SheetSize::Screen);
+        const auto firsts = breakPages(heights,
+                                       room - head_height,
+                                       room,
+                                       m_m.system_gap,
+                                       m_piece.sheet.size == SheetSize::Screen);
         std::vector<SheetPage> out;
         for (std::size_t p = 0; p < firsts.size(); ++p) {
             const std::size_t to = p + 1 < firsts.size() ? firsts[p + 1] : m_systems.size();
@@ -213,9 +216,10 @@ class Layout {
         for (std::size_t s = from; s < to; ++s)
             used += m_systems[s].height;
         const double gaps = static_cast<double>(std::max<std::size_t>(1, to - from - 1));
-        const double gap = std::clamp((bottom - y - used) / gaps, m_m.system_gap,
-                                      to == m_systems.size() ? 1.3 * m_m.system_gap
-                                                             : m_m.system_gap_most);
+        const double gap =
+            std::clamp((bottom - y - used) / gaps,
+                       m_m.system_gap,
+                       to == m_systems.size() ? 1.3 * m_m.system_gap : m_m.system_gap_most);
         for (std::size_t s = from; s < to; ++s) {
             DrawnSystem& system = m_systems[s];
             for (Ink& ink : system.ink) {
@@ -244,9 +248,11 @@ class Layout {
         Block foot(m_m.page_width);
         double y = m_m.page_height - m_m.margin;
         foot.text(Sign::Foot,
-                  m_piece.title + " · " + std::to_string(number + 1) + " / " +
-                      std::to_string(pages),
-                  m_m.page_width / 2.0, y, m_m.foot);
+                  (m_piece.title_guessed ? "" : m_piece.title + " · ") +
+                      std::to_string(number + 1) + " / " + std::to_string(pages),
+                  m_m.page_width / 2.0,
+                  y,
+                  m_m.foot);
         if (number + 1 == pages)
             for (auto line = feet.rbegin(); line != feet.rend(); ++line) {
                 y -= 1.4 * m_m.foot;

@@ -48,8 +48,7 @@ BeamLine lineOf(const Group& group, const StemStyle& style) {
     for (const Stemmed& one : group)
         most = std::max(most, beamsOf(one.value->type));
     const EngravingDefaults& d = engravingDefaults();
-    const double length =
-        style.least + (most - 1) * (d.beam + d.beam_gap) * style.space;
+    const double length = style.least + (most - 1) * (d.beam + d.beam_gap) * style.space;
     // Every stem is long enough.
     double y = style.up ? 1e9 : -1e9;
     for (const Stemmed& one : group) {
@@ -71,14 +70,18 @@ void drawBeams(Block& block, Group& group, const StemStyle& style) {
     for (Stemmed& one : group)
         one.to = line.at(one.x);
     const NoteId note = group.front().note;
-    beamPart(block, style, group.front().x, line.at(group.front().x), group.back().x,
-             line.at(group.back().x), 0, note);
+    beamPart(block,
+             style,
+             group.front().x,
+             line.at(group.front().x),
+             group.back().x,
+             line.at(group.back().x),
+             0,
+             note);
     const double stub = 1.1 * style.space;
     for (int level = 1; level < 3; ++level)
         for (std::size_t k = 0; k < group.size(); ++k) {
-            const auto has = [&](std::size_t i) {
-                return beamsOf(group[i].value->type) > level;
-            };
+            const auto has = [&](std::size_t i) { return beamsOf(group[i].value->type) > level; };
             if (!has(k))
                 continue;
             const double x = group[k].x;
@@ -86,11 +89,16 @@ void drawBeams(Block& block, Group& group, const StemStyle& style) {
                 const double next = group[k + 1].x;
                 beamPart(block, style, x, line.at(x), next, line.at(next), level, note);
             } else if (k == 0 || !has(k - 1)) { // by itself: a short one, back where it can
-                const double other =
-                    k > 0 ? std::max(x - stub, (x + group[k - 1].x) / 2.0)
-                          : std::min(x + stub, (x + group[k + 1].x) / 2.0);
-                beamPart(block, style, std::min(x, other), line.at(std::min(x, other)),
-                         std::max(x, other), line.at(std::max(x, other)), level, note);
+                const double other = k > 0 ? std::max(x - stub, (x + group[k - 1].x) / 2.0)
+                                           : std::min(x + stub, (x + group[k + 1].x) / 2.0);
+                beamPart(block,
+                         style,
+                         std::min(x, other),
+                         line.at(std::min(x, other)),
+                         std::max(x, other),
+                         line.at(std::max(x, other)),
+                         level,
+                         note);
             }
         }
 }
@@ -137,18 +145,18 @@ void drawStems(Block& block, std::vector<Stemmed> stems, const StemStyle& style)
                                           : std::max(stems[from].to, *stems[from].clear + hangs);
             drawStem(block, stems[from], style);
             if (const auto flag = flagGlyph(stems[from].value->type, style.up))
-                block.glyph(Sign::Flag, *flag,
+                block.glyph(Sign::Flag,
+                            *flag,
                             stems[from].x - engravingDefaults().stem * style.space / 2.0,
-                            stems[from].to, style.space, stems[from].note);
+                            stems[from].to,
+                            style.space,
+                            stems[from].note);
         }
         from = to;
     }
 }
 
-void drawTuplets(Block& block,
-                 const std::vector<TupletPlace>& places,
-                 bool over,
-                 double space) {
+void drawTuplets(Block& block, const std::vector<TupletPlace>& places, bool over, double space) {
     constexpr double kNumber = 0.75; // of the space
     constexpr double kHook = 0.6;    // spaces
     for (std::size_t from = 0; from < places.size();) {

@@ -23,7 +23,8 @@ struct SystemContext {
     // of this system, or between columns.
     const Column* columnAt(Rational at) const {
         for (const SetBar& bar : bars)
-            if (at >= bar.bar->start && at < bar.bar->start + bar.bar->length) {
+            if (bar.print.as_bar == 0 && at >= bar.bar->start &&
+                at < bar.bar->start + bar.bar->length) {
                 const auto found = std::ranges::lower_bound(bar.columns, at, {}, &Column::at);
                 return found != bar.columns.end() && found->at == at ? &*found : nullptr;
             }

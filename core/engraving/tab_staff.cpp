@@ -100,6 +100,10 @@ class TabStaff {
         for (const SetBar& bar : m_s.bars) {
             if (bar.new_metre)
                 metre(bar);
+            if (bar.print.as_bar > 0) {
+                asBar(bar);
+                continue;
+            }
             for (const auto* values : {&bar.bar->values, &bar.bar->lower})
                 for (const Value& value : *values)
                     if (const Column* column = m_s.columnAt(bar.bar->start + value.start))
@@ -120,17 +124,40 @@ class TabStaff {
             std::string name =
                 pitchName(m_s.piece.instrument.string(s).open_midi, m_s.piece.key.spelling());
             name.pop_back(); // the octave
-            m_b.text(Sign::Tuning, name, -1.2, m_s.lineY(s) + 0.36 * m_s.m.small, m_s.m.small,
-                     false, Block::Align::Right);
+            m_b.text(Sign::Tuning,
+                     name,
+                     -1.2,
+                     m_s.lineY(s) + 0.36 * m_s.m.small,
+                     m_s.m.small,
+                     false,
+                     Block::Align::Right);
         }
         const double middle = m_s.tabHeight() / 2.0;
-        const double away = m_s.piece.instrument.stringCount() % 2 == 0 ? m_s.m.line_gap
-                                                                        : m_s.m.line_gap / 2.0;
+        const double away =
+            m_s.piece.instrument.stringCount() % 2 == 0 ? m_s.m.line_gap : m_s.m.line_gap / 2.0;
         drawBarLines(m_s, m_b, 0.0, m_s.tabHeight(), {middle - away, middle + away});
     }
 
+    // In the middle of the staff, lines broken for it.
+    void asBar(const SetBar& bar) {
+        const double x = bar.columns.front().x;
+        const double size = m_s.m.small;
+        const double middle = m_s.tabHeight() / 2.0 + 0.36 * size;
+        const double apart = bar.print.except.empty() ? 0.0 : 0.65 * size;
+        m_b.text(
+            Sign::AsBar, asBarText(bar.print), x, middle - apart, size, true, Block::Align::Left);
+        m_b.onPaper();
+        if (bar.print.except.empty())
+            return;
+        m_b.text(Sign::AsBar, bar.print.except, x, middle + apart, size, false, Block::Align::Left);
+        m_b.onPaper();
+    }
+
     void metre(const SetBar& bar) {
-        drawMetre(m_b, bar.bar->metre, bar.x + bar.before - 0.8, m_s.tabHeight() / 2.0,
+        drawMetre(m_b,
+                  bar.bar->metre,
+                  bar.x + bar.before - 0.8,
+                  m_s.tabHeight() / 2.0,
                   tabMetreSpace(m_s.piece, m_s.m));
     }
 
@@ -168,7 +195,9 @@ class TabStaff {
             arc(Sign::Tie, from, column.x - box.width() / 2.0, y - digit() / 2.0 - 0.15, note.id);
         } else if (m_s.style().doubts && m_s.sheet.doubtful_places.contains(note.id)) {
             constexpr double kPad = 0.3;
-            const Box frame{box.left - kPad, y - 1.2 * digit() / 2.0 - 0.1, box.right + kPad,
+            const Box frame{box.left - kPad,
+                            y - 1.2 * digit() / 2.0 - 0.1,
+                            box.right + kPad,
                             y + 1.2 * digit() / 2.0 + 0.1};
             for (const LineInk& line :
                  {LineInk{frame.left, frame.top, frame.right, frame.top, 0.12, true},
@@ -190,9 +219,14 @@ class TabStaff {
             const std::string text = numberText(note, plan.position.value, false);
             const double width = textWidth(text, true) * m_s.m.grace;
             const double y = m_s.lineY(plan.position.value.string);
-            m_b.text(Sign::GraceNumber, text, left - width / 2.0,
-                     y + textMetrics().capital * m_s.m.grace / 2.0, m_s.m.grace, true,
-                     Block::Align::Centre, note.id);
+            m_b.text(Sign::GraceNumber,
+                     text,
+                     left - width / 2.0,
+                     y + textMetrics().capital * m_s.m.grace / 2.0,
+                     m_s.m.grace,
+                     true,
+                     Block::Align::Centre,
+                     note.id);
             m_b.onPaper();
             m_grace_x[*i] = left - width / 2.0;
             left -= width + 0.8;
@@ -203,10 +237,10 @@ class TabStaff {
         double half = 0.0;
         for (const std::size_t i : value.notes)
             if (const NotePlan& plan = m_s.piece.asPlayed().plans[i]; plan.placed())
-                half = std::max(half, textWidth(numberText(m_s.piece.notes[i],
-                                                           plan.position.value, false),
-                                                true) *
-                                          m_s.m.number / 2.0);
+                half = std::max(
+                    half,
+                    textWidth(numberText(m_s.piece.notes[i], plan.position.value, false), true) *
+                        m_s.m.number / 2.0);
         return half;
     }
 
@@ -289,7 +323,8 @@ class TabStaff {
                 over(Sign::Technique, slurMark(m_s.piece.notes[i]), x, m_s.piece.notes[i].id);
         for (const auto& [x, i] : m_unplaced)
             over(Sign::Technique,
-                 pitchName(m_s.piece.notes[i].midi(), m_s.piece.key.spelling()) + "?", x,
+                 pitchName(m_s.piece.notes[i].midi(), m_s.piece.key.spelling()) + "?",
+                 x,
                  m_s.piece.notes[i].id);
     }
 

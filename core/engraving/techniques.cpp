@@ -7,7 +7,7 @@
 namespace wirenote {
 namespace {
 
-constexpr double kArrow_mm = 0.9;  // length of an arrow's head
+constexpr double kArrow_mm = 0.9; // length of an arrow's head
 constexpr double kBendWide_mm = 2.4;
 constexpr double kBendAside_mm = 2.6;
 
@@ -35,7 +35,8 @@ class Techniques {
   private:
     double numberHalf(std::size_t i) const {
         return textWidth(numberText(m_s.piece.notes[i],
-                                    m_s.piece.asPlayed().plans[i].position.value, false),
+                                    m_s.piece.asPlayed().plans[i].position.value,
+                                    false),
                          true) *
                m_s.m.number / 2.0;
     }
@@ -61,8 +62,14 @@ class Techniques {
             const std::string text = amount > 0.0 ? tones(amount) : "";
             const double half = std::max(0.6, textWidth(text, true) * m_s.m.small / 2.0);
             const double top = std::min(-2.4, m_b.over(tip - half, tip + half, m_s.m.apart) - 0.9);
-            m_b.text(Sign::BendAmount, text, tip, top - 0.4, m_s.m.small, true,
-                     Block::Align::Centre, note.id);
+            m_b.text(Sign::BendAmount,
+                     text,
+                     tip,
+                     top - 0.4,
+                     m_s.m.small,
+                     true,
+                     Block::Align::Centre,
+                     note.id);
             bendUp(before ? tip : x, y, tip, top, note.id);
             if (note.has(Technique::Release))
                 release(tip, top, note.id);
@@ -72,8 +79,12 @@ class Techniques {
 
     void bendUp(double x, double y, double tip, double top, NoteId note) {
         m_b.curve(Sign::BendCurve,
-                  {{x, y}, {tip, y}, {tip, y}, {tip, top + kArrow_mm},
-                   engravingDefaults().arrow * m_s.m.space, 0.0},
+                  {{x, y},
+                   {tip, y},
+                   {tip, y},
+                   {tip, top + kArrow_mm},
+                   engravingDefaults().arrow * m_s.m.space,
+                   0.0},
                   note);
         arrowHead(tip, top, true, note);
     }
@@ -81,8 +92,12 @@ class Techniques {
     void release(double tip, double top, NoteId note) {
         const double end = tip + 1.9;
         m_b.curve(Sign::BendCurve,
-                  {{tip, top + 0.2}, {end, top + 0.2}, {end, top + 0.2}, {end, -kArrow_mm - 0.3},
-                   engravingDefaults().arrow * m_s.m.space, 0.0},
+                  {{tip, top + 0.2},
+                   {end, top + 0.2},
+                   {end, top + 0.2},
+                   {end, -kArrow_mm - 0.3},
+                   engravingDefaults().arrow * m_s.m.space,
+                   0.0},
                   note);
         arrowHead(end, -0.3, false, note);
         m_b.reserve({tip, top, end + 0.6, 0.0});
@@ -91,15 +106,25 @@ class Techniques {
     void glyphOver(Glyph glyph, double x, double space, NoteId note) {
         const double half = metricsOf(glyph).width() * space / 2.0;
         const double bottom = std::min(-1.9, m_b.over(x - half, x + half, m_s.m.apart * 0.8));
-        m_b.glyphAt(Sign::Technique, glyph, x, bottom - metricsOf(glyph).height() * space / 2.0,
-                    space, note);
+        m_b.glyphAt(Sign::Technique,
+                    glyph,
+                    x,
+                    bottom - metricsOf(glyph).height() * space / 2.0,
+                    space,
+                    note);
     }
 
     void wordOver(const std::string& word, double x, NoteId note) {
         const double half = textWidth(word, false) * m_s.m.small / 2.0;
         const double bottom = std::min(-1.9, m_b.over(x - half, x + half, m_s.m.apart));
-        m_b.text(Sign::Technique, word, x, bottom - 0.2 * m_s.m.small, m_s.m.small, false,
-                 Block::Align::Centre, note);
+        m_b.text(Sign::Technique,
+                 word,
+                 x,
+                 bottom - 0.2 * m_s.m.small,
+                 m_s.m.small,
+                 false,
+                 Block::Align::Centre,
+                 note);
     }
 
     void vibrato(const SystemContext::Struck& struck, NoteId note) {
@@ -169,21 +194,18 @@ class Techniques {
         const double size = m_s.m.small;
         const double left = from->x - 1.2;
         const double right_of_word = left + textWidth(word, false) * size;
-        const double right =
-            to ? std::max(right_of_word, to->x + 1.4) : m_s.width - 0.6;
+        const double right = to ? std::max(right_of_word, to->x + 1.4) : m_s.width - 0.6;
         const double baseline =
             std::min(-1.9, m_b.over(left, std::max(right, right_of_word), m_s.m.apart)) -
             0.24 * size;
-        m_b.text(Sign::Technique, word, left, baseline, size, false, Block::Align::Left,
-                 span.note);
+        m_b.text(Sign::Technique, word, left, baseline, size, false, Block::Align::Left, span.note);
         const double line = baseline - 0.36 * size;
         if (right - right_of_word < 1.6)
             return;
-        m_b.line(Sign::TechniqueLine, {right_of_word + 0.6, line, right, line, 0.15, true},
-                 span.note);
+        m_b.line(
+            Sign::TechniqueLine, {right_of_word + 0.6, line, right, line, 0.15, true}, span.note);
         if (to)
-            m_b.line(Sign::TechniqueLine, {right, line, right, line + 1.1, 0.15, false},
-                     span.note);
+            m_b.line(Sign::TechniqueLine, {right, line, right, line + 1.1, 0.15, false}, span.note);
     }
 
     const SystemContext& m_s;

@@ -52,7 +52,8 @@ std::string strokesOf(const Piece& piece, const Value& value) {
     for (const std::size_t i : thickFirst(piece, value)) {
         const Stroke stroke = piece.asPlayed().plans[i].stroke.value;
         const bool down = stroke == Stroke::Down;
-        const std::string word(down ? "D" : stroke == Stroke::Up ? "U"
+        const std::string word(down                   ? "D"
+                               : stroke == Stroke::Up ? "U"
                                : stroke >= Stroke::P && stroke <= Stroke::C
                                    ? wordFor(stroke)
                                    : std::string_view("."));
@@ -68,7 +69,7 @@ std::string fingersOf(const Piece& piece, const Value& value) {
     bool known = false;
     for (const std::size_t i : thickFirst(piece, value)) {
         const NotePlan& plan = piece.asPlayed().plans[i];
-        const std::string word(plan.position.value.fret == 0           ? std::string_view("0")
+        const std::string word(plan.position.value.fret == 0        ? std::string_view("0")
                                : plan.finger.value >= Finger::Index ? wordFor(plan.finger.value)
                                                                     : std::string_view("."));
         known = known || (word != "." && word != "0");

@@ -118,10 +118,12 @@ class Reader {
         for (const System& system : m_systems)
             read(system);
         if (m_piece.notes.empty())
-            return badInput({}, "holds lines of strings, but no number on them");
+            return badInput({},
+                            "holds lines of strings, but no number on them; choose another file");
         finish();
         if (const Status sound = checkPiece(m_piece); !sound)
-            return badInput({}, "cannot be used: " + sound.error().message);
+            return badInput(
+                {}, "cannot be used: " + sound.error().message + "; correct it in a text editor");
         return TextTab{std::move(m_piece), std::move(m_unread)};
     }
 
@@ -140,8 +142,7 @@ class Reader {
         m_piece.instrument = standardInstrument(instrumentFor(m_systems.front()));
         while (std::getline(in, line) && !isTabLine(line))
             readFacts(line);
-        if (m_piece.instrument.stringCount() !=
-            static_cast<int>(m_systems.front().strings.size()))
+        if (m_piece.instrument.stringCount() != static_cast<int>(m_systems.front().strings.size()))
             m_piece.instrument = standardInstrument(instrumentFor(m_systems.front()));
     }
 
@@ -180,8 +181,9 @@ class Reader {
     void read(const System& system) {
         const int strings = m_piece.instrument.stringCount();
         if (static_cast<int>(system.strings.size()) != strings) {
-            cannot(system.line, "has " + std::to_string(system.strings.size()) +
-                                    " lines where the others have " + std::to_string(strings));
+            cannot(system.line,
+                   "has " + std::to_string(system.strings.size()) +
+                       " lines where the others have " + std::to_string(strings));
             return;
         }
         std::size_t longest = 0;
@@ -189,12 +191,14 @@ class Reader {
             longest = std::max(longest, line.size());
         for (const std::string& line : system.strings)
             if (line.size() != longest) {
-                cannot(system.line, "its lines are not equally long; what is missing counts as "
-                                    "empty");
+                cannot(system.line,
+                       "its lines are not equally long; what is missing counts as "
+                       "empty");
                 break;
             }
         // Bar lines are where the first string has them.
-        const std::string& ruler = *std::ranges::max_element(system.strings, {}, &std::string::size);
+        const std::string& ruler =
+            *std::ranges::max_element(system.strings, {}, &std::string::size);
         std::size_t from = 0;
         for (std::size_t at = 0; at <= ruler.size(); ++at)
             if (at == ruler.size() || ruler[at] == '|') {
@@ -237,8 +241,9 @@ class Reader {
             if (pickup)
                 m_pickup = length = sum;
             else if (sum != length) {
-                cannot(system.line, "bar " + std::to_string(m_bar) + " has " + sum.toString() +
-                                        " quarters by its rhythm, not " + length.toString());
+                cannot(system.line,
+                       "bar " + std::to_string(m_bar) + " has " + sum.toString() +
+                           " quarters by its rhythm, not " + length.toString());
                 length = std::max(sum, length);
             }
         }
@@ -399,8 +404,9 @@ class Reader {
                                               : c == 'r' ? Technique::Release
                                                          : Technique::Vibrato);
             } else if (c != '>' && c != ')') {
-                cannot(line, "\"" + cleanText(mark, 20) + "\" on string " +
-                                 std::to_string(sounded.string));
+                cannot(line,
+                       "\"" + cleanText(mark, 20) + "\" on string " +
+                           std::to_string(sounded.string));
                 return {};
             }
         }
@@ -437,8 +443,7 @@ class Reader {
         NotePlan plan;
         plan.note = note.id;
         plan.position.set(place);
-        if (note.has(Technique::Harmonic) &&
-            !m_piece.instrument.sounds(place, midi, true))
+        if (note.has(Technique::Harmonic) && !m_piece.instrument.sounds(place, midi, true))
             plan.position = {};
         m_piece.notes.push_back(note);
         m_piece.asPlayed().plans.push_back(plan);
@@ -494,9 +499,8 @@ class Reader {
         std::vector<std::size_t> by_time(m_piece.notes.size());
         for (std::size_t i = 0; i < by_time.size(); ++i)
             by_time[i] = i;
-        std::ranges::stable_sort(by_time, {}, [&](std::size_t i) {
-            return m_piece.notes[i].onset_s();
-        });
+        std::ranges::stable_sort(
+            by_time, {}, [&](std::size_t i) { return m_piece.notes[i].onset_s(); });
         std::vector<Note> notes;
         std::vector<NotePlan> plans;
         NoteId id = 1;

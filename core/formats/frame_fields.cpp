@@ -89,7 +89,7 @@ const std::array<std::pair<const char*, bool SheetStyle::*>, 12> kOnSheet = {
      {"key_to_signs", &SheetStyle::key_to_signs}}};
 constexpr std::array kSheetStaves = {"tab", "tab-and-staff"};
 constexpr std::array kSheetSizes = {"hand-out", "stand", "screen"};
-constexpr std::array kSheetRepeats = {"written-out", "signs"};
+constexpr std::array kSheetRepeats = {"written-out", "signs", "by-number"};
 
 Json sheetToJson(const SheetStyle& sheet) {
     Json json = {{"staves", kSheetStaves[static_cast<std::size_t>(sheet.staves)]},
@@ -155,6 +155,8 @@ Settled settledFrom(const Json& json, Fields& fields) {
 
 void frameToJson(const PieceDelta::Frame& frame, Json& json) {
     json["title"] = frame.title;
+    if (frame.title_guessed)
+        json["title_guessed"] = true;
     for (const auto& [field, who] : {std::pair{"composer", &frame.about.composer},
                                      {"player", &frame.about.player},
                                      {"transcriber", &frame.about.transcriber},
@@ -188,6 +190,7 @@ void frameToJson(const PieceDelta::Frame& frame, Json& json) {
 PieceDelta::Frame frameFrom(const Json& json, Fields& fields) {
     PieceDelta::Frame frame;
     frame.title = fields.text(json, "title", "the file");
+    frame.title_guessed = Fields::isTrue(json, "title_guessed");
     frame.about = {fields.text(json, "composer", "the file"),
                    fields.text(json, "player", "the file"),
                    fields.text(json, "transcriber", "the file"),

@@ -13,7 +13,8 @@ struct RawNote {
     long on = 0;
     long off = 0;
     int key = 0;
-    int velocity = 0;    std::vector<std::pair<long, double>> bends; // from a tick on, semitones
+    int velocity = 0;
+    std::vector<std::pair<long, double>> bends; // from a tick on, semitones
 };
 
 class Bytes {
@@ -139,7 +140,10 @@ class TrackReader {
             m_open.erase(open);
         }
         if (on)
-            m_open[key] = {m_tick, 0, static_cast<int>(a & 127U), static_cast<int>(b & 127U),
+            m_open[key] = {m_tick,
+                           0,
+                           static_cast<int>(a & 127U),
+                           static_cast<int>(b & 127U),
                            {{m_tick, m_channels[m_status & 15U].bend}}};
     }
 

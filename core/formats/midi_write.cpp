@@ -127,7 +127,9 @@ constexpr int kWheelMiddle = 8192;  // MIDI 1.0, pitch bend change
 
 std::string wheel(int channel, double semitones) {
     const int value = std::clamp(
-        kWheelMiddle + static_cast<int>(std::lround(semitones / kBendRange * kWheelMiddle)), 0, 16383);
+        kWheelMiddle + static_cast<int>(std::lround(semitones / kBendRange * kWheelMiddle)),
+        0,
+        16383);
     return {static_cast<char>(0xE0 | channel),
             static_cast<char>(value & 127),
             static_cast<char>(value >> 7 & 127)};
@@ -137,8 +139,11 @@ std::string wheel(int channel, double semitones) {
 // sensitivity).
 void setBendRange(Track& track, int channel) {
     const auto control = [&](int number, int value) {
-        track.add(0, 1, {static_cast<char>(0xB0 | channel), static_cast<char>(number),
-                         static_cast<char>(value)});
+        track.add(0,
+                  1,
+                  {static_cast<char>(0xB0 | channel),
+                   static_cast<char>(number),
+                   static_cast<char>(value)});
     };
     control(101, 0);
     control(100, 0);

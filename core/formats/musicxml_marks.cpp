@@ -43,8 +43,8 @@ void readTechnical(const pugi::xml_node& technical, ReadMarks& marks) {
         finger && *finger >= Finger::Index)
         marks.finger = *finger;
     const auto pluck = strokeFrom(technical.child("pluck").text().as_string());
-    marks.stroke = technical.child("down-bow") ? Stroke::Down
-                   : technical.child("up-bow") ? Stroke::Up
+    marks.stroke = technical.child("down-bow")                           ? Stroke::Down
+                   : technical.child("up-bow")                           ? Stroke::Up
                    : pluck && *pluck >= Stroke::P && *pluck <= Stroke::C ? *pluck
                                                                          : Stroke::Unknown;
     const auto add = [&marks](bool there, Technique technique) {

@@ -63,7 +63,8 @@ void beams(pugi::xml_node node, const std::vector<Value>& values, std::size_t at
         const bool before = at > 0 && has(at - 1, level);
         const bool after = has(at + 1, level);
         const bool first = at == 0 || values[at - 1].beam != value.beam;
-        pugi::xml_node beam = text(node, "beam",
+        pugi::xml_node beam = text(node,
+                                   "beam",
                                    before && after ? "continue"
                                    : before        ? "end"
                                    : after         ? "begin"
@@ -144,7 +145,9 @@ std::optional<SpelledPitch> takeNote(std::string_view& name) {
         return {};
     SpelledPitch pitch{name.front(), 0, 0};
     name.remove_prefix(1);
-    for (const auto& [sign, alter] : {std::pair{kSharp, 1}, {kFlat, -1}, {std::string_view("#"), 1},
+    for (const auto& [sign, alter] : {std::pair{kSharp, 1},
+                                      {kFlat, -1},
+                                      {std::string_view("#"), 1},
                                       {std::string_view("b"), -1}})
         if (name.starts_with(sign)) {
             pitch.alter = alter;
@@ -155,8 +158,9 @@ std::optional<SpelledPitch> takeNote(std::string_view& name) {
 }
 
 std::string noteName(const SpelledPitch& pitch) {
-    return std::string(1, pitch.step) +
-           std::string(pitch.alter > 0 ? kSharp : pitch.alter < 0 ? kFlat : std::string_view());
+    return std::string(1, pitch.step) + std::string(pitch.alter > 0   ? kSharp
+                                                    : pitch.alter < 0 ? kFlat
+                                                                      : std::string_view());
 }
 
 } // namespace
@@ -198,14 +202,13 @@ std::string nameOf(const ChordParts& parts) {
 }
 
 std::string kindWord(const std::string& kind) {
-    const auto found = std::ranges::find_if(
-        kKinds, [&](const Kind& k) { return k.written == kind; });
+    const auto found =
+        std::ranges::find_if(kKinds, [&](const Kind& k) { return k.written == kind; });
     return found == kKinds.end() ? "other" : found->word;
 }
 
 std::string kindOfWord(const std::string& word) {
-    const auto found =
-        std::ranges::find_if(kKinds, [&](const Kind& k) { return k.word == word; });
+    const auto found = std::ranges::find_if(kKinds, [&](const Kind& k) { return k.word == word; });
     return found == kKinds.end() ? "" : found->written;
 }
 
@@ -329,8 +332,8 @@ void NoteWriter::tuplet(pugi::xml_node notations, const Place& place) const {
 // The slur that starts at a note is that of the note after it.
 const Note* NoteWriter::slurredAfter(const Place& place) const {
     constexpr std::size_t kFar = 24;
-    if (place.value().tied_to_next && std::ranges::find(place.value().notes, place.note) !=
-                                          place.value().notes.end())
+    if (place.value().tied_to_next &&
+        std::ranges::find(place.value().notes, place.note) != place.value().notes.end())
         return nullptr;
     for (std::size_t i = place.note + 1; i < std::min(m_piece.notes.size(), place.note + kFar); ++i)
         if (noteBeforeOnString(m_piece, i) == place.note)
@@ -389,8 +392,11 @@ void NoteWriter::tabMarks(pugi::xml_node notations, const Place& place) const {
     pugi::xml_node technical = notations.append_child("technical");
     const auto slur = [&technical](const Note& to, const char* type, bool letter) {
         const bool hammer = to.has(Technique::HammerOn);
-        pugi::xml_node node = text(technical, hammer ? "hammer-on" : "pull-off",
-                                   !letter ? "" : hammer ? "H" : "P");
+        pugi::xml_node node = text(technical,
+                                   hammer ? "hammer-on" : "pull-off",
+                                   !letter  ? ""
+                                   : hammer ? "H"
+                                            : "P");
         node.append_attribute("type") = type;
         node.append_attribute("number") = 1;
     };
@@ -412,8 +418,8 @@ void NoteWriter::tabMarks(pugi::xml_node notations, const Place& place) const {
         if (note.has(Technique::Tap))
             text(technical, "tap", "T");
         bends(technical, note);
-        for (const auto& [technique, word] : {std::pair{Technique::LetRing, "let ring"},
-                                              std::pair{Technique::Rake, "rake"}})
+        for (const auto& [technique, word] :
+             {std::pair{Technique::LetRing, "let ring"}, std::pair{Technique::Rake, "rake"}})
             if (note.has(technique)) // the standard has no element for it
                 text(technical, "other-technical", word);
     }

@@ -106,8 +106,8 @@ class Reader {
         double seconds = 0.0;
         for (std::size_t k = 0; k < m_tempi.size(); ++k) {
             const double from = m_tempi[k].first;
-            const double to = k + 1 < m_tempi.size() ? std::min(quarters, m_tempi[k + 1].first)
-                                                     : quarters;
+            const double to =
+                k + 1 < m_tempi.size() ? std::min(quarters, m_tempi[k + 1].first) : quarters;
             if (to > from || k == 0)
                 seconds += (to - from) * 60.0 / m_tempi[k].second;
         }
@@ -241,12 +241,14 @@ class Reader {
     void readHarmony(const pugi::xml_node& item) {
         const auto note = [&](const char* name) -> std::optional<SpelledPitch> {
             const pugi::xml_node node = item.child(name);
-            const std::string step = node.child((std::string(name) + "-step").c_str()).text().as_string();
+            const std::string step =
+                node.child((std::string(name) + "-step").c_str()).text().as_string();
             if (step.size() != 1 || step[0] < 'A' || step[0] > 'G')
                 return {};
             return SpelledPitch{
                 step[0],
-                std::clamp(node.child((std::string(name) + "-alter").c_str()).text().as_int(), -1, 1),
+                std::clamp(
+                    node.child((std::string(name) + "-alter").c_str()).text().as_int(), -1, 1),
                 0};
         };
         const auto root = note("root");
@@ -328,7 +330,8 @@ class Reader {
 
     std::vector<ReadNote> joinTies() const {
         std::vector<ReadNote> joined;
-        std::map<std::tuple<int, int, int>, std::vector<std::size_t>> tied; // by pitch, voice and string
+        std::map<std::tuple<int, int, int>, std::vector<std::size_t>>
+            tied; // by pitch, voice and string
         for (const ReadNote& note : m_notes) {
             auto& waiting = tied[{note.midi, note.voice, note.marks.string}];
             std::erase_if(waiting, [&](std::size_t i) { // too late for these
@@ -379,7 +382,8 @@ class Reader {
     double m_at = 0.0;
     double m_last_start = 0.0;
     double m_pickup = 0.0;
-    std::vector<std::pair<double, double>> m_tempi = {{0.0, 120.0}}; // from there, quarters a minute
+    std::vector<std::pair<double, double>> m_tempi = {
+        {0.0, 120.0}}; // from there, quarters a minute
     std::vector<std::pair<double, std::string>> m_sections;
     std::vector<std::pair<double, std::string>> m_chords;
     int m_divisions = 1;

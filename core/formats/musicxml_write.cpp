@@ -19,8 +19,8 @@ using musicxml::text;
 class Writer {
   public:
     explicit Writer(const Piece& piece)
-        : m_piece(piece), m_map(piece.timeline), m_notes(piece),
-          m_sheet(writeSheet(piece, {}, CountSchool::Numbers)), m_score(m_sheet.score) {}
+        : m_piece(piece), m_map(piece.timeline), m_notes(piece), m_sheet(writtenFor(piece)),
+          m_score(m_sheet.score) {}
 
     std::string run() {
         pugi::xml_document document;
@@ -49,6 +49,14 @@ class Writer {
     }
 
   private:
+    // The standard knows repeat signs, but not bars by their numbers.
+    static Sheet writtenFor(const Piece& piece) {
+        Sheet sheet = writeSheet(piece, {}, CountSchool::Numbers);
+        for (PrintedBar& bar : sheet.bars)
+            bar.as_bar = 0;
+        return sheet;
+    }
+
     const Bar& barOf(std::size_t printed) const { return m_score.bars[m_sheet.bars[printed].bar]; }
 
     // The kinds of creators are ours to name but for the composer's.
@@ -239,12 +247,12 @@ class Writer {
             if (at < from || at >= to || !parts)
                 continue;
             pugi::xml_node harmony = measure.append_child("harmony");
-            const auto note = [](pugi::xml_node parent, const std::string& name,
-                                 const SpelledPitch& pitch) {
-                text(parent, (name + "-step").c_str(), std::string(1, pitch.step));
-                if (pitch.alter != 0)
-                    number(parent, (name + "-alter").c_str(), pitch.alter);
-            };
+            const auto note =
+                [](pugi::xml_node parent, const std::string& name, const SpelledPitch& pitch) {
+                    text(parent, (name + "-step").c_str(), std::string(1, pitch.step));
+                    if (pitch.alter != 0)
+                        number(parent, (name + "-alter").c_str(), pitch.alter);
+                };
             note(harmony.append_child("root"), "root", parts->root);
             text(harmony, "kind", musicxml::kindWord(parts->kind)).append_attribute("text") =
                 parts->kind.c_str();

@@ -24,12 +24,12 @@ struct CloseFile {
 using Archive = std::unique_ptr<zip_t, CloseArchive>;
 
 Error damaged(const std::string& how) {
-    return badInput(
-        {}, how + "; export it again from the program that made it, or as plain .musicxml");
+    return badInput({},
+                    how + "; export it again from the program that made it, or as plain .musicxml");
 }
 
-// A file of the archive, or why not. What an archive says of sizes is not believed: reading stops at
-// the limit.
+// A file of the archive, or why not. What an archive says of sizes is not believed: reading stops
+// at the limit.
 Result<std::string> fileIn(zip_t* archive, const std::string& name, zip_uint64_t most) {
     const std::unique_ptr<zip_file_t, CloseFile> file(zip_fopen(archive, name.c_str(), 0));
     if (!file)

@@ -161,6 +161,7 @@ std::vector<ReadingHead> headsOf(const Piece& piece) {
 
 PieceDelta::Frame frameOf(const Piece& piece) {
     return {piece.title,
+            piece.title_guessed,
             piece.about,
             piece.settled,
             piece.instrument,
@@ -178,6 +179,7 @@ PieceDelta::Frame frameOf(const Piece& piece) {
 
 void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
     piece.title = frame.title;
+    piece.title_guessed = frame.title_guessed;
     piece.about = frame.about;
     piece.settled = frame.settled;
     piece.instrument = frame.instrument;
@@ -196,7 +198,7 @@ void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
 }
 
 bool sameFrame(const Piece& a, const Piece& b) {
-    return a.title == b.title && a.about == b.about && a.settled == b.settled &&
+    return a.title == b.title && a.title_guessed == b.title_guessed && a.about == b.about && a.settled == b.settled &&
            a.instrument == b.instrument && a.takes == b.takes && a.timeline == b.timeline &&
            a.key == b.key && a.sheet == b.sheet && a.string_traits == b.string_traits && a.misses == b.misses &&
            a.chord_names == b.chord_names && a.followed == b.followed &&
@@ -250,7 +252,8 @@ Changes changesOf(const PieceDelta& delta) {
         differs(&PieceDelta::Frame::instrument) || differs(&PieceDelta::Frame::string_traits);
     what.misses = differs(&PieceDelta::Frame::misses);
     what.readings = differs(&PieceDelta::Frame::readings);
-    what.title = differs(&PieceDelta::Frame::title) || differs(&PieceDelta::Frame::about) ||
+    what.title = differs(&PieceDelta::Frame::title) ||
+                 differs(&PieceDelta::Frame::title_guessed) || differs(&PieceDelta::Frame::about) ||
                  differs(&PieceDelta::Frame::sheet);
     return what;
 }

@@ -18,6 +18,7 @@ struct PieceDelta {
     // What is not a note. The notes, their plans and the log are carried apart.
     struct Frame {
         std::string title;
+        bool title_guessed = false;
         About about;
         Settled settled;
         Instrument instrument;

@@ -441,6 +441,7 @@ Status PieceEditor::setAbout(const std::string& title, const About& about) {
     if (title.empty())
         return badCall("a piece has a title");
     m_piece.title = title;
+    m_piece.title_guessed = false;
     m_piece.about = about;
     log("title and names set", 0);
     return {};

@@ -107,6 +107,7 @@ constexpr std::size_t kMaxFollowed = 20000;
 
 struct Piece {
     std::string title;
+    bool title_guessed = false; // from a file's name: nobody said that it is called so
     About about;
     Settled settled;
     Instrument instrument = standardInstrument(InstrumentKind::Guitar);

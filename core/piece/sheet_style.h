@@ -6,8 +6,9 @@ namespace wirenote {
 enum class SheetStaves { Tab, TabAndStaff };
 // A hand-out is small, a stand is read from a metre away, a screen is wider than high.
 enum class SheetSize { HandOut, Stand, Screen };
-// Everything written out; or repeat signs with endings for what comes again at once.
-enum class SheetRepeats { WrittenOut, Signs };
+// Everything written out; repeat signs with endings for what comes again at once; or these, and
+// bars that were there before by their number ("as bar 3, without the high note").
+enum class SheetRepeats { WrittenOut, Signs, ByNumber };
 
 struct SheetStyle {
     SheetStaves staves = SheetStaves::Tab;

@@ -171,10 +171,10 @@ std::vector<ScoreNote> ofVoice(const std::vector<ScoreNote>& notes,
     for (std::size_t i = 0; i < own.size(); ++i) {
         if (own[i].grace)
             continue;
-        const auto next = std::find_if(
-            own.begin() + static_cast<std::ptrdiff_t>(i), own.end(), [&](const ScoreNote& n) {
-                return !n.grace && n.start > own[i].start;
-            });
+        const auto next =
+            std::find_if(own.begin() + static_cast<std::ptrdiff_t>(i),
+                         own.end(),
+                         [&](const ScoreNote& n) { return !n.grace && n.start > own[i].start; });
         own[i].length = writtenLength(own[i],
                                       next != own.end() ? std::optional(next->start) : std::nullopt,
                                       grid.barAt(own[i].start).metre.barLength());
@@ -195,7 +195,7 @@ void giveGracesAway(Groups& from, Groups& to) {
 }
 
 // One voice through all bars.
-void fill(std::vector<Bar>& bars, std::vector<Value> Bar::* voice, const Groups& groups) {
+void fill(std::vector<Bar>& bars, std::vector<Value> Bar::*voice, const Groups& groups) {
     std::size_t g = 0;
     for (Bar& bar : bars) {
         BarWriter writer(bar, bar.*voice, bar.metre.beatLength());
@@ -263,12 +263,12 @@ Score writeScore(const Piece& piece, WrittenVoices wish) {
         return score;
     }
     const auto first = [](const Groups& a, const Groups& b) {
-        return a.empty() ? b.front().start
+        return a.empty()   ? b.front().start
                : b.empty() ? a.front().start
                            : std::min(a.front().start, b.front().start);
     };
     const auto last = [](const Groups& a, const Groups& b) {
-        return a.empty() ? b.back().end
+        return a.empty()   ? b.back().end
                : b.empty() ? a.back().end
                            : std::max(a.back().end, b.back().end);
     };

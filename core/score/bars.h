@@ -48,8 +48,8 @@ struct Score {
 };
 
 // Writes the piece down, in one voice, or in two where it needs them (score/voices.h): a bass that
-// is held under a tune is then written as long as it sounds. The pick-up bar is there only when something sounds in it. The values of
-// each bar add up to its length exactly.
+// is held under a tune is then written as long as it sounds. The pick-up bar is there only when
+// something sounds in it. The values of each bar add up to its length exactly.
 Score writeScore(const Piece& piece, WrittenVoices voices = WrittenVoices::One);
 
 } // namespace wirenote

@@ -9,7 +9,7 @@ bool hasFlags(const Value& value) {
 
 // Numbers runs of values that `together` holds to be of one group; runs of one have none.
 template <class Together>
-void numberRuns(std::vector<Value>& values, int Value::* member, Together together) {
+void numberRuns(std::vector<Value>& values, int Value::*member, Together together) {
     int next = 1;
     for (std::size_t from = 0; from < values.size();) {
         std::size_t to = from + 1;

@@ -1,6 +1,7 @@
 #include "score/repeats.h"
 
 #include <algorithm>
+#include <iterator>
 
 namespace wirenote {
 namespace {
@@ -81,9 +82,11 @@ class Folder {
     }
 
   private:
-    static PrintedBar plain(std::size_t bar) { PrintedBar printed;
+    static PrintedBar plain(std::size_t bar) {
+        PrintedBar printed;
         printed.bar = bar;
-        return printed; }
+        return printed;
+    }
 
     bool same(std::size_t a, std::size_t b, std::size_t bars) const {
         for (std::size_t k = 0; k < bars; ++k)
@@ -173,6 +176,115 @@ std::vector<PrintedBar> writtenOut(const Score& score) {
 
 std::vector<PrintedBar> folded(const Piece& piece, const Score& score, const std::set<int>& keep) {
     return Folder(piece, score, keep).run();
+}
+
+namespace {
+
+// What is struck where, without how long it lasts: what is left out lets others last.
+struct Struck {
+    Rational at;
+    int string = 0;
+    int midi = 0;
+    std::string written;
+    auto operator<=>(const Struck&) const = default;
+    bool operator==(const Struck&) const = default;
+};
+
+std::vector<Struck> struckIn(const Piece& piece, const Bar& bar) {
+    std::vector<Struck> all;
+    for (const auto* values : {&bar.values, &bar.lower})
+        for (const Value& value : *values) {
+            for (const std::size_t i : value.notes)
+                if (!value.tied_from_before)
+                    all.push_back({value.start,
+                                   piece.asPlayed().plans[i].position.value.string,
+                                   piece.notes[i].midi(),
+                                   writtenAs(piece, i)});
+            for (const std::size_t i : value.graces)
+                all.push_back({value.start, 0, 0, "g" + writtenAs(piece, i)});
+        }
+    std::ranges::sort(all);
+    return all;
+}
+
+bool reachesOver(const Bar& bar) {
+    for (const auto* values : {&bar.values, &bar.lower})
+        for (const Value& value : *values)
+            if (!value.rest() && (value.tied_from_before || value.tied_to_next))
+                return true;
+    return false;
+}
+
+// "without the high note": of one stroke the highest or lowest by that, others by their string and
+// beat.
+std::string
+missing(const std::vector<Struck>& whole, const std::vector<Struck>& lacks, const Metre& metre) {
+    std::string text;
+    for (const Struck& one : lacks) {
+        int lowest = 1000;
+        int highest = -1;
+        std::size_t together = 0;
+        for (const Struck& other : whole) {
+            lowest = std::min(lowest, other.midi);
+            highest = std::max(highest, other.midi);
+            together += other.at == one.at ? 1 : 0;
+        }
+        const auto times = std::ranges::count(whole, one.midi, &Struck::midi);
+        const Rational beat = one.at / metre.beatLength() + Rational(1);
+        text += text.empty() ? "without " : " and ";
+        if (times == 1 && one.midi == highest)
+            text += "the high note";
+        else if (times == 1 && one.midi == lowest)
+            text += "the low note";
+        else
+            text += (together > 1 ? "string " + std::to_string(one.string) + " on beat "
+                                  : "the note on beat ") +
+                    (beat.den() == 1 ? std::to_string(beat.num())
+                                     : std::to_string(beat.floor()) + " and");
+    }
+    return text;
+}
+
+} // namespace
+
+void shorten(const Piece& piece,
+             const Score& score,
+             const std::set<int>& keep,
+             std::vector<PrintedBar>& bars) {
+    constexpr std::size_t kFewest = 3; // strokes
+    constexpr std::size_t kMostMissing = 2;
+    struct Before {
+        const Bar* bar;
+        std::vector<Struck> struck;
+    };
+    std::vector<Before> before;
+    for (PrintedBar& printed : bars) {
+        const Bar& bar = score.bars[printed.bar];
+        auto struck = struckIn(piece, bar);
+        const bool may = !keep.contains(bar.number) && !reachesOver(bar) &&
+                         !printed.repeat_begins && !printed.repeat_ends && printed.ending == 0;
+        const Before* best = nullptr;
+        std::vector<Struck> lacks;
+        for (const Before& one : before) {
+            if (!may || one.bar->metre != bar.metre || one.bar->length != bar.length ||
+                one.struck.size() < struck.size() ||
+                one.struck.size() > struck.size() + kMostMissing ||
+                !std::ranges::includes(one.struck, struck))
+                continue;
+            std::vector<Struck> rest;
+            std::ranges::set_difference(one.struck, struck, std::back_inserter(rest));
+            if (!best || rest.size() < lacks.size()) {
+                best = &one;
+                lacks = std::move(rest);
+            }
+        }
+        if (best && struck.size() >= kFewest) {
+            printed.as_bar = best->bar->number;
+            printed.except = missing(best->struck, lacks, bar.metre);
+        } else if (!struck.empty() && !reachesOver(bar)) {
+            before.push_back({&bar, std::move(struck)});
+        }
+    }
 }
 
 } // namespace wirenote

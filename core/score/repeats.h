@@ -14,4 +14,11 @@ std::vector<PrintedBar> writtenOut(const Score& score);
 // `keep`: where something begins (a section, another tempo) that must not be printed over.
 std::vector<PrintedBar> folded(const Piece& piece, const Score& score, const std::set<int>& keep);
 
+// Bars that are written like one before them, or lack one or two of its notes, say so by its
+// number. None of `keep`, and none of fewer than three strokes.
+void shorten(const Piece& piece,
+             const Score& score,
+             const std::set<int>& keep,
+             std::vector<PrintedBar>& bars);
+
 } // namespace wirenote

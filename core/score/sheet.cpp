@@ -170,9 +170,8 @@ std::vector<WordSign> sectionsOf(const Piece& piece, const TimelineMap& map, con
     for (const Section& section : piece.timeline.sections) {
         const double at = map.quartersAt(section.span.start_s);
         // The bar that begins nearest.
-        const auto nearest = std::ranges::min_element(score.bars, {}, [&](const Bar& bar) {
-            return std::abs(bar.start.toDouble() - at);
-        });
+        const auto nearest = std::ranges::min_element(
+            score.bars, {}, [&](const Bar& bar) { return std::abs(bar.start.toDouble() - at); });
         if (nearest != score.bars.end() && !section.label.empty())
             words.push_back({nearest->start, section.label});
     }
@@ -251,7 +250,9 @@ Sheet writeSheet(const Piece& piece, std::vector<ChordSign> chords, CountSchool 
     const auto places = placesOf(piece, sheet.score);
     const TimelineMap map(piece.timeline);
     for (ChordSign& chord : chords)
-        if (chord.note < places.size() && places[chord.note].there) {
+        if (chord.note == kNoNote) {
+            sheet.chords.push_back(std::move(chord));
+        } else if (chord.note < places.size() && places[chord.note].there) {
             chord.at = places[chord.note].from;
             sheet.chords.push_back(std::move(chord));
         }
@@ -271,8 +272,10 @@ Sheet writeSheet(const Piece& piece, std::vector<ChordSign> chords, CountSchool 
             for (const Bar& bar : sheet.score.bars)
                 if (bar.start == word.at)
                     keep.insert(bar.number);
-    sheet.bars = style.repeats == SheetRepeats::Signs ? folded(piece, sheet.score, keep)
-                                                      : writtenOut(sheet.score);
+    sheet.bars = style.repeats == SheetRepeats::WrittenOut ? writtenOut(sheet.score)
+                                                           : folded(piece, sheet.score, keep);
+    if (style.repeats == SheetRepeats::ByNumber)
+        shorten(piece, sheet.score, keep, sheet.bars);
     return sheet;
 }
 

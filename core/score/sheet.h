@@ -13,9 +13,11 @@
 namespace wirenote {
 
 // A chord from a moment of the score on.
+constexpr std::size_t kNoNote = static_cast<std::size_t>(-1);
+
 struct ChordSign {
-    std::size_t note = 0; // the first that it begins with; index into Piece::notes
-    Rational at = 0;      // where that is written; filled in by writeSheet
+    std::size_t note = kNoNote; // the first that it begins with; index into Piece::notes
+    Rational at = 0; // where that is written, as writeSheet finds it; without a note as it is given
     std::string name;
     std::optional<Grip> grip = std::nullopt; // what the hand holds over it
 };
@@ -58,20 +60,22 @@ struct PrintedBar {
     std::vector<std::size_t> also{}; // those that are played from here too
     bool repeat_begins = false;
     bool repeat_ends = false;
-    int times = 2;           // how often the repeat is played, where it ends
-    int ending = 0;          // under the bracket of a first or second ending
+    int times = 2;  // how often the repeat is played, where it ends
+    int ending = 0; // under the bracket of a first or second ending
     bool ending_begins = false;
     bool ending_ends = false;
+    int as_bar = 0;     // instead of its notes: "as bar 3"; 0: its notes
+    std::string except; // what of that bar it lacks: "without the high note"
 };
 
 struct Sheet {
     Score score;
     std::vector<PrintedBar> bars;
-    std::vector<ChordSign> chords;      // by time, each time another one
-    std::vector<BarreSign> barres;      // by time
-    std::vector<HoldSign> holds;        // by time
+    std::vector<ChordSign> chords;       // by time, each time another one
+    std::vector<BarreSign> barres;       // by time
+    std::vector<HoldSign> holds;         // by time
     std::vector<PositionSign> positions; // by time, where it changes
-    std::vector<SpanSign> spans;        // by time
+    std::vector<SpanSign> spans;         // by time
     std::vector<WordSign> sections;
     std::vector<WordSign> tempi; // after the first
     std::vector<CountMark> count;

@@ -29,8 +29,8 @@ VoiceOfNote found(const Row& row, int strings) {
 
 // A pick alone plays one voice as far as anybody reads it.
 bool hasThumb(const Rows& rows) {
-    return std::ranges::any_of(
-        rows.plans(), [](const NotePlan& plan) { return plan.stroke.value == Stroke::P; });
+    return std::ranges::any_of(rows.plans(),
+                               [](const NotePlan& plan) { return plan.stroke.value == Stroke::P; });
 }
 
 } // namespace

@@ -160,10 +160,9 @@ TEST(SheetPages, EveryFretStandsOnItsString) {
                 if (ink.sign != Sign::Number && ink.sign != Sign::GraceNumber)
                     continue;
                 const double middle = (ink.box.top + ink.box.bottom) / 2.0;
-                const auto system =
-                    std::ranges::find_if(page.systems, [&](const SystemPlace& s) {
-                        return middle > s.box.top && middle < s.box.bottom;
-                    });
+                const auto system = std::ranges::find_if(page.systems, [&](const SystemPlace& s) {
+                    return middle > s.box.top && middle < s.box.bottom;
+                });
                 ASSERT_NE(system, page.systems.end());
                 const int string = piece.plan(ink.note)->position.value.string;
                 EXPECT_NEAR(middle, system->staff_top + (string - 1) * system->line_gap, 0.6);

@@ -101,10 +101,10 @@ TEST(Midi, BentStringsAreBentByTheWheel) {
     const test::Scratch scratch;
     ASSERT_TRUE(writeFileAtomically(scratch / "b.mid", writeMidi(piece)).ok());
     // python3-mido sees the wheel at a sixth of its range of an octave: 2 of 12 semitones.
-    const auto seen = test::shell(
-        "/usr/bin/python3 -c \"import mido,sys; print(max(e.pitch for e in "
-        "mido.MidiFile(sys.argv[1]) if e.type == 'pitchwheel'))\" " +
-        (scratch / "b.mid").string());
+    const auto seen =
+        test::shell("/usr/bin/python3 -c \"import mido,sys; print(max(e.pitch for e in "
+                    "mido.MidiFile(sys.argv[1]) if e.type == 'pitchwheel'))\" " +
+                    (scratch / "b.mid").string());
     EXPECT_NEAR(std::stod(seen.output), 8192.0 / 6.0, 2.0) << seen.output;
 }
 

@@ -26,9 +26,8 @@ struct Written {
 
 std::map<std::size_t, Written> placesOf(const Piece& piece) {
     std::map<std::size_t, Written> places;
-    for (const Bar& bar : writeScore(piece, piece.sheet.voices ? WrittenVoices::AsNeeded
-                                                                : WrittenVoices::One)
-                               .bars)
+    for (const Bar& bar :
+         writeScore(piece, piece.sheet.voices ? WrittenVoices::AsNeeded : WrittenVoices::One).bars)
         for (const auto* values : {&bar.values, &bar.lower})
             for (const Value& value : *values) {
                 for (const std::size_t i : value.notes) {
@@ -153,8 +152,7 @@ TEST(MusicXmlRoundTrip, EveryFileIsValid) {
     std::string files;
     for (unsigned seed = 0; seed < kPieces; ++seed) {
         const auto path = scratch / (std::to_string(seed) + ".musicxml");
-        ASSERT_TRUE(
-            writeFileAtomically(path, writeMusicXml(test::randomSheetPiece(seed))).ok());
+        ASSERT_TRUE(writeFileAtomically(path, writeMusicXml(test::randomSheetPiece(seed))).ok());
         files += " " + path.string();
     }
     const auto valid = test::shell("xmllint --nonet --noout --schema " WIRENOTE_SOURCE_DIR

@@ -30,15 +30,14 @@ std::vector<std::string> said(const Piece& piece) {
                 const NotePlan& plan = piece.asPlayed().plans[i];
                 if (!plan.placed())
                     continue;
-                const bool told = plan.stroke.value >= Stroke::Down && plan.stroke.value <= Stroke::C;
-                lines.push_back((bar.start + value.start).toString() + " " +
-                                std::to_string(plan.position.value.string) + "." +
-                                (piece.notes[i].pitched()
-                                     ? std::to_string(plan.position.value.fret)
-                                     : "x") +
-                                (told ? " s" + std::to_string(static_cast<int>(plan.stroke.value))
-                                      : "") +
-                                (piece.notes[i].has(Technique::HammerOn) ? " h" : ""));
+                const bool told =
+                    plan.stroke.value >= Stroke::Down && plan.stroke.value <= Stroke::C;
+                lines.push_back(
+                    (bar.start + value.start).toString() + " " +
+                    std::to_string(plan.position.value.string) + "." +
+                    (piece.notes[i].pitched() ? std::to_string(plan.position.value.fret) : "x") +
+                    (told ? " s" + std::to_string(static_cast<int>(plan.stroke.value)) : "") +
+                    (piece.notes[i].has(Technique::HammerOn) ? " h" : ""));
             }
         }
     std::ranges::sort(lines);
@@ -117,8 +116,8 @@ void PrintTo(const BadTab& bad, std::ostream* out) {
 class BadTabs : public ::testing::TestWithParam<BadTab> {};
 TEST_P(BadTabs, AreReadAsFarAsTheyGo) {
     const auto read = readAsciiTab(GetParam().text);
-    const std::string what = read ? read->unread.empty() ? "" : read->unread.front()
-                                  : read.error().message;
+    const std::string what =
+        read ? read->unread.empty() ? "" : read->unread.front() : read.error().message;
     EXPECT_THAT(what, HasSubstr(GetParam().said));
 }
 INSTANTIATE_TEST_SUITE_P(

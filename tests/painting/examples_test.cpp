@@ -1,8 +1,8 @@
-// Twenty small examples that have every sign among them, held against accepted pictures.
+// Small examples that have every sign among them, held against accepted pictures.
 #include "engraving/sheet_pages.h"
 #include "formats/ascii_tab.h"
-#include "painting/paint_page.h"
 #include "painting/fonts.h"
+#include "painting/paint_page.h"
 #include "session/sheet.h"
 #include "support/pictures.h"
 
@@ -311,8 +311,17 @@ Piece repeats() {
     std::string bars = "e|";
     std::string rest = "|";
     std::string rows = "r:";
-    for (const char* bar : {"0-1-3-5", "5-3-1-0", "0-0-1-1", "3-3-3-3", "0-1-3-5", "5-3-1-0",
-                            "0-0-1-1", "8-7-5-3", "1-1-1-1", "1-1-1-1", "1-1-1-1"}) {
+    for (const char* bar : {"0-1-3-5",
+                            "5-3-1-0",
+                            "0-0-1-1",
+                            "3-3-3-3",
+                            "0-1-3-5",
+                            "5-3-1-0",
+                            "0-0-1-1",
+                            "8-7-5-3",
+                            "1-1-1-1",
+                            "1-1-1-1",
+                            "1-1-1-1"}) {
         bars += std::string("-") + bar + "-|";
         rest += "---------|";
         rows += " q q q q  ";
@@ -320,6 +329,18 @@ Piece repeats() {
     Piece piece = tab(bars + "\nB" + rest + "\nG" + rest + "\nD" + rest + "\nA" + rest + "\nE" +
                       rest + "\n" + rows + "\n");
     piece.sheet.repeats = SheetRepeats::Signs;
+    return piece;
+}
+
+Piece byNumber() {
+    Piece piece = tab("e|-0--1--3--5--|-5--3--1--0--|-3--1-----1--|-0--1--3--5--|-5--3--1-----|\n"
+                      "B|-------------|-------------|-------3-----|-------------|-------------|\n"
+                      "G|-------------|-------------|-------------|-------------|-------------|\n"
+                      "D|-------------|-------------|-------------|-------------|-------------|\n"
+                      "A|-------------|-------------|-------------|-------------|-------------|\n"
+                      "E|-------------|-------------|-------------|-------------|-------------|\n"
+                      "r: q  q  q  q    q  q  q  q    q  q  q  q    q  q  q  q    q  q  q  rq\n");
+    piece.sheet.repeats = SheetRepeats::ByNumber;
     return piece;
 }
 
@@ -344,9 +365,10 @@ QImage pictureOf(const Piece& piece) {
                    std::max(all.right, ink.box.right),
                    std::max(all.bottom, ink.box.bottom)};
     constexpr double kRim_mm = 2.0;
-    QImage image(QSizeF((all.width() + 2 * kRim_mm) * kPixels, (all.height() + 2 * kRim_mm) * kPixels)
-                     .toSize(),
-                 QImage::Format_RGB32);
+    QImage image(
+        QSizeF((all.width() + 2 * kRim_mm) * kPixels, (all.height() + 2 * kRim_mm) * kPixels)
+            .toSize(),
+        QImage::Format_RGB32);
     image.fill(Qt::white);
     QPainter painter(&image);
     painter.translate((kRim_mm - all.left) * kPixels, (kRim_mm - all.top) * kPixels);
@@ -356,9 +378,8 @@ QImage pictureOf(const Piece& piece) {
 
 class Examples : public ::testing::TestWithParam<Example> {};
 TEST_P(Examples, LooksAsItDidWhenItWasLookedAt) {
-    EXPECT_EQ(test::differenceFromAccepted(
-                  pictureOf(GetParam().make()),
-                  (std::string("sign-") + GetParam().name).c_str()),
+    EXPECT_EQ(test::differenceFromAccepted(pictureOf(GetParam().make()),
+                                           (std::string("sign-") + GetParam().name).c_str()),
               "");
 }
 INSTANTIATE_TEST_SUITE_P(Signs,
@@ -382,6 +403,7 @@ INSTANTIATE_TEST_SUITE_P(Signs,
                                            Example{"chords", chords},
                                            Example{"words", words},
                                            Example{"repeats", repeats},
+                                           Example{"by-number", byNumber},
                                            Example{"known-by", knownBy}),
                          [](const auto& row) {
                              std::string name = row.param.name;

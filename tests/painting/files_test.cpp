@@ -38,7 +38,8 @@ TEST(SheetFiles, APdfIsSearchableAndCarriesItsFonts) {
     EXPECT_THAT(fonts.output, HasSubstr("Bravura"));
     EXPECT_THAT(fonts.output, HasSubstr("Inter"));
     EXPECT_THAT(fonts.output, ::testing::Not(HasSubstr("no  no"))) << "not embedded";
-    EXPECT_THAT(fonts.output, ::testing::Not(HasSubstr("DejaVu"))) << "a sign that no font of ours has";
+    EXPECT_THAT(fonts.output, ::testing::Not(HasSubstr("DejaVu")))
+        << "a sign that no font of ours has";
     const auto info = test::shell("pdfinfo " + (scratch / "a.pdf").string());
     EXPECT_THAT(info.output, HasSubstr("(A4)"));
 }
@@ -89,7 +90,8 @@ TEST(Fonts, TextsAreAsWideAsTheTableSays) {
         for (const char* text : {"Heron at Low Water", "12", "½B VII", "(&)", "Übung 3"}) {
             const QFontMetricsF metrics(textFont(256.0, strong));
             EXPECT_NEAR(metrics.horizontalAdvance(QString::fromUtf8(text)) / 256.0,
-                        textWidth(text, strong), 0.03)
+                        textWidth(text, strong),
+                        0.03)
                 << text;
         }
 }

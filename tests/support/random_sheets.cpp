@@ -14,10 +14,12 @@ class Maker {
         Piece piece;
         piece.title = "Piece of chance";
         piece.about = {"Ada Example", "", "Cleo Example", "", "", ""};
-        piece.instrument = standardInstrument(
-            pick<InstrumentKind>({InstrumentKind::Guitar, InstrumentKind::Guitar,
-                                  InstrumentKind::Nylon, InstrumentKind::Guitar7,
-                                  InstrumentKind::Bass, InstrumentKind::Bass5}));
+        piece.instrument = standardInstrument(pick<InstrumentKind>({InstrumentKind::Guitar,
+                                                                    InstrumentKind::Guitar,
+                                                                    InstrumentKind::Nylon,
+                                                                    InstrumentKind::Guitar7,
+                                                                    InstrumentKind::Bass,
+                                                                    InstrumentKind::Bass5}));
         piece.key.fifths = chance(-6, 6);
         piece.timeline.metre = *parseMetre(
             pick<const char*>({"4/4", "3/4", "2/4", "6/8", "12/8", "5/4", "7/8", "3/8", "2/2"}));
@@ -29,9 +31,7 @@ class Maker {
     }
 
     bool once(double share) { return std::uniform_real_distribution<>(0.0, 1.0)(m_random) < share; }
-    int chance(int low, int high) {
-        return std::uniform_int_distribution<>(low, high)(m_random);
-    }
+    int chance(int low, int high) { return std::uniform_int_distribution<>(low, high)(m_random); }
 
   private:
     template <class T> T pick(std::vector<T> of) {
@@ -43,8 +43,17 @@ class Maker {
         s.staves = once(0.5) ? SheetStaves::TabAndStaff : SheetStaves::Tab;
         s.size = pick<SheetSize>({SheetSize::HandOut, SheetSize::Stand, SheetSize::Screen});
         s.repeats = once(0.5) ? SheetRepeats::Signs : SheetRepeats::WrittenOut;
-        for (bool* on : {&s.fingers, &s.holds, &s.positions, &s.strokes, &s.count, &s.chords,
-                         &s.grips, &s.techniques, &s.voices, &s.doubts, &s.basis})
+        for (bool* on : {&s.fingers,
+                         &s.holds,
+                         &s.positions,
+                         &s.strokes,
+                         &s.count,
+                         &s.chords,
+                         &s.grips,
+                         &s.techniques,
+                         &s.voices,
+                         &s.doubts,
+                         &s.basis})
             *on = once(0.7);
         return s;
     }
@@ -88,12 +97,14 @@ class Maker {
         for (int n = together - 1; n >= 0; --n) {
             const int string = first + n;
             const bool bass = thumbed && string > strings / 2;
-            add(piece, t, bass ? length * 3.0 : length * 0.95,
+            add(piece,
+                t,
+                bass ? length * 3.0 : length * 0.95,
                 {string, once(0.2) ? 0 : hand + chance(0, 3)},
-                !thumbed                   ? stroke
-                : bass                     ? Stroke::P
-                : together > 1 && n == 0   ? Stroke::A
-                                           : pick<Stroke>({Stroke::I, Stroke::M, Stroke::A}),
+                !thumbed                 ? stroke
+                : bass                   ? Stroke::P
+                : together > 1 && n == 0 ? Stroke::A
+                                         : pick<Stroke>({Stroke::I, Stroke::M, Stroke::A}),
                 hand);
         }
     }
@@ -144,9 +155,8 @@ std::vector<ChordSign> randomChords(const Piece& piece, unsigned seed) {
             chord.note = i;
             chord.name = maker.once(0.5) ? "F♯m7♭5/E" : "G";
             if (maker.once(0.5))
-                chord.grip =
-                    Grip{std::vector<int>(static_cast<std::size_t>(piece.instrument.stringCount()),
-                                          maker.chance(-1, 9))};
+                chord.grip = Grip{std::vector<int>(
+                    static_cast<std::size_t>(piece.instrument.stringCount()), maker.chance(-1, 9))};
             chords.push_back(chord);
         }
     return chords;

@@ -2,7 +2,7 @@
 import os, shutil, subprocess, sys, tempfile
 
 ROOT = sys.argv[1]
-FOLDERS = ("core", "media", "vision", "stand-ins", "session", "app", "cli", "bench", "fuzz", "tools", "tests", "docs")
+FOLDERS = ("core", "media", "vision", "stand-ins", "session", "painting", "app", "cli", "bench", "fuzz", "tools", "tests", "docs")
 # A file, what is put in the place of what, and what is said of it.
 CHANGES = (
     ("core/base/text.cpp", '#include "base/text.h"', '#include "base/text.h"\n#include "piece/piece.h"', "base has no arrow to piece"),

@@ -28,7 +28,8 @@ std::string textOf(const QLineEdit& field) {
 PieceCard::PieceCard(Document& document, QWidget* parent)
     : Card(parent), m_document(document), m_title(new QLineEdit), m_composer(new QLineEdit),
       m_player(new QLineEdit), m_transcriber(new QLineEdit), m_subtitle(new QLineEdit),
-      m_source(new QLineEdit), m_date(new QLineEdit), m_key(new QComboBox) {
+      m_source(new QLineEdit), m_date(new QLineEdit),
+      m_guessed(label({}, 8.5, false, theme().quiet)), m_key(new QComboBox) {
     setObjectName("piece");
     column()->addWidget(label(tr("The piece"), 12, true, theme().ink));
     auto* form = new QFormLayout;
@@ -40,6 +41,9 @@ PieceCard::PieceCard(Document& document, QWidget* parent)
         form->addRow(name, field);
     };
     add(tr("Title"), m_title);
+    m_guessed->setText(tr("That is the name of its file. It is printed once you say so: change it, "
+                          "or press Enter on it."));
+    form->addRow(m_guessed);
     add(tr("Under it"), m_subtitle);
     add(tr("By"), m_composer);
     add(tr("Played by"), m_player);
@@ -57,6 +61,8 @@ PieceCard::PieceCard(Document& document, QWidget* parent)
         m_key->addItem(keyText(fifths), fifths);
     m_key->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
     m_key->setMinimumContentsLength(6);
+    // A title from a file's name is one when a person says so.
+    connect(m_title, &QLineEdit::returnPressed, this, &PieceCard::keepTitle);
     connect(m_key, &QComboBox::activated, this, &PieceCard::applyKey);
     column()->addLayout(form);
     column()->addWidget(
@@ -78,6 +84,7 @@ void PieceCard::refresh() {
     const Piece& piece = m_document.piece();
     setEnabled(m_document.isOpen());
     m_title->setText(QString::fromStdString(piece.title));
+    m_guessed->setVisible(m_document.isOpen() && piece.title_guessed);
     m_composer->setText(QString::fromStdString(piece.about.composer));
     m_player->setText(QString::fromStdString(piece.about.player));
     m_transcriber->setText(QString::fromStdString(piece.about.transcriber));
@@ -104,6 +111,16 @@ void PieceCard::apply() {
         [&](PieceEditor& e) { return e.setAbout(title, about); },
         Resolve::Nothing);
     refresh(); // what was refused stands as it was
+}
+
+void PieceCard::keepTitle() {
+    const Piece& piece = m_document.piece();
+    if (m_document.isOpen() && piece.title_guessed && textOf(*m_title) == piece.title)
+        m_document.edit(
+            tr("keep the title"),
+            0.0,
+            [&piece](PieceEditor& e) { return e.setAbout(piece.title, piece.about); },
+            Resolve::Nothing);
 }
 
 void PieceCard::applyKey() {

@@ -18,6 +18,7 @@ class PieceCard : public Card {
   private:
     void refresh();
     void apply();
+    void keepTitle();
     void applyKey();
 
     Document& m_document;
@@ -28,6 +29,7 @@ class PieceCard : public Card {
     QLineEdit* m_subtitle;
     QLineEdit* m_source;
     QLineEdit* m_date;
+    QLabel* m_guessed; // where the title is
     QComboBox* m_key;
 };
 

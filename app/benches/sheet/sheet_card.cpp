@@ -3,6 +3,7 @@
 #include "app/commands/sheet_commands.h"
 #include "app/document/document.h"
 #include "app/document/selection.h"
+#include "base/text.h"
 #include "score/voices.h"
 
 #include <QGridLayout>
@@ -14,7 +15,7 @@ SheetCard::SheetCard(Document& document,
                      SheetCommands& commands,
                      QWidget* parent)
     : Card(parent), m_document(document), m_selection(selection), m_commands(commands),
-      m_voice(label({}, 8.5, false, theme().quiet)) {
+      m_chart(new QLineEdit), m_voice(label({}, 8.5, false, theme().quiet)) {
     setObjectName("sheetStyle");
     column()->addWidget(label(tr("On the sheet"), 12, true, theme().ink));
     choice(
@@ -29,7 +30,7 @@ SheetCard::SheetCard(Document& document,
         [](SheetStyle& s, int i) { s.size = static_cast<SheetSize>(i); });
     choice(
         tr("Repeats"),
-        {tr("Written out"), tr("Repeat signs")},
+        {tr("Written out"), tr("Repeat signs"), tr("By bar number")},
         [](const SheetStyle& s) { return static_cast<int>(s.repeats); },
         [](SheetStyle& s, int i) { s.repeats = static_cast<SheetRepeats>(i); });
     auto* grid = new QGridLayout;
@@ -40,17 +41,32 @@ SheetCard::SheetCard(Document& document,
     tick(tr("Holds"), &SheetStyle::holds, tr("A lane for each finger: how long it stays down"));
     tick(tr("Positions"), &SheetStyle::positions, tr("Positions and barres over the staff"));
     tick(tr("Strokes"), &SheetStyle::strokes, tr("Pick strokes and plucking fingers"));
-    tick(tr("Count"), &SheetStyle::count, tr("The count under the notes; silent counts in brackets"));
+    tick(tr("Count"),
+         &SheetStyle::count,
+         tr("The count under the notes; silent counts in brackets"));
     tick(tr("Chords"), &SheetStyle::chords, tr("Names of chords over the staff"));
     tick(tr("Grips"), &SheetStyle::grips, tr("Pictures of the grips under the title"));
     tick(tr("Techniques"), &SheetStyle::techniques, tr("Bends, mutes, slurs and the like"));
     tick(tr("Two voices"), &SheetStyle::voices, tr("A bass under a tune with lengths of its own"));
     tick(tr("Doubts"), &SheetStyle::doubts, tr("Dashed where they are; else counted at the end"));
-    tick(tr("Known by"), &SheetStyle::basis, tr("How each place is known: a wave by ear, a ring by "
-                                                "eye, a caret by reason, a pin by a person"));
+    tick(tr("Known by"),
+         &SheetStyle::basis,
+         tr("How each place is known: a wave by ear, a ring by "
+            "eye, a caret by reason, a pin by a person"));
     tick(tr("Key to signs"), &SheetStyle::key_to_signs, tr("What the signs mean, at the end"));
     for (std::size_t i = 0; i < m_ticks.size(); ++i)
         grid->addWidget(m_ticks[i].first, static_cast<int>(i / 2), static_cast<int>(i % 2));
+    m_chart->setAccessibleName(tr("Chords from the chosen bar on"));
+    m_chart->setPlaceholderText(tr("Chords from here: C | G7 | Am F"));
+    m_chart->setToolTip(
+        tr("Bar by bar, from the bar of the chosen note on; several of a bar share it, "
+           "- goes on. For harmony that does not sound in this part, too."));
+    m_chart->setMaxLength(static_cast<int>(kLongestName));
+    connect(m_chart, &QLineEdit::returnPressed, this, [this] {
+        if (m_commands.typeChart(m_chart->text()))
+            m_chart->clear();
+    });
+    column()->addWidget(m_chart);
     m_voice->setWordWrap(true);
     column()->addWidget(m_voice);
     connect(&document, &Document::opened, this, &SheetCard::refresh);
@@ -86,7 +102,7 @@ QComboBox* SheetCard::choice(const QString& name,
     return box;
 }
 
-void SheetCard::tick(const QString& name, bool SheetStyle::* what, const QString& tip) {
+void SheetCard::tick(const QString& name, bool SheetStyle::*what, const QString& tip) {
     auto* box = new QCheckBox(name);
     box->setToolTip(tip);
     connect(box, &QCheckBox::clicked, this, [this, what](bool on) {
@@ -116,12 +132,12 @@ void SheetCard::refreshVoice() {
     const VoiceOfNote voice = voicesOf(piece)[*index];
     const QString which =
         voice.voice == Voice::Lower ? tr("the lower voice") : tr("the upper voice");
-    m_voice->setText(piece.notes[*index].voice
-                         ? tr("The chosen note is written in %1, as you said. Shift+V: the other.")
-                               .arg(which)
-                         : tr("The chosen note belongs to %1, sure to %2 %. Shift+V: the other.")
-                               .arg(which)
-                               .arg(qRound(100.0 * voice.probability)));
+    m_voice->setText(
+        piece.notes[*index].voice
+            ? tr("The chosen note is written in %1, as you said. Shift+V: the other.").arg(which)
+            : tr("The chosen note belongs to %1, sure to %2 %. Shift+V: the other.")
+                  .arg(which)
+                  .arg(qRound(100.0 * voice.probability)));
 }
 
 } // namespace wirenote::app

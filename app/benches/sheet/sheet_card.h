@@ -5,6 +5,7 @@
 
 #include <QCheckBox>
 #include <QComboBox>
+#include <QLineEdit>
 #include <functional>
 #include <utility>
 #include <vector>
@@ -29,7 +30,7 @@ class SheetCard : public Card {
                       const QStringList& words,
                       std::function<int(const SheetStyle&)> get,
                       std::function<void(SheetStyle&, int)> set);
-    void tick(const QString& name, bool SheetStyle::* what, const QString& tip);
+    void tick(const QString& name, bool SheetStyle::*what, const QString& tip);
     void refresh();
     void refreshVoice();
 
@@ -38,6 +39,7 @@ class SheetCard : public Card {
     SheetCommands& m_commands;
     std::vector<std::pair<QComboBox*, std::function<int(const SheetStyle&)>>> m_choices;
     std::vector<std::pair<QCheckBox*, bool SheetStyle::*>> m_ticks;
+    QLineEdit* m_chart;
     QLabel* m_voice;
 };
 

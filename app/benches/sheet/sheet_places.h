@@ -20,7 +20,8 @@ struct SheetSpot {
 // The note whose number or head is there or close by; 0: none.
 NoteId noteAt(const std::vector<SheetPage>& pages, const SheetPoint& point);
 // The numbers and heads of these notes.
-std::vector<SheetSpot> spotsOf(const std::vector<SheetPage>& pages, const std::vector<NoteId>& notes);
+std::vector<SheetSpot> spotsOf(const std::vector<SheetPage>& pages,
+                               const std::vector<NoteId>& notes);
 // Where a place of the score (quarter notes from bar 1) stands: a line over its system.
 std::optional<SheetSpot> spotAtQuarters(const std::vector<SheetPage>& pages, double quarters);
 // The place of the score at a point within a system.

@@ -1,6 +1,7 @@
 #include "app/benches/sheet/sheet_view.h"
 
 #include "app/benches/sheet/sheet_places.h"
+#include "app/commands/sheet_commands.h"
 #include "app/document/derived.h"
 #include "app/document/document.h"
 #include "app/document/selection.h"
@@ -91,7 +92,8 @@ class SheetView::Paper : public QWidget {
   private:
     SheetPoint spotAt(QPoint at) const {
         const int page = std::max(0, at.y() / std::max(1, m_page_px));
-        return {static_cast<std::size_t>(page), at.x() / m_scale,
+        return {static_cast<std::size_t>(page),
+                at.x() / m_scale,
                 (at.y() - page * m_page_px) / m_scale};
     }
     // A page is painted once and kept while it is the same: scrolling and playing paint nothing
@@ -131,9 +133,10 @@ SheetView::SheetView(Document& document,
                      Derived& derived,
                      Selection& selection,
                      Transport& transport,
+                     SheetCommands& commands,
                      QWidget* parent)
     : QScrollArea(parent), m_document(document), m_derived(derived), m_selection(selection),
-      m_transport(transport), m_paper(new Paper(*this)) {
+      m_transport(transport), m_commands(commands), m_paper(new Paper(*this)) {
     setObjectName("sheet");
     setAccessibleName(tr("Sheet: the pages as they will be printed"));
     setFrameShape(QFrame::NoFrame);
@@ -214,7 +217,7 @@ void SheetView::clicked(const SheetPoint& point, Qt::KeyboardModifiers modifiers
     else if (modifiers & Qt::ControlModifier)
         m_selection.toggle(note);
     else
-        m_selection.choose(note);
+        m_commands.choose(note);
 }
 
 void SheetView::doubleClicked(const SheetPoint& point) {

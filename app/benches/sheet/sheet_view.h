@@ -1,6 +1,5 @@
 #pragma once
 
-
 #include <QScrollArea>
 #include <QTimer>
 #include <vector>
@@ -10,6 +9,7 @@ namespace wirenote::app {
 class Derived;
 class Document;
 class Selection;
+class SheetCommands;
 class Transport;
 struct SheetPoint;
 struct SheetSpot;
@@ -23,6 +23,7 @@ class SheetView : public QScrollArea {
               Derived& derived,
               Selection& selection,
               Transport& transport,
+              SheetCommands& commands,
               QWidget* parent = nullptr);
 
   protected:
@@ -42,6 +43,7 @@ class SheetView : public QScrollArea {
     Derived& m_derived;
     Selection& m_selection;
     Transport& m_transport;
+    SheetCommands& m_commands;
     int m_asked = 0; // how many layouts were
     Paper* m_paper;
     QTimer m_soon;
