@@ -5,7 +5,6 @@
 #include "app/playing/transport.h"
 #include "piece/chord_chart.h"
 #include "piece/one_stroke.h"
-#include "piece/timeline_map.h"
 #include "score/voices.h"
 
 #include <algorithm>
@@ -13,8 +12,9 @@
 
 namespace wirenote::app {
 namespace {
+constexpr std::int64_t kFine = 48;  // parts of a quarter: bars may begin between two
 constexpr double kOnTheBeat = 0.13; // of a quarter: what is played a little early belongs to it
-}
+} // namespace
 
 SheetCommands::SheetCommands(Document& document, Selection& selection, Transport& transport)
     : m_document(document), m_selection(selection), m_transport(transport) {}
@@ -104,31 +104,35 @@ void SheetCommands::chooseFrom(double time_s, bool forwards) {
     choose(next->id);
 }
 
-void SheetCommands::stepBeat(int beats) {
+// Where the chosen note stands, and the bar it belongs to; nothing is chosen: the first note is.
+std::optional<SheetCommands::Standing> SheetCommands::standing(const TimelineMap& map) {
     const Note* note = m_document.piece().note(m_selection.note());
     if (!note) {
         m_selection.step(1);
-        return;
+        return {};
     }
-    const TimelineMap map(m_document.piece().timeline);
     const double at = map.quartersAt(note->onset_s()) + kOnTheBeat;
-    const GridBar bar = map.grid().barAt(Rational(static_cast<std::int64_t>(std::floor(at))));
-    const double beat = bar.metre.beatLength().toDouble();
-    const double start = bar.start.toDouble();
-    const double target = start + (std::floor((at - start) / beat) + beats) * beat;
+    return Standing{
+        at, map.grid().barAt(Rational(static_cast<std::int64_t>(std::floor(at * kFine)), kFine))};
+}
+
+void SheetCommands::stepBeat(int beats) {
+    const TimelineMap map(m_document.piece().timeline);
+    const auto here = standing(map);
+    if (!here)
+        return;
+    const double beat = here->bar.metre.beatLength().toDouble();
+    const double start = here->bar.start.toDouble();
+    const double target = start + (std::floor((here->at - start) / beat) + beats) * beat;
     chooseFrom(map.timeAt(target - kOnTheBeat), beats > 0);
 }
 
 void SheetCommands::stepBar(int bars) {
-    const Note* note = m_document.piece().note(m_selection.note());
-    if (!note) {
-        m_selection.step(1);
-        return;
-    }
     const TimelineMap map(m_document.piece().timeline);
-    const double at = map.quartersAt(note->onset_s()) + kOnTheBeat;
-    const GridBar here = map.grid().barAt(Rational(static_cast<std::int64_t>(std::floor(at))));
-    const GridBar there = map.grid().bar(here.number + bars);
+    const auto here = standing(map);
+    if (!here)
+        return;
+    const GridBar there = map.grid().bar(here->bar.number + bars);
     chooseFrom(map.timeAt(there.start.toDouble() - kOnTheBeat), bars > 0);
 }
 

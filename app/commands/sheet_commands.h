@@ -2,6 +2,7 @@
 
 #include "piece/note.h"
 #include "piece/sheet_style.h"
+#include "piece/timeline_map.h"
 
 #include <QObject>
 #include <functional>
@@ -39,6 +40,11 @@ class SheetCommands : public QObject {
     bool typeChart(const QString& chart);
 
   private:
+    struct Standing {
+        double at = 0.0; // quarter notes from bar 1
+        GridBar bar;
+    };
+    std::optional<Standing> standing(const TimelineMap& map);
     void setVoice(const QString& what, std::optional<Voice> voice);
     void chooseFrom(double time_s, bool forwards);
 

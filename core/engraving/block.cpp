@@ -110,6 +110,16 @@ void Block::curve(Sign sign, const CurveInk& curve, NoteId note) {
     put({sign, note, box, curve, false}, false);
 }
 
+void Block::doubt(const Box& box, NoteId note) {
+    constexpr double kLine_mm = 0.12;
+    for (const LineInk& side :
+         {LineInk{box.left, box.top, box.right, box.top, kLine_mm, true},
+          LineInk{box.left, box.bottom, box.right, box.bottom, kLine_mm, true},
+          LineInk{box.left, box.top, box.left, box.bottom, kLine_mm, true},
+          LineInk{box.right, box.top, box.right, box.bottom, kLine_mm, true}})
+        line(Sign::Doubt, side, note);
+}
+
 double Block::over(double left, double right, double apart) const {
     return m_skyline.topOver(left, right, 0.0) - apart;
 }

@@ -30,6 +30,7 @@ class Block {
     void line(Sign sign, LineInk line, NoteId note = 0);
     void shape(Sign sign, ShapeInk shape, NoteId note = 0);
     void curve(Sign sign, const CurveInk& curve, NoteId note = 0); // takes no room
+    void doubt(const Box& box, NoteId note);                       // a dashed frame round it
     void onPaper() { m_ink.back().on_paper = true; } // the last one interrupts lines behind it
     void reserve(const Box& box) { m_skyline.add(box); }
 

@@ -12,6 +12,7 @@ namespace {
 
 constexpr double kGrace = 0.65; // of the staff space
 constexpr double kClefLeft_mm = 0.8;
+constexpr double kOtherVoice = 1.9; // staff spaces: its heads with their accidentals
 
 // Steps above the middle line at which the signs of a key stand, in their order (treble; the bass
 // clef has them two lower).
@@ -215,8 +216,8 @@ class NotationStaff {
                 other.value->start < chord.value->start ||
                 other.value->start >= chord.value->start + chord.value->length)
                 continue;
-            const double edge = chord.stem_up ? y(other.heads.back().step) - 1.3 * m_space
-                                              : y(other.heads.front().step) + 1.3 * m_space;
+            const double edge = chord.stem_up ? y(other.heads.back().step) - kOtherVoice * m_space
+                                              : y(other.heads.front().step) + kOtherVoice * m_space;
             stem.clear = !stem.clear     ? edge
                          : chord.stem_up ? std::min(*stem.clear, edge)
                                          : std::max(*stem.clear, edge);
@@ -238,10 +239,14 @@ class NotationStaff {
         double end = y(far.step) + (chord.stem_up ? -1.0 : 1.0) * (3.5 * m_space + flags);
         end = chord.stem_up ? std::min(end, y(0)) : std::max(end, y(0));
         std::optional<double> clear;
-        for (const WrittenHead& grace : chord.graces) {
-            const double edge = y(grace.step) + (chord.stem_up ? -3.4 : 1.8) * m_space;
+        const auto keep = [&](double edge) {
             clear = !clear ? edge : chord.stem_up ? std::min(*clear, edge) : std::max(*clear, edge);
-        }
+        };
+        for (const WrittenHead& grace : chord.graces)
+            keep(y(grace.step) + (chord.stem_up ? -3.2 : 1.6) * m_space);
+        for (const WrittenHead& head : chord.heads)
+            if (head.accidental)
+                keep(y(head.step) + (chord.stem_up ? -1.9 : 1.6) * m_space);
         return {chord.value,
                 x + (chord.stem_up ? half : -half),
                 y(near.step) + attach,

@@ -14,6 +14,8 @@ std::vector<SystemContext::Struck> SystemContext::struck() const {
             if (value.rest() || value.tied_from_before)
                 continue;
             const Column* column = columnAt(set.bar->start + value.start);
+            if (!column) // of a bar that stands by its number
+                continue;
             auto found = std::ranges::find(all, column, &Struck::column);
             if (found == all.end())
                 found = all.insert(all.end(), {column, {}});
@@ -37,6 +39,7 @@ constexpr double kStrokeSpace = 0.85; // of the staff space
 constexpr double kLetterSpace = 0.95;
 constexpr double kDigitSpace = 0.95;
 constexpr double kStackGap_mm = 0.45;
+constexpr double kDoubtPad_mm = 0.35;
 
 std::optional<Glyph> pluckGlyph(Stroke stroke) {
     switch (stroke) {
@@ -91,20 +94,6 @@ double heightOf(const std::vector<Stacked>& stack) {
     return height;
 }
 
-// A dashed frame: this is in doubt.
-void frame(Block& block, const Box& box, NoteId note) {
-    constexpr double kPad = 0.35;
-    const double l = box.left - kPad;
-    const double r = box.right + kPad;
-    const double t = box.top - kPad;
-    const double b = box.bottom + kPad;
-    for (const LineInk& line : {LineInk{l, t, r, t, 0.12, true},
-                                LineInk{l, b, r, b, 0.12, true},
-                                LineInk{l, t, l, b, 0.12, true},
-                                LineInk{r, t, r, b, 0.12, true}})
-        block.line(Sign::Doubt, line, note);
-}
-
 // From the top down.
 void drawStack(Block& block, Sign sign, const std::vector<Stacked>& stack, double x, double top) {
     for (const Stacked& mark : stack) {
@@ -113,12 +102,11 @@ void drawStack(Block& block, Sign sign, const std::vector<Stacked>& stack, doubl
         block.glyph(
             sign, mark.glyph, x - (m.left + m.right) / 2.0 * mark.space, y, mark.space, mark.note);
         if (mark.doubtful)
-            frame(block,
-                  {x - m.width() / 2.0 * mark.space,
-                   top,
-                   x + m.width() / 2.0 * mark.space,
-                   top + m.height() * mark.space},
-                  mark.note);
+            block.doubt({x - m.width() / 2.0 * mark.space - kDoubtPad_mm,
+                         top - kDoubtPad_mm,
+                         x + m.width() / 2.0 * mark.space + kDoubtPad_mm,
+                         top + m.height() * mark.space + kDoubtPad_mm},
+                        mark.note);
         top += m.height() * mark.space + kStackGap_mm;
     }
 }

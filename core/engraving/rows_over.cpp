@@ -22,19 +22,21 @@ struct Word {
 
 // All on one line over what is there; a word that would run into the one before it goes one line
 // higher, where a little aside is not enough.
-void drawWords(const SystemContext& system, Block& block, const std::vector<Word>& words) {
+void drawWords(const SystemContext& system, Block& block, std::vector<Word> words) {
     if (words.empty())
         return;
+    for (std::size_t k = 1; k < words.size(); ++k) {
+        const double free_from = words[k - 1].right() + system.m.apart;
+        if (words[k].left < free_from && free_from - words[k].left < kAside_mm)
+            words[k].left = free_from;
+    }
     double baseline = 1e9;
     for (const Word& word : words)
         baseline = std::min(baseline,
                             block.over(word.left, word.right(), system.m.apart) - word.pad -
                                 0.22 * word.size);
     std::vector<double> free_from; // of each line, from the lowest up
-    for (Word word : words) {
-        if (!free_from.empty() && word.left < free_from.front() &&
-            free_from.front() - word.left < kAside_mm)
-            word.left = free_from.front();
+    for (const Word& word : words) {
         std::size_t line = 0;
         while (line < free_from.size() && word.left < free_from[line])
             ++line;

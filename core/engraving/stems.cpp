@@ -10,6 +10,8 @@ namespace {
 
 using Group = std::vector<Stemmed>;
 
+constexpr double kBeforeNote = 5.0; // staff spaces: accidentals and graces
+
 // A beam between two places of a line, `level` beams towards the heads from the outermost.
 void beamPart(Block& block,
               const StemStyle& style,
@@ -49,17 +51,24 @@ BeamLine lineOf(const Group& group, const StemStyle& style) {
         most = std::max(most, beamsOf(one.value->type));
     const EngravingDefaults& d = engravingDefaults();
     const double length = style.least + (most - 1) * (d.beam + d.beam_gap) * style.space;
+    const double thick = (most * d.beam + (most - 1) * d.beam_gap) * style.space;
     // Every stem is long enough.
     double y = style.up ? 1e9 : -1e9;
     for (const Stemmed& one : group) {
         const double end = one.from + (style.up ? -length : length);
         const double at_first = end - line.slope * (one.x - a.x);
         y = style.up ? std::min(y, at_first) : std::max(y, at_first);
-        for (const auto& edge : {one.clear, one.reach})
-            if (edge) {
-                const double there = *edge - line.slope * (one.x - a.x);
-                y = style.up ? std::min(y, there) : std::max(y, there);
-            }
+        const auto keep = [&](double edge, double x) {
+            const double there = edge - line.slope * (x - a.x);
+            y = style.up ? std::min(y, there) : std::max(y, there);
+        };
+        if (one.reach)
+            keep(*one.reach, one.x);
+        if (one.clear) { // of the innermost beam; and what stands before a note, too
+            const double edge = *one.clear + (style.up ? -thick : thick);
+            keep(edge, one.x);
+            keep(edge, one.x - kBeforeNote * style.space);
+        }
     }
     line.y = y;
     return line;

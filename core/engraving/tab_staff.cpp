@@ -195,16 +195,11 @@ class TabStaff {
             arc(Sign::Tie, from, column.x - box.width() / 2.0, y - digit() / 2.0 - 0.15, note.id);
         } else if (m_s.style().doubts && m_s.sheet.doubtful_places.contains(note.id)) {
             constexpr double kPad = 0.3;
-            const Box frame{box.left - kPad,
-                            y - 1.2 * digit() / 2.0 - 0.1,
-                            box.right + kPad,
-                            y + 1.2 * digit() / 2.0 + 0.1};
-            for (const LineInk& line :
-                 {LineInk{frame.left, frame.top, frame.right, frame.top, 0.12, true},
-                  LineInk{frame.left, frame.bottom, frame.right, frame.bottom, 0.12, true},
-                  LineInk{frame.left, frame.top, frame.left, frame.bottom, 0.12, true},
-                  LineInk{frame.right, frame.top, frame.right, frame.bottom, 0.12, true}})
-                m_b.line(Sign::Doubt, line, note.id);
+            m_b.doubt({box.left - kPad,
+                       y - 0.6 * digit() - 0.1,
+                       box.right + kPad,
+                       y + 0.6 * digit() + 0.1},
+                      note.id);
         }
         m_places[i] = &column;
     }

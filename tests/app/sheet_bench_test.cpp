@@ -141,7 +141,8 @@ TEST_F(SheetBench, ATitleFromAFilesNameIsPrintedOnceItIsKept) {
     ASSERT_TRUE(QTest::qWaitFor([&] { return piece().title == "take-07-final"; }, kPatience_ms));
     settle();
     const auto printed = [&] {
-        for (const Ink& ink : pagesOf(piece()).front().ink)
+        const auto pages = pagesOf(piece());
+        for (const Ink& ink : pages.front().ink)
             if (ink.sign == Sign::Head1)
                 return true;
         return false;

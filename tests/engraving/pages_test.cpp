@@ -11,7 +11,7 @@
 namespace wirenote {
 namespace {
 
-constexpr unsigned kPieces = 500;
+constexpr unsigned kPieces = 1000;
 constexpr double kTouch_mm = 0.05; // less than any printer draws
 
 std::string described(const Ink& ink) {

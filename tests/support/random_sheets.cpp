@@ -42,7 +42,8 @@ class Maker {
         SheetStyle s;
         s.staves = once(0.5) ? SheetStaves::TabAndStaff : SheetStaves::Tab;
         s.size = pick<SheetSize>({SheetSize::HandOut, SheetSize::Stand, SheetSize::Screen});
-        s.repeats = once(0.5) ? SheetRepeats::Signs : SheetRepeats::WrittenOut;
+        s.repeats = pick<SheetRepeats>(
+            {SheetRepeats::WrittenOut, SheetRepeats::Signs, SheetRepeats::ByNumber});
         for (bool* on : {&s.fingers,
                          &s.holds,
                          &s.positions,
