@@ -402,7 +402,10 @@ class FingerCommand {
         inputs.emplace_back(m_in);
         if (const Status apart = checkOutputs(inputs, {m_out}); !apart)
             return fail(apart.error());
-        auto piece = readGiven(m_in);
+        std::vector<std::string> unread;
+        auto piece = readGiven(m_in, &unread);
+        for (const std::string& what : unread)
+            std::cerr << m_in << ": " << what << "\n";
         if (!piece)
             return fail(piece.error());
         const auto instrument = m_instrument.resolve(piece->instrument);
@@ -480,9 +483,12 @@ int convert(const std::string& in, const std::string& out, const std::string& re
         return fail(format.error());
     if (const Status apart = checkOutputs({in}, {out}); !apart)
         return fail(apart.error());
-    auto piece = readAny(in);
+    std::vector<std::string> unread;
+    auto piece = readAny(in, &unread);
     if (!piece)
         return fail(piece.error());
+    for (const std::string& what : unread)
+        std::cerr << in << ": " << what << "\n";
     if (!reading.empty()) {
         const auto chosen = std::ranges::find_if(
             piece->readings, [&](const Reading& r) { return r.head.name == reading; });

@@ -32,7 +32,10 @@ Error inFile(const fs::path& path, Error error) {
     return error;
 }
 
-Result<Piece> decode(const std::string& bytes, FileFormat format, const fs::path& path) {
+Result<Piece> decode(const std::string& bytes,
+                     FileFormat format,
+                     const fs::path& path,
+                     std::vector<std::string>* unread) {
     switch (format) {
     case FileFormat::Piece:
         return readPieceJson(bytes);
@@ -41,14 +44,18 @@ Result<Piece> decode(const std::string& bytes, FileFormat format, const fs::path
     case FileFormat::Midi:
         return readMidi(bytes);
     case FileFormat::MusicXml:
-        return readMusicXml(bytes);
+        return readMusicXml(bytes, unread);
     case FileFormat::Mxl: {
         const auto score = uncompressMusicXml(bytes);
-        return score ? readMusicXml(*score) : Result<Piece>(score.error());
+        return score ? readMusicXml(*score, unread) : Result<Piece>(score.error());
     }
     case FileFormat::AsciiTab: {
         auto tab = readAsciiTab(bytes);
-        return tab ? Result<Piece>(std::move(tab->piece)) : Result<Piece>(tab.error());
+        if (!tab)
+            return tab.error();
+        if (unread)
+            *unread = std::move(tab->unread);
+        return std::move(tab->piece);
     }
     case FileFormat::Csv:
     case FileFormat::Jams:
@@ -189,14 +196,14 @@ Result<std::string> encode(const Piece& piece, FileFormat format) try {
     return outOfMemory();
 }
 
-Result<Piece> readGiven(const fs::path& path) try {
+Result<Piece> readGiven(const fs::path& path, std::vector<std::string>* unread) try {
     const auto format = formatOf(path);
     if (!format)
         return format.error();
     const auto bytes = readWholeFile(path, kLargestFile);
     if (!bytes)
         return bytes.error();
-    auto piece = decode(*bytes, *format, path);
+    auto piece = decode(*bytes, *format, path, unread);
     if (!piece)
         return inFile(path, piece.error());
     if (piece->title.empty()) {
@@ -208,8 +215,8 @@ Result<Piece> readGiven(const fs::path& path) try {
     return inFile(path, outOfMemory());
 }
 
-Result<Piece> readAny(const fs::path& path) try {
-    auto piece = readGiven(path);
+Result<Piece> readAny(const fs::path& path, std::vector<std::string>* unread) try {
+    auto piece = readGiven(path, unread);
     if (!piece)
         return piece;
     const auto& plans = piece->asPlayed().plans;

@@ -21,10 +21,13 @@ Result<FileFormat> formatOf(const std::filesystem::path& path);
 Result<std::string> encode(const Piece& piece, FileFormat format);
 
 // Reads any format that can be read; notes without a place are placed. The title defaults to the
-// file's name. Relative media paths stay relative to the file.
-Result<Piece> readAny(const std::filesystem::path& path);
+// file's name. Relative media paths stay relative to the file. `unread`: what of the file could not
+// be read, and where.
+Result<Piece> readAny(const std::filesystem::path& path,
+                      std::vector<std::string>* unread = nullptr);
 // The same as it stands in the file: nothing is placed that has no place there.
-Result<Piece> readGiven(const std::filesystem::path& path);
+Result<Piece> readGiven(const std::filesystem::path& path,
+                        std::vector<std::string>* unread = nullptr);
 
 // One file to write, in a format of its own or in that of its ending.
 struct OutputFile {

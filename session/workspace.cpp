@@ -75,7 +75,8 @@ openAny(const fs::path& path, const OpenOptions& options, const JobControl& job)
     if (isRecording(path))
         return openRecording(path, options);
     const std::string state = fileState(path); // before: what changes while it is read is noticed
-    auto piece = readAny(path);
+    std::vector<std::string> unread;
+    auto piece = readAny(path, &unread);
     if (!piece)
         return piece.error();
     if (job.cancelRequested())
@@ -88,6 +89,10 @@ openAny(const fs::path& path, const OpenOptions& options, const JobControl& job)
         opened.file_state = state;
     }
     openMedia(opened, path);
+    if (opened.caution.empty() && !unread.empty())
+        opened.caution =
+            "Not all of it could be read: " + unread.front() +
+            (unread.size() > 1 ? ", and " + std::to_string(unread.size() - 1) + " more." : ".");
     return opened;
 }
 

@@ -3,7 +3,9 @@
 #include "score/marks.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
+#include <optional>
 
 namespace wirenote {
 namespace {
@@ -25,18 +27,54 @@ std::vector<std::string> wrapped(const std::string& text, double size, double wi
     return lines;
 }
 
-std::string shapeNames(const Instrument& instrument) {
-    if (instrument.capo == 0)
+// Major keys by their fifths, from six flats to six sharps, and the minor keys of the same
+// signatures.
+constexpr std::array<const char*, 13> kMajors = {
+    "G♭", "D♭", "A♭", "E♭", "B♭", "F", "C", "G", "D", "A", "E", "B", "F♯"};
+constexpr std::array<const char*, 13> kMinors = {
+    "E♭", "B♭", "F", "C", "G", "D", "A", "E", "B", "F♯", "C♯", "G♯", "D♯"};
+
+std::string keyText(int fifths) {
+    const auto at = static_cast<std::size_t>(std::clamp(fifths, -6, 6) + 6);
+    return std::string(kMajors[at]) + " major or " + kMinors[at] + " minor";
+}
+
+// How many semitones above its usual tuning every string sounds, where they all agree.
+std::optional<int> raisedBy(const Instrument& instrument) {
+    const Instrument usual = standardInstrument(instrument.kind);
+    if (usual.stringCount() != instrument.stringCount())
         return {};
-    return "frets counted from the capo";
+    const int raised = instrument.strings[0].open_midi - usual.strings[0].open_midi;
+    for (std::size_t s = 0; s < usual.strings.size(); ++s)
+        if (instrument.strings[s].open_midi - usual.strings[s].open_midi != raised)
+            return {};
+    return raised;
+}
+
+// Which chords a hand takes for what sounds: "shapes of C sound as E♭".
+std::string shapes(const Piece& piece) {
+    const auto raised = raisedBy(piece.instrument);
+    const int above = piece.instrument.capo + raised.value_or(0);
+    if (!raised || above == 0)
+        return {};
+    // A semitone is seven fifths; within an octave of fifths, the signature with fewer signs.
+    int shape = piece.key.fifths - 7 * above;
+    while (shape > 6)
+        shape -= 12;
+    while (shape < -5)
+        shape += 12;
+    return "shapes of " + std::string(kMajors[static_cast<std::size_t>(shape + 6)]) + " sound as " +
+           kMajors[static_cast<std::size_t>(std::clamp(piece.key.fifths, -6, 6) + 6)];
 }
 
 std::string facts(const Piece& piece, const Sheet& sheet) {
     std::string text =
         std::string(instrumentName(piece.instrument.kind)) + " · " + tuningText(piece.instrument);
     if (piece.instrument.capo > 0)
-        text += " · capo " + std::to_string(piece.instrument.capo) + " (" +
-                shapeNames(piece.instrument) + ")";
+        text += " · capo " + std::to_string(piece.instrument.capo) + " (frets are counted from it)";
+    if (const std::string said = shapes(piece); !said.empty())
+        text += " · " + said;
+    text += " · " + keyText(piece.key.fifths);
     if (sheet.score.tempo_bpm > 0.0)
         text += " · " + sheet.score.metre.text() + " · " +
                 std::to_string(std::lround(sheet.score.tempo_bpm)) + " beats a minute";

@@ -37,12 +37,29 @@ Error damaged(const std::string& how) {
                     how + "; correct it there, or export it again from the program that made it");
 }
 
+// What cannot be read, once each.
+class Unread {
+  public:
+    explicit Unread(std::vector<std::string>* list) : m_list(list) {}
+    void add(const std::string& what) {
+        constexpr std::size_t kMost = 200;
+        if (m_list && m_list->size() < kMost && std::ranges::find(*m_list, what) == m_list->end())
+            m_list->push_back(what);
+    }
+
+  private:
+    std::vector<std::string>* m_list;
+};
+
 class Reader {
   public:
+    explicit Reader(Unread& unread) : m_unread(unread) {}
+
     // Refuses what would be written out as more than a piece may hold.
     Status readPart(const pugi::xml_node& part) {
         for (const pugi::xml_node measure : musicxml::playedMeasures(part, kMostPlayed)) {
             const double bar_start = m_at;
+            m_bar_name = "bar " + cleanText(measure.attribute("number").as_string("?"), 20);
             ++m_measure;
             double furthest = m_at;
             for (const pugi::xml_node item : measure.children()) {
@@ -58,6 +75,7 @@ class Reader {
                 m_pickup = furthest;
                 m_measure = 0;
             }
+            checkLength(furthest - bar_start, measure);
             m_at = furthest;
             if (!(m_at <= kMostQuarters))
                 return damaged("goes on for more than a piece may (" + std::to_string(kMostBars) +
@@ -101,6 +119,15 @@ class Reader {
     bool empty() const { return m_notes.empty(); }
 
   private:
+    // A bar that is not as long as its metre says counts as it is written.
+    void checkLength(double length, const pugi::xml_node& measure) {
+        constexpr double kNearly = 1e-3;
+        const Metre now = m_changes.empty() ? m_metre : m_changes.back().metre;
+        if (std::string_view(measure.attribute("implicit").as_string()) != "yes" &&
+            std::abs(length - now.barLength().toDouble()) > kNearly)
+            m_unread.add(m_bar_name + " is not as long as its metre says");
+    }
+
     // Through all tempi before it.
     double secondsAt(double quarters) const {
         double seconds = 0.0;
@@ -178,11 +205,15 @@ class Reader {
             m_at += quarters(item);
         else if (name == "note")
             return readNote(item);
+        else if (name == "figured-bass")
+            m_unread.add(m_bar_name + ": figured bass");
         return {};
     }
 
     double quarters(const pugi::xml_node& item) const {
         const double duration = item.child("duration").text().as_double();
+        if (!(duration >= 0.0 && duration < 1e7))
+            m_unread.add(m_bar_name + ": a duration that cannot be");
         return duration >= 0.0 && duration < 1e7 ? duration / m_divisions : 0.0;
     }
 
@@ -190,6 +221,12 @@ class Reader {
         if (const int divisions = a.child("divisions").text().as_int();
             divisions > 0 && divisions < 100000)
             m_divisions = divisions;
+        // Written pitches of instruments that sound elsewhere.
+        if (const pugi::xml_node transpose = a.child("transpose"))
+            m_transpose = std::clamp(transpose.child("chromatic").text().as_int() +
+                                         12 * transpose.child("octave-change").text().as_int(),
+                                     -48,
+                                     48);
         if (const pugi::xml_node key = a.child("key"); key && !m_key)
             m_key = KeySignature{std::clamp(key.child("fifths").text().as_int(), -6, 6)};
         if (const pugi::xml_node time = a.child("time"))
@@ -232,6 +269,9 @@ class Reader {
                 m_tempi.emplace_back(m_at, tempo);
             m_tempo_read = true;
         }
+        for (const char* jump : {"dacapo", "dalsegno", "tocoda", "fine"})
+            if (sound.attribute(jump))
+                m_unread.add(m_bar_name + ": a jump by word (" + jump + ") is not followed");
         const std::string label =
             cleanText(item.child("direction-type").child("rehearsal").text().as_string());
         if (!label.empty())
@@ -284,9 +324,13 @@ class Reader {
             note.start = std::max(0.0, m_at - kGrace);
         }
         const pugi::xml_node pitch = item.child("pitch");
+        if (item.child("unpitched"))
+            m_unread.add(m_bar_name + ": a note without a pitch");
         if (!pitch || note.length <= 0.0)
             return {};
         note.midi = midiOf(pitch, "step", "alter", "octave");
+        if (note.midi >= 0)
+            note.midi += m_transpose;
         if (note.midi < 0 || note.midi > 127)
             return damaged("has a note whose pitch cannot be read (bar " +
                            cleanText(item.parent().attribute("number").as_string("?"), 20) + ")");
@@ -375,10 +419,15 @@ class Reader {
                                          piece.notes[i].has(Technique::Harmonic))) {
                 plan.position = {};
                 plan.position.value = {0, 0};
+                m_unread.add("places on strings that do not give the pitch that is written; they "
+                             "are found anew");
             }
         }
     }
 
+    Unread& m_unread;
+    std::string m_bar_name;
+    int m_transpose = 0; // semitones from what is written to what sounds
     double m_at = 0.0;
     double m_last_start = 0.0;
     double m_pickup = 0.0;
@@ -409,7 +458,7 @@ About aboutOf(const pugi::xml_node& identification) {
 
 } // namespace
 
-Result<Piece> readMusicXml(const std::string& text) {
+Result<Piece> readMusicXml(const std::string& text, std::vector<std::string>* unread) {
     pugi::xml_document document;
     const auto parsed =
         document.load_buffer(text.data(), text.size()); // declared entities are not expanded
@@ -423,8 +472,9 @@ Result<Piece> readMusicXml(const std::string& text) {
                             ? "is ordered by time; export it part by part (score-partwise)"
                             : "is not MusicXML (it has no score-partwise); choose another file, or "
                               "export it as MusicXML first");
+    Unread list(unread);
     for (const pugi::xml_node part : root.children("part")) {
-        Reader reader;
+        Reader reader(list);
         if (const Status read = reader.readPart(part); !read)
             return read.error();
         if (reader.empty())
@@ -441,6 +491,10 @@ Result<Piece> readMusicXml(const std::string& text) {
                                          .as_string());
         if (const Status sound = checkPiece(piece); !sound)
             return damaged("cannot be used: " + sound.error().message);
+        for (pugi::xml_node other = part.next_sibling("part"); other;
+             other = other.next_sibling("part"))
+            list.add("part " + cleanText(other.attribute("id").as_string("?"), 40) +
+                     " is left out: a piece is one instrument's");
         return piece;
     }
     return damaged("has no notes");

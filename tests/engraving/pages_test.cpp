@@ -173,5 +173,34 @@ TEST(SheetPages, EveryFretStandsOnItsString) {
     }
 }
 
+// A capo at 3, and strings a tone lower: what the hand takes and what sounds (common practice).
+TEST(SheetPages, TheHeadNamesShapesAndWhatTheySoundAs) {
+    const auto head = [](const Piece& piece) {
+        std::string text;
+        const auto pages = layOutSheet(piece, writeSheet(piece, {}, CountSchool::Numbers));
+        for (const Ink& ink : pages.front().ink)
+            if (ink.sign == Sign::Head2) {
+                if (const auto* words = std::get_if<TextInk>(&ink.what))
+                    text += words->text;
+                else
+                    text += "*"; // an accidental
+            }
+        return text;
+    };
+    Piece piece = test::scalePiece(8);
+    piece.key.fifths = -3; // E flat
+    piece.instrument.capo = 3;
+    EXPECT_NE(head(piece).find("shapes of C sound as E*"), std::string::npos) << head(piece);
+    piece.instrument.capo = 0;
+    EXPECT_EQ(head(piece).find("shapes"), std::string::npos);
+    EXPECT_NE(head(piece).find("E* major or C minor"), std::string::npos) << head(piece);
+    for (StringSpec& string : piece.instrument.strings)
+        string.open_midi -= 2;
+    piece.key.fifths = 0; // sounding C
+    EXPECT_NE(head(piece).find("shapes of D sound as C"), std::string::npos) << head(piece);
+    piece.instrument.strings.back().open_midi -= 2; // not all alike: no shapes to name
+    EXPECT_EQ(head(piece).find("shapes"), std::string::npos);
+}
+
 } // namespace
 } // namespace wirenote

@@ -38,7 +38,7 @@ std::string refusal(const std::string& reader, const std::string& bytes) {
     if (reader == "midi")
         return refusalOf(readMidi, bytes);
     if (reader == "musicxml")
-        return refusalOf(readMusicXml, bytes);
+        return refusalOf([](const std::string& b) { return readMusicXml(b); }, bytes);
     if (reader == "calibration")
         return refusalOf(readCalibrationJson, bytes);
     if (reader == "instrument")

@@ -110,6 +110,37 @@ TEST(MusicXml, NamesComeBack) {
     EXPECT_EQ(read->about, piece.about);
 }
 
+// Files of other programs: what can be read is, repeats are played out, and what cannot is listed.
+TEST(MusicXml, WhatIsLeftOutIsListedWithItsBar) {
+    const std::string note = "<note><pitch><step>E</step><octave>5</octave></pitch>"
+                             "<duration>4</duration><voice>1</voice><type>whole</type></note>";
+    const std::string file =
+        "<score-partwise version='3.0'><part-list/><part id='P1'>"
+        "<measure number='1'><barline location='left'><repeat direction='forward'/></barline>"
+        "<attributes><divisions>1</divisions><time><beats>4</beats><beat-type>4</beat-type></time>"
+        "<transpose><chromatic>0</chromatic><octave-change>-1</octave-change></transpose>"
+        "</attributes>" +
+        note +
+        "<barline location='right'><repeat direction='backward' times='3'/></barline></measure>"
+        "<measure number='2'><note><unpitched/><duration>1</duration></note></measure>"
+        "<measure number='3'><direction><sound dacapo='yes'/></direction>" +
+        note +
+        "<note><pitch><step>E</step><octave>5</octave></pitch><duration>-3</duration></note>"
+        "</measure></part><part id='P2'><measure number='1'/></part></score-partwise>";
+    std::vector<std::string> unread;
+    const auto read = readMusicXml(file, &unread);
+    ASSERT_TRUE(read.ok()) << read.error().message;
+    ASSERT_EQ(read->notes.size(), 4U) << "the first bar three times, and the last one";
+    EXPECT_EQ(read->notes[0].midi(), 64) << "it sounds an octave below what is written";
+    EXPECT_THAT(
+        unread,
+        ::testing::IsSupersetOf({std::string("bar 2: a note without a pitch"),
+                                 std::string("bar 2 is not as long as its metre says"),
+                                 std::string("bar 3: a jump by word (dacapo) is not followed"),
+                                 std::string("bar 3: a duration that cannot be"),
+                                 std::string("part P2 is left out: a piece is one instrument's")}));
+}
+
 TEST(MusicXml, HostileFilesAreRefusedInOneSentence) {
     EXPECT_THAT(readMusicXml("hello").error().message, HasSubstr("not"));
     EXPECT_THAT(readMusicXml("<html/>").error().message, HasSubstr("no score-partwise"));

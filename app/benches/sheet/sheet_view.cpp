@@ -47,6 +47,10 @@ class SheetView::Paper : public QWidget {
         setFixedSize(width, std::max(1, static_cast<int>(m_pages.size()) * height));
         update();
     }
+    void setChosen(std::vector<SheetSpot> spots) {
+        m_chosen = std::move(spots);
+        update();
+    }
     const std::vector<SheetPage>& pages() const { return m_pages; }
     QRect toScreen(const SheetSpot& spot) const {
         const wirenote::Box& b = spot.box;
@@ -66,6 +70,7 @@ class SheetView::Paper : public QWidget {
   protected:
     void paintEvent(QPaintEvent* event) override {
         QPainter painter(this);
+        forgetFarPages();
         for (std::size_t p = 0; p < m_pages.size(); ++p) {
             const QRect place(0, static_cast<int>(p) * m_page_px, width(), m_page_px - kGap_px);
             if (!place.intersects(event->rect()))
@@ -110,9 +115,17 @@ class SheetView::Paper : public QWidget {
         }
         return kept;
     }
+    // Paper is large: what is far from the part that is seen is painted again when it is wanted.
+    void forgetFarPages() {
+        const QRect seen = visibleRegion().boundingRect().adjusted(0, -m_page_px, 0, m_page_px);
+        std::erase_if(m_drawn, [&](const auto& kept) {
+            return !QRect(0, static_cast<int>(kept.first) * m_page_px, width(), m_page_px)
+                        .intersects(seen);
+        });
+    }
     // A wash over the numbers and heads of what is chosen.
     void chosen(QPainter& painter) const {
-        for (const SheetSpot& spot : m_view.chosenSpots()) {
+        for (const SheetSpot& spot : m_chosen) {
             QColor wash = theme().accent;
             wash.setAlpha(spot.note == m_view.m_selection.note() ? 110 : 60);
             painter.setPen(Qt::NoPen);
@@ -124,6 +137,7 @@ class SheetView::Paper : public QWidget {
     SheetView& m_view;
     std::vector<SheetPage> m_pages;
     std::map<std::size_t, QPixmap> m_drawn;
+    std::vector<SheetSpot> m_chosen;
     std::optional<SheetSpot> m_playhead;
     double m_scale = 4.0;
     int m_page_px = 1;
@@ -183,6 +197,7 @@ void SheetView::layOut() {
             if (asked != m_asked)
                 return;
             m_paper->setPages(std::move(pages));
+            m_paper->setChosen(spotsOf(m_paper->pages(), m_selection.all()));
             fit();
             follow();
         });
@@ -192,17 +207,13 @@ void SheetView::fit() {
     m_paper->fit(std::clamp(viewport()->width() - 24, kNarrowest_px, kWidest_px));
 }
 
-std::vector<SheetSpot> SheetView::chosenSpots() const {
-    return spotsOf(m_paper->pages(), m_selection.all());
-}
-
 void SheetView::showChosen() {
     const auto spots = spotsOf(m_paper->pages(), {m_selection.note()});
     if (!spots.empty()) {
         const QRect at = m_paper->toScreen(spots.front());
         ensureVisible(at.center().x(), at.center().y(), 60, 120);
     }
-    m_paper->update();
+    m_paper->setChosen(spotsOf(m_paper->pages(), m_selection.all()));
 }
 
 void SheetView::clicked(const SheetPoint& point, Qt::KeyboardModifiers modifiers) {

@@ -2,7 +2,6 @@
 
 #include <QScrollArea>
 #include <QTimer>
-#include <vector>
 
 namespace wirenote::app {
 
@@ -12,7 +11,6 @@ class Selection;
 class SheetCommands;
 class Transport;
 struct SheetPoint;
-struct SheetSpot;
 
 // The pages as they will be printed. A click chooses a note; what is chosen and what sounds is
 // shown on them.
@@ -36,7 +34,6 @@ class SheetView : public QScrollArea {
     void fit();
     void follow();
     void showChosen();
-    std::vector<SheetSpot> chosenSpots() const;
     void clicked(const SheetPoint& point, Qt::KeyboardModifiers modifiers);
     void doubleClicked(const SheetPoint& point);
     Document& m_document;
