@@ -253,6 +253,7 @@ void shorten(const Piece& piece,
              std::vector<PrintedBar>& bars) {
     constexpr std::size_t kFewest = 3; // strokes
     constexpr std::size_t kMostMissing = 2;
+    constexpr std::size_t kReach = 256; // bars
     struct Before {
         const Bar* bar;
         std::vector<Struck> struck;
@@ -283,6 +284,8 @@ void shorten(const Piece& piece,
             printed.except = missing(best->struck, lacks, bar.metre);
         } else if (!struck.empty() && !reachesOver(bar)) {
             before.push_back({&bar, std::move(struck)});
+            if (before.size() > kReach) // nobody turns back that many pages
+                before.erase(before.begin());
         }
     }
 }

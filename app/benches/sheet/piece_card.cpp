@@ -44,7 +44,7 @@ PieceCard::PieceCard(Document& document, QWidget* parent)
     m_guessed->setText(tr("That is the name of its file. It is printed once you say so: change it, "
                           "or press Enter on it."));
     form->addRow(m_guessed);
-    add(tr("Under it"), m_subtitle);
+    add(tr("Subtitle"), m_subtitle);
     add(tr("By"), m_composer);
     add(tr("Played by"), m_player);
     add(tr("Written down by"), m_transcriber);
