@@ -11,6 +11,7 @@ constexpr double kLoneBar = 4.0;            // badness of a last line of one bar
 constexpr double kTooTight = 1000.0;        // … of a line that does not fit
 constexpr double kFullPage = 0.02;          // … of a page, a hundredth of its room left empty
 constexpr double kNoRestToTurn = 6.0;
+constexpr double kOnePageMore = 5.0;
 
 double widthOf(const std::vector<SetBar>& bars, std::size_t from, std::size_t to, double spread) {
     double sum = 0.0;
@@ -74,50 +75,67 @@ breakLines(const std::vector<SetBar>& bars, double first_room, double room, cons
     return firsts;
 }
 
+namespace {
+
+// What a page of these systems is worth.
+double badnessOfPage(double used, double available, bool last, bool turns, bool ends_with_rest) {
+    if (last)
+        return 0.0;
+    const double empty = 100.0 * std::max(0.0, available - used) / available;
+    return kFullPage * empty * empty + kOnePageMore +
+           (turns && !ends_with_rest ? kNoRestToTurn : 0.0);
+}
+
+struct BestPages {
+    double cost = 1e18;
+    std::size_t from = 0;
+};
+// By parity of the pages so far, since only every other page is turned; then by systems so far.
+using PageTable = std::vector<std::vector<BestPages>>;
+
+std::vector<std::size_t> pagesFrom(const PageTable& best, std::size_t systems) {
+    std::vector<std::size_t> firsts;
+    std::size_t parity = best[0][systems].cost < best[1][systems].cost ? 0 : 1;
+    for (std::size_t end = systems; end > 0; parity = 1 - parity) {
+        end = best[parity][end].from;
+        firsts.push_back(end);
+    }
+    std::ranges::reverse(firsts);
+    return firsts.empty() ? std::vector<std::size_t>{0} : firsts;
+}
+
+} // namespace
+
 std::vector<std::size_t> breakPages(const std::vector<SystemHeight>& systems,
                                     double first_room,
                                     double room,
                                     double gap,
                                     bool every_page_turns) {
     const std::size_t n = systems.size();
-    // By page number too, since only every other page is turned.
-    struct Best {
-        double cost = 1e18;
-        std::size_t from = 0;
-    };
-    const std::size_t pages = n + 1;
-    std::vector<std::vector<Best>> best(2, std::vector<Best>(n + 1)); // by parity of pages so far
+    PageTable best(2, std::vector<BestPages>(n + 1));
     best[0][0].cost = 0.0;
-    for (std::size_t begin = 0; begin < n; ++begin)
-        for (std::size_t parity = 0; parity < 2; ++parity) {
-            const double so_far = best[parity][begin].cost;
-            if (so_far >= 1e18)
-                continue;
-            const double available = begin == 0 ? first_room : room;
-            double used = -gap;
-            for (std::size_t end = begin + 1; end <= n; ++end) {
-                used += systems[end - 1].height + gap;
-                if (used > available && end > begin + 1)
-                    break;
-                const double empty = end == n ? 0.0 : 100.0 * (available - used) / available;
-                const bool turns = end < n && (every_page_turns || parity == 0);
-                const double bad =
-                    kFullPage * empty * std::max(0.0, empty) +
-                    (turns && !systems[end - 1].ends_with_rest ? kNoRestToTurn : 0.0) +
-                    (end < n ? 5.0 : 0.0); // a page more
-                Best& there = best[1 - parity][end];
-                if (so_far + bad < there.cost)
-                    there = {so_far + bad, begin};
-            }
+    const auto extend = [&](std::size_t begin, std::size_t parity) {
+        const double available = begin == 0 ? first_room : room;
+        double used = -gap;
+        for (std::size_t end = begin + 1; end <= n; ++end) {
+            used += systems[end - 1].height + gap;
+            if (used > available && end > begin + 1)
+                break;
+            const double cost =
+                best[parity][begin].cost + badnessOfPage(used,
+                                                         available,
+                                                         end == n,
+                                                         every_page_turns || parity == 0,
+                                                         systems[end - 1].ends_with_rest);
+            if (cost < best[1 - parity][end].cost)
+                best[1 - parity][end] = {cost, begin};
         }
-    std::vector<std::size_t> firsts;
-    std::size_t parity = best[0][n].cost < best[1][n].cost ? 0 : 1;
-    for (std::size_t end = n; end > 0 && firsts.size() < pages; parity = 1 - parity) {
-        end = best[parity][end].from;
-        firsts.push_back(end);
-    }
-    std::ranges::reverse(firsts);
-    return firsts.empty() ? std::vector<std::size_t>{0} : firsts;
+    };
+    for (std::size_t begin = 0; begin < n; ++begin)
+        for (const std::size_t parity : {0U, 1U})
+            if (best[parity][begin].cost < 1e18)
+                extend(begin, parity);
+    return pagesFrom(best, n);
 }
 
 } // namespace wirenote

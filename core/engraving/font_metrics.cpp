@@ -61,8 +61,8 @@ static_assert(kNames.size() == static_cast<std::size_t>(Glyph::Time0));
 
 struct Table {
     std::array<GlyphMetrics, kGlyphs> signs;
-    EngravingDefaults defaults;
-    TextMetrics text;
+    EngravingDefaults defaults{};
+    TextMetrics text{};
     std::array<std::unordered_map<char32_t, double>, 2> widths; // regular, strong
 };
 

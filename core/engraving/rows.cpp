@@ -234,47 +234,46 @@ void drawFingers(const SystemContext& system, Block& block) {
     drawRow(system, block, Sign::Finger, "fingers", marks);
 }
 
-// A lane for each finger: where it is put down, and how long it stays.
+// One finger through the system: where it is put down, and how long it stays. False: never.
+bool drawLane(const SystemContext& system, Block& block, Finger finger, double y) {
+    const Rational from = system.bars.front().bar->start;
+    const Rational to = system.bars.back().bar->start + system.bars.back().bar->length;
+    const double space = kDigitSpace * system.m.space;
+    const Glyph digit = *fingerGlyph(finger);
+    const double half = metricsOf(digit).width() * space / 2.0;
+    double last_x = -1e9;
+    for (const HoldSign& hold : system.sheet.holds) {
+        if (hold.finger != finger || hold.to <= from || hold.from >= to)
+            continue;
+        const Column* column = system.columnAt(std::max(hold.from, from));
+        if (!column || column->x <= last_x) // one finger is at one place at a time
+            continue;
+        last_x = column->x;
+        const bool begins = hold.from >= from;
+        if (begins)
+            block.glyphAt(Sign::Finger, digit, column->x, y, space, hold.note);
+        const Column* off = hold.to < to ? system.columnAt(hold.to) : nullptr;
+        const double end = off ? off->x - half - 0.6 : system.width - 0.6;
+        const double begin = column->x + (begins ? half + 0.5 : 0.0);
+        if (end - begin > 1.0)
+            block.line(Sign::FingerLine, {begin, y, end, y, 0.2, false}, hold.note);
+    }
+    return last_x > -1e9;
+}
+
 void drawHolds(const SystemContext& system, Block& block) {
     if (system.bars.empty())
         return;
-    const Rational from = system.bars.front().bar->start;
-    const Rational to = system.bars.back().bar->start + system.bars.back().bar->length;
-    double top = std::max(block.under(0.0, system.width, system.m.row_gap), underNames(block));
     const double space = kDigitSpace * system.m.space;
-    const double top_of_all = top;
+    const double first =
+        std::max(block.under(0.0, system.width, system.m.row_gap), underNames(block)) + space / 2.0;
+    double y = first;
     for (const Finger finger :
-         {Finger::Index, Finger::Middle, Finger::Ring, Finger::Little, Finger::Thumb}) {
-        bool any = false;
-        double last_x = -1e9;
-        for (const HoldSign& hold : system.sheet.holds) {
-            if (hold.finger != finger || hold.to <= from || hold.from >= to)
-                continue;
-            const Column* column = system.columnAt(std::max(hold.from, from));
-            if (!column)
-                continue;
-            any = true;
-            const double y = top + space / 2.0;
-            const Glyph digit = *fingerGlyph(finger);
-            const double half = metricsOf(digit).width() * space / 2.0;
-            if (column->x <= last_x) // one finger is at one place at a time
-                continue;
-            last_x = column->x;
-            if (hold.from >= from)
-                block.glyphAt(Sign::Finger, digit, column->x, y, space, hold.note);
-            double end = system.width - 0.6;
-            if (hold.to < to)
-                if (const Column* off = system.columnAt(hold.to))
-                    end = off->x - half - 0.6;
-            const double begin = column->x + (hold.from >= from ? half + 0.5 : 0.0);
-            if (end - begin > 1.0)
-                block.line(Sign::FingerLine, {begin, y, end, y, 0.2, false}, hold.note);
-        }
-        if (any)
-            top += 1.35 * space;
-    }
-    if (top > top_of_all)
-        rowName(block, "fingers", top_of_all + space / 2.0);
+         {Finger::Index, Finger::Middle, Finger::Ring, Finger::Little, Finger::Thumb})
+        if (drawLane(system, block, finger, y))
+            y += 1.35 * space;
+    if (y > first)
+        rowName(block, "fingers", first);
 }
 
 // The marks of heard, seen, reasoned and set: a wave, a ring, a caret, a pin.

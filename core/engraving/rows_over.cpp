@@ -83,27 +83,29 @@ std::string barreText(const BarreSign& barre, int strings) {
     return text;
 }
 
-// Positions and barres on one line: a barre says the position itself.
-void drawPositions(const SystemContext& system, Block& block) {
-    struct Item {
-        Word word;
-        std::optional<double> until;
-    };
-    std::vector<Item> items;
+// A position, or a barre with where it ends.
+struct HandWord {
+    Word word;
+    std::optional<double> until;
+};
+constexpr double kBeforeNote_mm = 1.2; // words begin a little before their note
+
+// In order; a barre says the position itself.
+std::vector<HandWord> handWords(const SystemContext& system) {
+    std::vector<HandWord> items;
     const double size = system.m.small;
     for (const BarreSign& barre : system.sheet.barres) {
         const Column* from = system.columnAt(barre.from);
         if (!from)
             continue;
-        const double left = from->x - 1.2;
         double until = system.width - 0.6;
         if (const Column* to = system.columnAt(barre.to))
             until = to->x - to->left;
-        else if (const SetBar* bar = barAt(system, barre.to); bar)
+        else if (const SetBar* bar = barAt(system, barre.to))
             until = bar->x;
         items.push_back({{Sign::Barre,
                           barreText(barre, system.piece.instrument.stringCount()),
-                          left,
+                          from->x - kBeforeNote_mm,
                           size,
                           true,
                           0.0},
@@ -111,19 +113,32 @@ void drawPositions(const SystemContext& system, Block& block) {
     }
     for (const PositionSign& position : system.sheet.positions) {
         const Column* column = system.columnAt(position.at);
-        const bool said =
-            column && std::ranges::any_of(items, [&](const Item& item) {
-                return item.until && std::abs(item.word.left - (column->x - 1.2)) < 0.01;
-            });
-        if (column && !said)
-            items.push_back(
-                {{Sign::Position, roman(position.fret), column->x - 1.2, size, true, 0.0}, {}});
+        if (!column)
+            continue;
+        const double left = column->x - kBeforeNote_mm;
+        if (std::ranges::none_of(items, [left](const HandWord& item) {
+                return item.until && std::abs(item.word.left - left) < 0.01;
+            }))
+            items.push_back({{Sign::Position, roman(position.fret), left, size, true, 0.0}, {}});
     }
-    std::ranges::stable_sort(items, {}, [](const Item& item) { return item.word.left; });
-    if (items.empty())
+    std::ranges::stable_sort(items, {}, [](const HandWord& item) { return item.word.left; });
+    return items;
+}
+
+// The dashed line of a barre, with a hook down.
+void drawBarreLine(Block& block, double begin, double end, double y) {
+    if (end - begin < 1.0)
         return;
+    block.line(Sign::BarreLine, {begin, y, end, y, 0.15, true});
+    block.line(Sign::BarreLine, {end, y, end, y + kHook_mm, 0.15, false});
+}
+
+// Positions and barres on one line.
+void drawPositions(const SystemContext& system, Block& block) {
+    const auto items = handWords(system);
+    const double size = system.m.small;
     double baseline = 1e9;
-    for (const Item& item : items)
+    for (const HandWord& item : items)
         baseline = std::min(baseline,
                             block.over(item.word.left,
                                        std::max(item.word.right(), item.until.value_or(0.0)),
@@ -132,21 +147,15 @@ void drawPositions(const SystemContext& system, Block& block) {
     double drawn_to = -1e9;
     for (std::size_t i = 0; i < items.size(); ++i) {
         const Word& word = items[i].word;
-        const double next = i + 1 < items.size() ? items[i + 1].word.left : 1e9;
-        const double line_y = baseline - 0.36 * size;
         if (word.left < drawn_to)
             continue; // no room for two at almost the same place: the first one holds
         drawn_to = word.right() + 0.6;
         block.text(
             word.sign, word.text, word.left, baseline, size, word.strong, Block::Align::Left);
-        if (!items[i].until)
-            continue;
-        const double end = std::min(*items[i].until, next - 0.8);
-        const double begin = word.right() + 0.6;
-        if (end - begin < 1.0)
-            continue;
-        block.line(Sign::BarreLine, {begin, line_y, end, line_y, 0.15, true});
-        block.line(Sign::BarreLine, {end, line_y, end, line_y + kHook_mm, 0.15, false});
+        const double next = i + 1 < items.size() ? items[i + 1].word.left : 1e9;
+        if (items[i].until)
+            drawBarreLine(
+                block, drawn_to, std::min(*items[i].until, next - 0.8), baseline - 0.36 * size);
     }
 }
 

@@ -4,6 +4,7 @@
 
 #include <algorithm>
 #include <cmath>
+#include <span>
 
 namespace wirenote {
 namespace {
@@ -165,39 +166,51 @@ void drawStems(Block& block, std::vector<Stemmed> stems, const StemStyle& style)
     }
 }
 
-void drawTuplets(Block& block, const std::vector<TupletPlace>& places, bool over, double space) {
+namespace {
+
+using Tuplet = std::span<const TupletPlace>;
+
+bool onOneBeam(Tuplet tuplet) {
+    const int beam = tuplet.front().value->beam;
+    return beam > 0 && tuplet.size() > 1 && std::ranges::all_of(tuplet, [beam](const auto& place) {
+               return place.value->beam == beam;
+           });
+}
+
+void drawTuplet(Block& block, Tuplet tuplet, bool over, double space) {
     constexpr double kNumber = 0.75; // of the space
     constexpr double kHook = 0.6;    // spaces
+    const Glyph number = digitOf(Glyph::Tuplet0, std::clamp(tuplet.front().value->actual, 0, 9));
+    const double left = tuplet.front().x - 0.6 * space;
+    const double right = tuplet.back().x + 0.6 * space;
+    const double height = metricsOf(number).height() * kNumber * space;
+    const double middle = over ? block.over(left, right, 0.5) - height / 2.0
+                               : block.under(left, right, 0.5) + height / 2.0;
+    const double x = (left + right) / 2.0;
+    block.glyphAt(Sign::TupletNumber, number, x, middle, kNumber * space);
+    if (onOneBeam(tuplet))
+        return;
+    const double width = engravingDefaults().tuplet * space;
+    const double room = metricsOf(number).width() * kNumber * space / 2.0 + 0.4;
+    const double hook = (over ? 1.0 : -1.0) * kHook * space;
+    for (const auto& [a, b] : {std::pair{left, x - room}, std::pair{x + room, right}})
+        if (b - a > 0.3)
+            block.line(Sign::TupletBracket, {a, middle, b, middle, width, false});
+    for (const double end : {left, right})
+        block.line(Sign::TupletBracket, {end, middle, end, middle + hook, width, false});
+}
+
+} // namespace
+
+void drawTuplets(Block& block, const std::vector<TupletPlace>& places, bool over, double space) {
     for (std::size_t from = 0; from < places.size();) {
         const int bracket = places[from].value->bracket;
         std::size_t to = from + 1;
         while (bracket > 0 && to < places.size() && places[to].value->bracket == bracket)
             ++to;
-        const std::size_t first = from;
+        if (places[from].value->tuplet())
+            drawTuplet(block, Tuplet(places).subspan(from, to - from), over, space);
         from = to;
-        if (!places[first].value->tuplet() || (bracket == 0 && to - first > 1))
-            continue;
-        const Glyph number = digitOf(Glyph::Tuplet0, std::clamp(places[first].value->actual, 0, 9));
-        const double left = places[first].x - 0.6 * space;
-        const double right = places[to - 1].x + 0.6 * space;
-        const double height = metricsOf(number).height() * kNumber * space;
-        const double edge = over ? block.over(left, right, 0.5) : block.under(left, right, 0.5);
-        const double middle = over ? edge - height / 2.0 : edge + height / 2.0;
-        bool one_beam = bracket > 0 && places[first].value->beam > 0;
-        for (std::size_t k = first; k < to; ++k)
-            one_beam = one_beam && places[k].value->beam == places[first].value->beam;
-        const double x = (left + right) / 2.0;
-        block.glyphAt(Sign::TupletNumber, number, x, middle, kNumber * space);
-        if (one_beam)
-            continue;
-        const double width = engravingDefaults().tuplet * space;
-        const double room = metricsOf(number).width() * kNumber * space / 2.0 + 0.4;
-        const double hook = (over ? 1.0 : -1.0) * kHook * space;
-        for (const auto& [a, b] : {std::pair{left, x - room}, std::pair{x + room, right}})
-            if (b - a > 0.3)
-                block.line(Sign::TupletBracket, {a, middle, b, middle, width, false});
-        for (const double end : {left, right})
-            block.line(Sign::TupletBracket, {end, middle, end, middle + hook, width, false});
     }
 }
 

@@ -105,6 +105,70 @@ std::optional<Rational> lengthOf(std::string_view word) {
     return length;
 }
 
+bool isDigit(char c) {
+    return c >= '0' && c <= '9';
+}
+
+// What a letter before a fret says of how its note begins.
+std::optional<Technique> before(char c) {
+    switch (c) {
+    case 'h':
+        return Technique::HammerOn;
+    case 'p':
+        return Technique::PullOff;
+    case '/':
+    case '\\':
+        return Technique::Slide;
+    case '<':
+        return Technique::Harmonic;
+    case '(':
+        return Technique::PreBend;
+    default:
+        return {};
+    }
+}
+
+// … and one after it, of how it goes on.
+std::optional<Technique> after(char c) {
+    switch (c) {
+    case 'b':
+        return Technique::Bend;
+    case 'r':
+        return Technique::Release;
+    case '~':
+        return Technique::Vibrato;
+    default:
+        return {};
+    }
+}
+
+// "h7", "/10b~", "<12>", "x", "(2)": frets (−1: damped) with what is done to them; nothing where a
+// character means nothing.
+using MarkedFret = std::pair<int, std::vector<Technique>>;
+std::optional<std::vector<MarkedFret>> fretsOf(const std::string& mark) {
+    std::vector<MarkedFret> frets;
+    std::vector<Technique> next;
+    for (std::size_t i = 0; i < mark.size(); ++i) {
+        const char c = mark[i];
+        if (isDigit(c)) {
+            int fret = c - '0';
+            if (i + 1 < mark.size() && isDigit(mark[i + 1]))
+                fret = 10 * fret + (mark[++i] - '0');
+            frets.emplace_back(fret, std::exchange(next, {}));
+        } else if (c == 'x' || c == 'X') {
+            next.push_back(Technique::Dead);
+            frets.emplace_back(-1, std::exchange(next, {}));
+        } else if (const auto begins = before(c)) {
+            next.push_back(*begins);
+        } else if (const auto goes_on = after(c); goes_on && !frets.empty()) {
+            frets.back().second.push_back(*goes_on);
+        } else if (c != '>' && c != ')') {
+            return {};
+        }
+    }
+    return frets;
+}
+
 class Reader {
   public:
     explicit Reader(const std::string& text) : m_text(text), m_systems(systemsOf(text)) {}
@@ -377,44 +441,22 @@ class Reader {
         }
     }
 
-    // "h7", "/10b~", "<12>", "x", "(2)", and graces before the note: "5h7".
+    // Every mark of a string's line, graces first: "5h7".
     std::optional<std::size_t>
     readMark(const Sounded& sounded, const Cell& cell, std::size_t line) {
-        const std::string& mark = sounded.mark;
-        std::vector<std::pair<int, std::vector<Technique>>> frets; // −1: damped
-        std::vector<Technique> next;
-        for (std::size_t i = 0; i < mark.size(); ++i) {
-            const char c = mark[i];
-            if (c >= '0' && c <= '9') {
-                int fret = c - '0';
-                if (i + 1 < mark.size() && mark[i + 1] >= '0' && mark[i + 1] <= '9')
-                    fret = 10 * fret + (mark[++i] - '0');
-                frets.emplace_back(fret, std::exchange(next, {}));
-            } else if (c == 'x' || c == 'X') {
-                frets.emplace_back(-1, std::exchange(next, {}));
-                frets.back().second.push_back(Technique::Dead);
-            } else if (c == 'h' || c == 'p' || c == '/' || c == '\\' || c == '<' || c == '(') {
-                next.push_back(c == 'h'   ? Technique::HammerOn
-                               : c == 'p' ? Technique::PullOff
-                               : c == '<' ? Technique::Harmonic
-                               : c == '(' ? Technique::PreBend
-                                          : Technique::Slide);
-            } else if (!frets.empty() && (c == 'b' || c == 'r' || c == '~')) {
-                frets.back().second.push_back(c == 'b'   ? Technique::Bend
-                                              : c == 'r' ? Technique::Release
-                                                         : Technique::Vibrato);
-            } else if (c != '>' && c != ')') {
-                cannot(line,
-                       "\"" + cleanText(mark, 20) + "\" on string " +
-                           std::to_string(sounded.string));
-                return {};
-            }
+        auto frets = fretsOf(sounded.mark);
+        if (!frets) {
+            cannot(line,
+                   "\"" + cleanText(sounded.mark, 20) + "\" on string " +
+                       std::to_string(sounded.string));
+            return {};
         }
         std::optional<std::size_t> last;
-        for (std::size_t k = 0; k < frets.size(); ++k) {
-            if (k + 1 < frets.size())
-                frets[k].second.push_back(Technique::Grace);
-            last = add(sounded.string, frets[k].first, frets[k].second, cell, line);
+        for (std::size_t k = 0; k < frets->size(); ++k) {
+            auto& [fret, techniques] = (*frets)[k];
+            if (k + 1 < frets->size())
+                techniques.push_back(Technique::Grace);
+            last = add(sounded.string, fret, techniques, cell, line);
         }
         return last;
     }

@@ -379,50 +379,63 @@ void NoteWriter::bends(pugi::xml_node technical, const Note& note) const {
     }
 }
 
-void NoteWriter::tabMarks(pugi::xml_node notations, const Place& place) const {
-    const Note& note = m_piece.notes[place.note];
-    const Note* after = slurredAfter(place);
-    const bool begins = !place.value().tied_from_before || note.has(Technique::Grace);
-    const bool arrives = note.slurred() && begins && place.note > 0;
-    if (arrives && note.has(Technique::Slide))
-        typed(notations, "slide", "stop", 1);
-    if (after && after->has(Technique::Slide))
-        typed(notations, "slide", "start", 1);
-    const NotePlan& plan = m_piece.asPlayed().plans[place.note];
-    pugi::xml_node technical = notations.append_child("technical");
-    const auto slur = [&technical](const Note& to, const char* type, bool letter) {
+// Slides, hammer-ons and pull-offs that end and begin at a note.
+void NoteWriter::tabSlurs(pugi::xml_node notations,
+                          pugi::xml_node technical,
+                          const Place& place) const {
+    const auto mark = [&](const Note& to, bool begins) {
+        const char* type = begins ? "start" : "stop";
+        if (to.has(Technique::Slide)) {
+            // Before what is technical, as the schema has no order but readers like one.
+            pugi::xml_node slide = notations.insert_child_before("slide", technical);
+            slide.append_attribute("type") = type;
+            slide.append_attribute("number") = 1;
+            return;
+        }
         const bool hammer = to.has(Technique::HammerOn);
-        pugi::xml_node node = text(technical,
-                                   hammer ? "hammer-on" : "pull-off",
-                                   !letter  ? ""
-                                   : hammer ? "H"
-                                            : "P");
+        const char* letter = hammer ? "H" : "P";
+        pugi::xml_node node =
+            text(technical, hammer ? "hammer-on" : "pull-off", begins ? letter : "");
         node.append_attribute("type") = type;
         node.append_attribute("number") = 1;
     };
-    if (arrives && !note.has(Technique::Slide))
-        slur(note, "stop", false);
-    if (after && !after->has(Technique::Slide))
-        slur(*after, "start", true);
+    const Note& note = m_piece.notes[place.note];
+    const bool starts = !place.value().tied_from_before || note.has(Technique::Grace);
+    if (note.slurred() && starts && place.note > 0)
+        mark(note, false);
+    if (const Note* after = slurredAfter(place))
+        mark(*after, true);
+}
+
+// What both hands do to it.
+void NoteWriter::tabHands(pugi::xml_node technical, const Place& place) const {
+    const Note& note = m_piece.notes[place.note];
+    const NotePlan& plan = m_piece.asPlayed().plans[place.note];
+    if (plan.finger.value >= Finger::Index)
+        text(technical, "fingering", std::string(wordFor(plan.finger.value)));
+    if (plan.stroke.value >= Stroke::P && plan.stroke.value <= Stroke::C)
+        text(technical, "pluck", std::string(wordFor(plan.stroke.value)));
+    if (note.has(Technique::Harmonic))
+        technical.append_child("harmonic").append_child("natural");
+    if (note.has(Technique::Tap))
+        text(technical, "tap", "T");
+    bends(technical, note);
+    for (const auto& [technique, word] :
+         {std::pair{Technique::LetRing, "let ring"}, std::pair{Technique::Rake, "rake"}})
+        if (note.has(technique)) // the standard has no element for it
+            text(technical, "other-technical", word);
+}
+
+void NoteWriter::tabMarks(pugi::xml_node notations, const Place& place) const {
+    const NotePlan& plan = m_piece.asPlayed().plans[place.note];
+    pugi::xml_node technical = notations.append_child("technical");
+    tabSlurs(notations, technical, place);
     if (plan.placed()) {
         number(technical, "string", plan.position.value.string);
         number(technical, "fret", plan.position.value.fret);
     }
-    if (begins) {
-        if (plan.finger.value >= Finger::Index)
-            text(technical, "fingering", std::string(wordFor(plan.finger.value)));
-        if (plan.stroke.value >= Stroke::P && plan.stroke.value <= Stroke::C)
-            text(technical, "pluck", std::string(wordFor(plan.stroke.value)));
-        if (note.has(Technique::Harmonic))
-            technical.append_child("harmonic").append_child("natural");
-        if (note.has(Technique::Tap))
-            text(technical, "tap", "T");
-        bends(technical, note);
-        for (const auto& [technique, word] :
-             {std::pair{Technique::LetRing, "let ring"}, std::pair{Technique::Rake, "rake"}})
-            if (note.has(technique)) // the standard has no element for it
-                text(technical, "other-technical", word);
-    }
+    if (!place.value().tied_from_before || m_piece.notes[place.note].has(Technique::Grace))
+        tabHands(technical, place);
     if (!technical.first_child())
         notations.remove_child(technical);
 }

@@ -59,6 +59,8 @@ class NoteWriter {
     const Note* slurredAfter(const Place& place) const;
     void handMarks(pugi::xml_node notations, const Place& place) const;
     void tabMarks(pugi::xml_node notations, const Place& place) const;
+    void tabSlurs(pugi::xml_node notations, pugi::xml_node technical, const Place& place) const;
+    void tabHands(pugi::xml_node technical, const Place& place) const;
     void bends(pugi::xml_node technical, const Note& note) const;
 
     const Piece& m_piece;

@@ -138,8 +138,11 @@ std::vector<PositionSign> positionsOf(const Piece& piece, const std::vector<Writ
         else
             positions.push_back({places[i].from, plan.hand_fret});
     }
-    const auto same = std::ranges::unique(positions, {}, &PositionSign::fret);
-    positions.erase(same.begin(), same.end());
+    positions.erase(
+        std::unique(positions.begin(),
+                    positions.end(),
+                    [](const PositionSign& a, const PositionSign& b) { return a.fret == b.fret; }),
+        positions.end());
     return positions;
 }
 

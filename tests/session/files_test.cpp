@@ -1,9 +1,9 @@
 #include "session/files.h"
 
 #include "base/atomic_file.h"
-#include "support/demo_files.h"
 #include "session/take_media.h"
 #include "session/workspace.h"
+#include "support/demo_files.h"
 #include "support/performances.h"
 #include "support/scratch.h"
 
@@ -21,10 +21,11 @@ namespace fs = std::filesystem;
 TEST(Files, EveryFormatIsWrittenByItsEndingAndReadBackWhereItCan) {
     const test::Scratch scratch;
     const Piece piece = test::richPiece();
-    for (const char* name : {"a.wirenote", "a.json", "a.mid", "a.musicxml", "a.tab", "a.jams"}) {
+    for (const char* name :
+         {"a.wirenote", "a.json", "a.mid", "a.musicxml", "a.mxl", "a.tab", "a.csv", "a.jams"}) {
         ASSERT_TRUE(writeAny(piece, scratch / name).ok()) << name;
         const auto read = readAny(scratch / name);
-        const bool readable = std::string(name).find(".tab") == std::string::npos &&
+        const bool readable = std::string(name).find(".csv") == std::string::npos &&
                               std::string(name).find(".jams") == std::string::npos;
         ASSERT_EQ(read.ok(), readable) << name;
         if (!readable)
@@ -33,7 +34,7 @@ TEST(Files, EveryFormatIsWrittenByItsEndingAndReadBackWhereItCan) {
         for (const NotePlan& plan : read->asPlayed().plans)
             EXPECT_TRUE(plan.placed()) << name << ": notes without a place are placed";
     }
-    EXPECT_THAT(readAny(scratch / "a.tab").error().sentence(), HasSubstr("written but not read"));
+    EXPECT_THAT(readAny(scratch / "a.csv").error().sentence(), HasSubstr("written but not read"));
     EXPECT_EQ(writeAny(piece, scratch / "a.docx").error().kind, ErrorKind::BadCall);
 }
 

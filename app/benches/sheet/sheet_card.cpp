@@ -18,6 +18,23 @@ SheetCard::SheetCard(Document& document,
       m_chart(new QLineEdit), m_voice(label({}, 8.5, false, theme().quiet)) {
     setObjectName("sheetStyle");
     column()->addWidget(label(tr("On the sheet"), 12, true, theme().ink));
+    addChoices();
+    addTicks();
+    addChart();
+    m_voice->setWordWrap(true);
+    column()->addWidget(m_voice);
+    connect(&document, &Document::opened, this, &SheetCard::refresh);
+    connect(&document, &Document::changed, this, [this](const Changes& what) {
+        if (what.title)
+            refresh();
+        if (what.notes || what.plans)
+            refreshVoice();
+    });
+    connect(&selection, &Selection::changed, this, &SheetCard::refreshVoice);
+    refresh();
+}
+
+void SheetCard::addChoices() {
     choice(
         tr("Staves"),
         {tr("Tab"), tr("Notation over tab")},
@@ -33,6 +50,9 @@ SheetCard::SheetCard(Document& document,
         {tr("Written out"), tr("Repeat signs"), tr("By bar number")},
         [](const SheetStyle& s) { return static_cast<int>(s.repeats); },
         [](SheetStyle& s, int i) { s.repeats = static_cast<SheetRepeats>(i); });
+}
+
+void SheetCard::addTicks() {
     auto* grid = new QGridLayout;
     grid->setHorizontalSpacing(6);
     grid->setVerticalSpacing(2);
@@ -56,6 +76,9 @@ SheetCard::SheetCard(Document& document,
     tick(tr("Key to signs"), &SheetStyle::key_to_signs, tr("What the signs mean, at the end"));
     for (std::size_t i = 0; i < m_ticks.size(); ++i)
         grid->addWidget(m_ticks[i].first, static_cast<int>(i / 2), static_cast<int>(i % 2));
+}
+
+void SheetCard::addChart() {
     m_chart->setAccessibleName(tr("Chords from the chosen bar on"));
     m_chart->setPlaceholderText(tr("Chords from here: C | G7 | Am F"));
     m_chart->setToolTip(
@@ -67,17 +90,6 @@ SheetCard::SheetCard(Document& document,
             m_chart->clear();
     });
     column()->addWidget(m_chart);
-    m_voice->setWordWrap(true);
-    column()->addWidget(m_voice);
-    connect(&document, &Document::opened, this, &SheetCard::refresh);
-    connect(&document, &Document::changed, this, [this](const Changes& what) {
-        if (what.title)
-            refresh();
-        if (what.notes || what.plans)
-            refreshVoice();
-    });
-    connect(&selection, &Selection::changed, this, &SheetCard::refreshVoice);
-    refresh();
 }
 
 QComboBox* SheetCard::choice(const QString& name,

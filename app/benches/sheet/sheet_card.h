@@ -26,6 +26,9 @@ class SheetCard : public Card {
               QWidget* parent = nullptr);
 
   private:
+    void addChoices();
+    void addTicks();
+    void addChart();
     QComboBox* choice(const QString& name,
                       const QStringList& words,
                       std::function<int(const SheetStyle&)> get,
