@@ -51,11 +51,11 @@ bool mayTouch(const Ink& a, const Ink& b) {
            is(Sign::Head, Sign::Ledger) || is(Sign::Head, Sign::Head) ||
            is(Sign::Ledger, Sign::Ledger) || is(Sign::Ledger, Sign::Accidental) ||
            is(Sign::Ledger, Sign::Stem) || is(Sign::Ledger, Sign::Dot) ||
-           is(Sign::Ledger, Sign::Flag) || is(Sign::Stem, Sign::Tremolo) ||
-           is(Sign::GraceHead, Sign::Stem) || is(Sign::Vibrato, Sign::Vibrato) ||
-           is(Sign::TupletBracket, Sign::TupletNumber) || is(Sign::Grip, Sign::Grip) ||
-           is(Sign::Section, Sign::Section) || is(Sign::BendCurve, Sign::BendAmount) ||
-           is(Sign::Ledger, Sign::GraceHead) || is(Sign::Basis, Sign::Basis);
+           is(Sign::Ledger, Sign::Flag) || is(Sign::GraceHead, Sign::Stem) ||
+           is(Sign::Vibrato, Sign::Vibrato) || is(Sign::TupletBracket, Sign::TupletNumber) ||
+           is(Sign::Grip, Sign::Grip) || is(Sign::Section, Sign::Section) ||
+           is(Sign::BendCurve, Sign::BendAmount) || is(Sign::Ledger, Sign::GraceHead) ||
+           is(Sign::Basis, Sign::Basis);
 }
 
 namespace {

@@ -40,7 +40,6 @@ enum class Sign {
     Roll,
     TupletBracket,
     TupletNumber,
-    Tremolo,
     Technique,
     Vibrato,
     TechniqueLine,

@@ -1,6 +1,6 @@
 #include "engraving/tab_staff.h"
+#include "score/marks.h"
 
-#include <array>
 #include <cmath>
 #include <set>
 
@@ -10,14 +10,6 @@ namespace {
 constexpr double kArrow_mm = 0.9; // length of an arrow's head
 constexpr double kBendWide_mm = 2.4;
 constexpr double kBendAside_mm = 2.6;
-
-// How far a string is drawn, as players say it: in tones.
-std::string tones(double semitones) {
-    static constexpr std::array<const char*, 4> kParts = {"", "¼", "½", "¾"};
-    const long quarters = std::lround(2.0 * semitones);
-    const std::string whole = quarters >= 4 ? std::to_string(quarters / 4) : "";
-    return whole + kParts[static_cast<std::size_t>(quarters % 4)];
-}
 
 class Techniques {
   public:
@@ -59,7 +51,7 @@ class Techniques {
             const double x = struck.column->x + numberHalf(i) + 0.5;
             const double tip = (before ? x + 0.6 : x + kBendWide_mm) + aside;
             aside += kBendAside_mm;
-            const std::string text = amount > 0.0 ? tones(amount) : "";
+            const std::string text = amount > 0.0 ? tonesText(amount) : "";
             const double half = std::max(0.6, textWidth(text, true) * m_s.m.small / 2.0);
             const double top = std::min(-2.4, m_b.over(tip - half, tip + half, m_s.m.apart) - 0.9);
             m_b.text(Sign::BendAmount,

@@ -7,17 +7,13 @@
 #include <utility>
 
 namespace wirenote {
-namespace {
 
-// Tones in the fractions players write.
-std::string tones(double semitones) {
+std::string tonesText(double semitones) {
     static constexpr std::array<const char*, 4> kParts = {"", "¼", "½", "¾"};
     const long quarters = std::lround(2.0 * semitones);
     const std::string whole = quarters >= 4 ? std::to_string(quarters / 4) : "";
     return whole + kParts[static_cast<std::size_t>(quarters % 4)];
 }
-
-} // namespace
 
 std::string fretMark(const Note& note, Position place) {
     if (!note.pitched())
@@ -38,9 +34,9 @@ std::string slurMark(const Note& note) {
 std::vector<std::string> techniqueMarks(const Note& note) {
     std::vector<std::string> marks;
     if (note.has(Technique::PreBend))
-        marks.push_back("↑" + tones(note.midi() - note.frettedMidi()));
+        marks.push_back("↑" + tonesText(note.midi() - note.frettedMidi()));
     if (note.has(Technique::Bend))
-        marks.push_back("↑" + tones(note.bendSemitones()));
+        marks.push_back("↑" + tonesText(note.bendSemitones()));
     if (note.has(Technique::Release))
         marks.push_back("↓");
     static constexpr std::array<std::pair<Technique, const char*>, 10> kWords = {

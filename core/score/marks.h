@@ -14,6 +14,9 @@ namespace wirenote {
 // string, "(2)" where the sounding pitch was drawn before the stroke.
 std::string fretMark(const Note& note, Position place);
 
+// How far a string is drawn, in tones as players say it: "1", "½", "1¼".
+std::string tonesText(double semitones);
+
 // How the fretting hand begins the note: "h", "p", "sl", or nothing.
 std::string slurMark(const Note& note);
 
