@@ -5,6 +5,7 @@
 #include "formats/musicxml.h"
 #include "piece/timeline_map.h"
 #include "score/bars.h"
+#include "support/only_in.h"
 #include "support/random_sheets.h"
 #include "support/scratch.h"
 #include "support/shell.h"
@@ -94,16 +95,6 @@ std::vector<std::string> contentsOf(const Piece& piece, bool read = false) {
     return lines;
 }
 
-// Lines of one that the other does not have.
-std::string onlyIn(const std::vector<std::string>& a, const std::vector<std::string>& b) {
-    std::vector<std::string> rest;
-    std::ranges::set_difference(a, b, std::back_inserter(rest));
-    std::string text;
-    for (std::size_t i = 0; i < std::min<std::size_t>(rest.size(), 6); ++i)
-        text += rest[i] + "\n";
-    return text;
-}
-
 // Slurs from nowhere cannot be said, a bend of nothing is none, and a grace that leads to nothing
 // is written as a note.
 Piece sayable(Piece piece) {
@@ -136,8 +127,10 @@ TEST(MusicXmlRoundTrip, LosesNothingThatItCanCarry) {
         auto read = readMusicXml(writeMusicXml(piece));
         ASSERT_TRUE(read.ok()) << seed << ": " << read.error().message;
         read->sheet = piece.sheet; // what is shown is no part of the standard
-        EXPECT_EQ(onlyIn(contentsOf(piece), contentsOf(*read, true)), "") << "lost from " << seed;
-        EXPECT_EQ(onlyIn(contentsOf(*read, true), contentsOf(piece)), "") << "new in " << seed;
+        EXPECT_EQ(test::onlyIn(contentsOf(piece), contentsOf(*read, true)), "")
+            << "lost from " << seed;
+        EXPECT_EQ(test::onlyIn(contentsOf(*read, true), contentsOf(piece)), "")
+            << "new in " << seed;
         EXPECT_EQ(read->title, piece.title);
         EXPECT_EQ(read->about, piece.about);
         EXPECT_EQ(read->key, piece.key);

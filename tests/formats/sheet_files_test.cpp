@@ -3,6 +3,7 @@
 #include "formats/csv.h"
 #include "formats/musicxml.h"
 #include "formats/mxl.h"
+#include "support/only_in.h"
 #include "support/performances.h"
 #include "support/random_sheets.h"
 #include "support/scratch.h"
@@ -44,16 +45,6 @@ std::vector<std::string> said(const Piece& piece) {
     return lines;
 }
 
-// Lines of one that the other does not have.
-std::string onlyIn(const std::vector<std::string>& a, const std::vector<std::string>& b) {
-    std::vector<std::string> rest;
-    std::ranges::set_difference(a, b, std::back_inserter(rest));
-    std::string text;
-    for (std::size_t i = 0; i < std::min<std::size_t>(rest.size(), 6); ++i)
-        text += rest[i] + "\n";
-    return text;
-}
-
 // Without what letters on a line cannot say.
 Piece sayable(Piece piece) {
     auto& plans = piece.asPlayed().plans;
@@ -81,8 +72,8 @@ TEST(TextTab, ComesBackWithRhythmFingersAndStrokes) {
         const std::string text = writeAsciiTab(piece);
         const auto read = readAsciiTab(text);
         ASSERT_TRUE(read.ok()) << seed << ": " << read.error().message << "\n" << text;
-        EXPECT_EQ(onlyIn(said(piece), said(read->piece)), "") << seed << "\n" << text;
-        EXPECT_EQ(onlyIn(said(read->piece), said(piece)), "") << seed << "\n" << text;
+        EXPECT_EQ(test::onlyIn(said(piece), said(read->piece)), "") << seed << "\n" << text;
+        EXPECT_EQ(test::onlyIn(said(read->piece), said(piece)), "") << seed << "\n" << text;
         EXPECT_THAT(read->unread, ::testing::IsEmpty()) << seed << "\n" << text;
         if (HasFailure())
             return;
