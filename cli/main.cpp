@@ -470,6 +470,7 @@ class FingerCommand {
 Status writeSheetFile(const Piece& piece, const std::string& out) {
     if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM"))
         qputenv("QT_QPA_PLATFORM", "offscreen");
+    qInstallMessageHandler([](QtMsgType, const QMessageLogContext&, const QString&) {}); // of Qt
     char name[] = "wirenote-cli";
     char* arguments[] = {name, nullptr};
     int count = 1;

@@ -18,10 +18,6 @@ class Painter {
         : m_p(painter), m_k(scale), m_style(style) {}
 
     void draw(const Ink& ink) {
-        m_colour = m_style.ink;
-        if (m_style.colour_of && ink.note != 0)
-            if (const QColor own = m_style.colour_of(ink.note); own.isValid())
-                m_colour = own;
         if (ink.on_paper) {
             constexpr double kMore_mm = 0.3;
             m_p.fillRect(QRectF((ink.box.left - kMore_mm) * m_k,
@@ -43,7 +39,7 @@ class Painter {
             m_p.save();
             m_p.translate(x * m_k, y * m_k);
             m_p.scale(size_mm * m_k / kDrawn_px, size_mm * m_k / kDrawn_px);
-            m_p.fillPath(path, m_colour);
+            m_p.fillPath(path, m_style.ink);
             m_p.restore();
             return;
         }
@@ -51,7 +47,7 @@ class Painter {
         m_p.translate(x * m_k, y * m_k);
         m_p.scale(size_mm * m_k / kDrawn_px, size_mm * m_k / kDrawn_px);
         m_p.setFont(font);
-        m_p.setPen(m_colour);
+        m_p.setPen(m_style.ink);
         m_p.drawText(QPointF(0, 0), text);
         m_p.restore();
     }
@@ -71,7 +67,7 @@ class Painter {
                 text.size);
     }
     void paint(const LineInk& line) {
-        QPen pen(m_colour, line.width * m_k, Qt::SolidLine, Qt::FlatCap);
+        QPen pen(m_style.ink, line.width * m_k, Qt::SolidLine, Qt::FlatCap);
         if (line.dashed)
             pen.setDashPattern({0.8 / line.width, 0.6 / line.width});
         m_p.setPen(pen);
@@ -83,12 +79,12 @@ class Painter {
             polygon << at(p);
         if (shape.width > 0.0) {
             m_p.setPen(
-                QPen(m_colour, shape.width * m_k, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+                QPen(m_style.ink, shape.width * m_k, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
             m_p.drawPolyline(polygon);
             return;
         }
         m_p.setPen(Qt::NoPen);
-        m_p.setBrush(m_colour);
+        m_p.setBrush(m_style.ink);
         m_p.drawPolygon(polygon);
         m_p.setBrush(Qt::NoBrush);
     }
@@ -96,7 +92,7 @@ class Painter {
         QPainterPath path(at(curve.from));
         path.cubicTo(at(curve.c1), at(curve.c2), at(curve.to));
         if (curve.thickness <= 0.0) {
-            m_p.setPen(QPen(m_colour, curve.end_width * m_k, Qt::SolidLine, Qt::FlatCap));
+            m_p.setPen(QPen(m_style.ink, curve.end_width * m_k, Qt::SolidLine, Qt::FlatCap));
             m_p.setBrush(Qt::NoBrush);
             m_p.drawPath(path);
             return;
@@ -106,8 +102,8 @@ class Painter {
         path.cubicTo(
             at({curve.c2.x, curve.c2.y + out}), at({curve.c1.x, curve.c1.y + out}), at(curve.from));
         m_p.setPen(
-            QPen(m_colour, curve.end_width * m_k, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
-        m_p.setBrush(m_colour);
+            QPen(m_style.ink, curve.end_width * m_k, Qt::SolidLine, Qt::RoundCap, Qt::RoundJoin));
+        m_p.setBrush(m_style.ink);
         m_p.drawPath(path);
         m_p.setBrush(Qt::NoBrush);
     }
@@ -115,7 +111,6 @@ class Painter {
     QPainter& m_p;
     double m_k;
     const PaintStyle& m_style;
-    QColor m_colour;
 };
 
 } // namespace

@@ -4,7 +4,6 @@
 #include "engraving/ink.h"
 
 #include <QColor>
-#include <functional>
 
 class QPainter;
 
@@ -14,8 +13,6 @@ struct PaintStyle {
     QColor ink = QColor("#23261f");
     QColor paper = QColor("#ffffff");
     bool outlines = false; // signs and texts as shapes, for files that carry no fonts
-    // Of marks of notes that stand out; invalid: as everything.
-    std::function<QColor(NoteId)> colour_of;
 };
 
 // One page; `scale`: units of the painter to a millimetre.

@@ -181,6 +181,8 @@ class Reader {
         readHead();
         for (const System& system : m_systems)
             read(system);
+        if (m_piece.notes.empty() && !m_unread.empty())
+            return badInput({}, m_unread.front() + "; correct it in a text editor");
         if (m_piece.notes.empty())
             return badInput({},
                             "holds lines of strings, but no number on them; choose another file");
@@ -244,6 +246,13 @@ class Reader {
 
     void read(const System& system) {
         const int strings = m_piece.instrument.stringCount();
+        const std::size_t lines = m_systems.front().strings.size();
+        if (lines < 4 || lines > 7) {
+            cannot(system.line,
+                   "has " + std::to_string(lines) +
+                       " lines; an instrument here has 4 to 7 strings");
+            return;
+        }
         if (static_cast<int>(system.strings.size()) != strings) {
             cannot(system.line,
                    "has " + std::to_string(system.strings.size()) +

@@ -240,9 +240,8 @@ void addDoubts(const Piece& piece, Sheet& sheet) {
 std::string roman(int fret) {
     static constexpr std::array<const char*, 10> kOnes = {
         "", "I", "II", "III", "IV", "V", "VI", "VII", "VIII", "IX"};
-    static constexpr std::array<const char*, 4> kTens = {"", "X", "XX", "XXX"};
     const int known = std::clamp(fret, 0, 39);
-    return std::string(kTens[static_cast<std::size_t>(known / 10)]) +
+    return std::string(static_cast<std::size_t>(known / 10), 'X') +
            kOnes[static_cast<std::size_t>(known % 10)];
 }
 

@@ -117,6 +117,7 @@ INSTANTIATE_TEST_SUITE_P(
     ::testing::Values(
         BadTab{"nothing", "hello\nworld\n", "holds no tab"},
         BadTab{"no_numbers", "e|------|\nB|------|\nG|------|\nD|------|\n", "no number"},
+        BadTab{"two_strings", "e|--0-1--|\nB|--2-3--|\n", "4 to 7 strings"},
         BadTab{"uneven",
                "e|--0---|\nB|------|\nG|---\nD|------|\nA|------|\nE|------|\n",
                "not equally long"},
