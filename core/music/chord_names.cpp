@@ -86,6 +86,59 @@ ChordName nameChord(std::span<const int> midis) {
     return best;
 }
 
+namespace {
+
+bool takeWord(std::string_view& text, std::string_view word) {
+    if (!text.starts_with(word))
+        return false;
+    text.remove_prefix(word.size());
+    return true;
+}
+
+// A letter with its accidental, taken from the front.
+std::optional<int> takePitchClass(std::string_view& text) {
+    constexpr std::string_view kLetters = "CDEFGAB";
+    constexpr std::array kClasses{0, 2, 4, 5, 7, 9, 11};
+    const std::size_t letter = text.empty() ? std::string_view::npos : kLetters.find(text.front());
+    if (letter == std::string_view::npos)
+        return {};
+    text.remove_prefix(1);
+    int pitch = kClasses[letter];
+    if (takeWord(text, "#") || takeWord(text, "♯"))
+        ++pitch;
+    else if (takeWord(text, "b") || takeWord(text, "♭"))
+        --pitch;
+    return (pitch + 12) % 12;
+}
+
+} // namespace
+
+std::optional<ChordTones> parseChord(std::string_view name) {
+    const auto root = takePitchClass(name);
+    if (!root)
+        return {};
+    const std::size_t slash = name.find('/');
+    std::string kind(name.substr(0, slash));
+    if (const std::size_t flat = kind.find("b5"); flat != std::string::npos)
+        kind.replace(flat, 2, "♭5");
+    const auto found = std::ranges::find_if(kKinds, [&](const Kind& k) { return kind == k.name; });
+    if (found == kKinds.end())
+        return {};
+    ChordTones tones{*root, found->name, {}};
+    for (const int step : found->steps)
+        if (step >= 0)
+            tones.classes.push_back((*root + step) % 12);
+    if (slash != std::string_view::npos) {
+        name.remove_prefix(slash + 1);
+        const auto bass = takePitchClass(name);
+        if (!bass || !name.empty())
+            return {};
+        if (std::ranges::find(tones.classes, *bass) == tones.classes.end())
+            tones.classes.push_back(*bass);
+    }
+    return tones;
+}
+
 std::string chordText(const ChordName& chord, Spelling spelling) {
     if (!chord.named())
         return {};

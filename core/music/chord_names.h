@@ -2,8 +2,10 @@
 
 #include "music/pitch.h"
 
+#include <optional>
 #include <span>
 #include <string>
+#include <string_view>
 #include <vector>
 
 namespace wirenote {
@@ -25,6 +27,17 @@ struct ChordName {
 // is not a ninth: that has its seventh. No name for fewer than two pitch classes, or when nothing
 // fits.
 ChordName nameChord(std::span<const int> midis);
+
+// What a chord of a name is made of: pitch classes, the root first. Nothing for a name that is not
+// of the usual chords; a bass after "/" counts as one of its notes.
+struct ChordTones {
+    int root = 0;
+    std::string kind; // "" major, "m", "7" …
+    std::vector<int> classes;
+    bool operator==(const ChordTones&) const = default;
+};
+// "Am7", "F#m", "B♭maj7/D", "Bb7".
+std::optional<ChordTones> parseChord(std::string_view name);
 
 // "Am7/G": root and bass spelled as the key spells them. Empty when it has no name.
 std::string chordText(const ChordName& chord, Spelling spelling = Spelling::Sharps);

@@ -1,6 +1,7 @@
 // What must hold of every piece, whether a reader made it or an edit: bounds on everything that is
 // counted, lasts or is written out, so that no small file becomes a large one.
 #include "base/text.h"
+#include "piece/in_reading.h"
 #include "piece/piece.h"
 #include "piece/timeline_map.h"
 
@@ -28,15 +29,15 @@ Status checkTexts(const Piece& piece) {
     if (!isShort(piece.title))
         return wrong("its title is longer than " + std::to_string(kLongestName) +
                      " bytes, or holds characters that no file can");
-    for (const std::string& who :
-         {piece.about.composer,
-          piece.about.player,
-          piece.about.transcriber,
-          piece.about.subtitle,
-          piece.about.source,
-          piece.about.date})
+    for (const std::string& who : {piece.about.composer,
+                                   piece.about.player,
+                                   piece.about.transcriber,
+                                   piece.about.subtitle,
+                                   piece.about.source,
+                                   piece.about.date})
         if (!isShort(who))
-            return wrong("a line at the head of its sheet is longer than " + std::to_string(kLongestName) +
+            return wrong("a line at the head of its sheet is longer than " +
+                         std::to_string(kLongestName) +
                          " bytes, or holds characters that no file can");
     if (piece.chord_names.size() > kMaxNamedChords ||
         !std::ranges::is_sorted(piece.chord_names, {}, &NamedChord::at_s))
@@ -53,7 +54,10 @@ Status checkTexts(const Piece& piece) {
     if (piece.log.size() > kMaxLogEntries)
         return wrong("its log has more than " + std::to_string(kMaxLogEntries) + " entries");
     for (const LogEntry& entry : piece.log)
-        if (!isShort(entry.when) || !isShort(entry.what))
+        if (!isShort(entry.when) || !isShort(entry.what) || !isShort(entry.who) ||
+            !isShort(entry.from) || !isShort(entry.to) || !isShort(entry.evidence) ||
+            !isShort(entry.rejected) || !isShort(entry.reading) ||
+            !isShort(entry.remark, kLongestRemark))
             return wrong("an entry of its log is too long, or holds characters that no file can");
     return {};
 }
@@ -70,6 +74,19 @@ Status checkNote(const Note& note, const std::string& where) {
     return {};
 }
 
+Status checkRemarks(const Note& note, const std::string& where) {
+    if (!isShort(note.need.when) ||
+        !(note.need.above_bpm >= 0.0 && note.need.above_bpm <= kFastestTempo_bpm))
+        return wrong(where + " may be left out under a condition that cannot be");
+    std::vector<DoubtKind> kinds;
+    for (const LeftOpen& one : note.left_open) {
+        if (!isShort(one.word) || std::ranges::find(kinds, one.kind) != kinds.end())
+            return wrong(where + " is left open twice, or with too long a word");
+        kinds.push_back(one.kind);
+    }
+    return {};
+}
+
 Status checkFacts(const Note& note, const Piece& piece, const std::string& where) {
     if (note.facts.size() > kMaxFactsOfNote)
         return wrong(where + " has more than " + std::to_string(kMaxFactsOfNote) + " facts");
@@ -80,14 +97,111 @@ Status checkFacts(const Note& note, const Piece& piece, const std::string& where
     return {};
 }
 
-Status
-checkPlan(const NotePlan& plan, const Note& note, const Piece& piece, const std::string& where) {
+const Instrument& neckOf(const Piece& piece, const Reading& reading) {
+    return reading.head.instrument ? *reading.head.instrument : piece.instrument;
+}
+
+Status checkPlan(const NotePlan& plan,
+                 const Note& note,
+                 const Instrument& instrument,
+                 const std::string& where) {
     if (plan.note != note.id)
         return wrong(where + " has a wrong number");
     const Position p = plan.position.value;
-    if (p.string != 0 && (!piece.instrument.hasString(p.string) || p.fret < 0 ||
-                          p.fret > piece.instrument.highestFret()))
+    if (p.string != 0 &&
+        (!instrument.hasString(p.string) || p.fret < 0 || p.fret > instrument.highestFret()))
         return wrong(where + " is placed off the neck");
+    for (const double sure :
+         {plan.position.probability, plan.finger.probability, plan.stroke.probability})
+        if (!(sure >= 0.0 && sure <= 1.0 + 1e-6))
+            return wrong(where + " has a place, finger or stroke of no possible probability");
+    return {};
+}
+
+// What it sounds in a reading.
+Status checkDeparture(const NotePlan& plan,
+                      const Note& note,
+                      const ReadingHead& head,
+                      const std::string& where) {
+    const double midi = note.pitch.value + head.semitones + plan.departure.semitones;
+    if (!plan.departure.left_out && !(midi >= 0.0 && midi <= 127.0))
+        return wrong(where + " has no possible pitch in the reading \"" + head.name + "\"");
+    return {};
+}
+
+// Of one note, in every reading.
+Status checkPlans(const Piece& piece, std::size_t i, const std::string& where) {
+    for (const Reading& reading : piece.readings)
+        for (const Status& part :
+             {checkPlan(reading.plans[i], piece.notes[i], neckOf(piece, reading), where),
+              checkDeparture(reading.plans[i], piece.notes[i], reading.head, where)})
+            if (!part)
+                return part;
+    return {};
+}
+
+Status checkOrigins(const ReadingHead& head) {
+    if (head.origins.size() > kMaxOrigins)
+        return wrong("a reading comes from more than " + std::to_string(kMaxOrigins) + " places");
+    double end_s = -kLongestPiece_s;
+    for (const Origin& one : head.origins) {
+        if (!isTime(one.span.start_s) || !isTime(one.span.end_s) || one.span.empty() ||
+            one.span.start_s < end_s || !isShort(one.of) || !isShort(one.why, kLongestRemark))
+            return wrong("the stretches that a reading has from others do not follow each other");
+        end_s = one.span.end_s;
+    }
+    return {};
+}
+
+// What only readings other than the first have.
+Status checkReading(const Piece& piece, const Reading& reading) {
+    const ReadingHead& head = reading.head;
+    if (&reading == &piece.readings.front() && !sameNotes(reading))
+        return wrong("its first reading departs from what was played");
+    if (head.instrument)
+        if (const Status instrument = checkInstrument(*head.instrument); !instrument)
+            return instrument;
+    if (!isShort(head.made_from) || !isShort(head.statement) ||
+        !(head.tempi.from_bpm >= 0.0 && head.tempi.to_bpm >= 0.0) || head.semitones < -127 ||
+        head.semitones > 127)
+        return wrong("a reading has an origin, a tempo or a pitch that cannot be");
+    if (const Status origins = checkOrigins(head); !origins)
+        return origins;
+    if (head.added.size() > kMaxAdded ||
+        !std::ranges::is_sorted(
+            head.added, {}, [](const AddedNote& a) { return a.note.onset_s(); }))
+        return wrong("a reading adds too many notes, or not in order");
+    for (std::size_t i = 0; i < head.added.size(); ++i) {
+        const auto& [note, plan] = head.added[i];
+        const std::string where = "added note " + std::to_string(i + 1);
+        if (note.id <= 0 || note.id >= piece.next_id)
+            return wrong(where + " has a wrong number");
+        for (const Status& part : {checkNote(note, where),
+                                   checkRemarks(note, where),
+                                   checkFacts(note, piece, where),
+                                   checkPlan(plan, note, neckOf(piece, reading), where)})
+            if (!part)
+                return part;
+    }
+    return {};
+}
+
+Status checkPapers(const Piece& piece) {
+    if (piece.papers.size() > kMaxPapers || piece.exported.size() > kMaxExported)
+        return wrong("it has too many scores on paper, or files that were written from it");
+    for (const Exported& one : piece.exported)
+        if (one.path.size() > kLongestPath || !isShort(one.when) || !isShort(one.reading) ||
+            !isShort(one.content))
+            return wrong("a file that was written from it has too long a name");
+    for (const PaperScore& paper : piece.papers) {
+        if (!isShort(paper.name) || paper.path.size() > kLongestPath ||
+            paper.pins.size() > kMaxPins || !std::ranges::is_sorted(paper.pins, {}, &PagePin::bar))
+            return wrong("a score on paper has too long a name, or too many pins");
+        for (const PagePin& pin : paper.pins)
+            if (pin.page < 0 || pin.page >= kMaxPages || !(pin.x >= 0.0 && pin.x <= 1.0) ||
+                !(pin.y >= 0.0 && pin.y <= 1.0))
+                return wrong("a bar is pinned to no place on its page");
+    }
     return {};
 }
 
@@ -119,13 +233,20 @@ Status checkNotes(const Piece& piece) {
         ids.push_back(note.id);
         if (const Status sound = checkNote(note, where); !sound)
             return sound;
+        if (const Status remarks = checkRemarks(note, where); !remarks)
+            return remarks;
         if (i > 0 && note.onset_s() < piece.notes[i - 1].onset_s())
             return wrong(where + " comes before the one in front of it");
         if (const Status facts = checkFacts(note, piece, where); !facts)
             return facts;
-        for (const Reading& reading : piece.readings)
-            if (const Status sound = checkPlan(reading.plans[i], note, piece, where); !sound)
-                return sound;
+        if (const Status plans = checkPlans(piece, i, where); !plans)
+            return plans;
+    }
+    for (const Reading& reading : piece.readings) {
+        if (const Status sound = checkReading(piece, reading); !sound)
+            return sound;
+        for (const AddedNote& added : reading.head.added)
+            ids.push_back(added.note.id);
     }
     return checkNumbers(ids);
 }
@@ -312,6 +433,7 @@ Status checkPiece(const Piece& piece) {
                                checkMisses(piece),
                                checkTakes(piece),
                                checkFollowed(piece),
+                               checkPapers(piece),
                                checkTimeline(piece.timeline)})
         if (!part)
             return part;

@@ -173,6 +173,7 @@ PieceDelta::Frame frameOf(const Piece& piece) {
             piece.misses,
             piece.chord_names,
             piece.followed,
+            piece.papers,
             headsOf(piece),
             piece.next_id};
 }
@@ -191,6 +192,7 @@ void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
     piece.misses = frame.misses;
     piece.chord_names = frame.chord_names;
     piece.followed = frame.followed;
+    piece.papers = frame.papers;
     piece.readings.resize(std::max<std::size_t>(1, frame.readings.size()));
     for (std::size_t r = 0; r < frame.readings.size(); ++r)
         piece.readings[r].head = frame.readings[r];
@@ -198,10 +200,11 @@ void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
 }
 
 bool sameFrame(const Piece& a, const Piece& b) {
-    return a.title == b.title && a.title_guessed == b.title_guessed && a.about == b.about && a.settled == b.settled &&
-           a.instrument == b.instrument && a.takes == b.takes && a.timeline == b.timeline &&
-           a.key == b.key && a.sheet == b.sheet && a.string_traits == b.string_traits && a.misses == b.misses &&
-           a.chord_names == b.chord_names && a.followed == b.followed &&
+    return a.title == b.title && a.title_guessed == b.title_guessed && a.about == b.about &&
+           a.settled == b.settled && a.instrument == b.instrument && a.takes == b.takes &&
+           a.timeline == b.timeline && a.key == b.key && a.sheet == b.sheet &&
+           a.string_traits == b.string_traits && a.misses == b.misses &&
+           a.chord_names == b.chord_names && a.followed == b.followed && a.papers == b.papers &&
            std::ranges::equal(a.readings, b.readings, {}, &Reading::head, &Reading::head) &&
            a.next_id == b.next_id;
 }
@@ -252,9 +255,9 @@ Changes changesOf(const PieceDelta& delta) {
         differs(&PieceDelta::Frame::instrument) || differs(&PieceDelta::Frame::string_traits);
     what.misses = differs(&PieceDelta::Frame::misses);
     what.readings = differs(&PieceDelta::Frame::readings);
-    what.title = differs(&PieceDelta::Frame::title) ||
-                 differs(&PieceDelta::Frame::title_guessed) || differs(&PieceDelta::Frame::about) ||
-                 differs(&PieceDelta::Frame::sheet);
+    what.title = differs(&PieceDelta::Frame::title) || differs(&PieceDelta::Frame::title_guessed) ||
+                 differs(&PieceDelta::Frame::about) || differs(&PieceDelta::Frame::sheet);
+    what.papers = differs(&PieceDelta::Frame::papers);
     return what;
 }
 

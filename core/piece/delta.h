@@ -15,7 +15,8 @@ struct PieceDelta {
         Note note;
         std::vector<NotePlan> plans; // one a reading
     };
-    // What is not a note. The notes, their plans and the log are carried apart.
+    // What is not a note. The notes, their plans and the log are carried apart; what was written
+    // from the piece is no edit of it.
     struct Frame {
         std::string title;
         bool title_guessed = false;
@@ -30,6 +31,7 @@ struct PieceDelta {
         std::vector<NearMiss> misses;
         std::vector<NamedChord> chord_names;
         std::vector<FollowedTake> followed;
+        std::vector<PaperScore> papers;
         std::vector<ReadingHead> readings;
         NoteId next_id = 1;
         bool operator==(const Frame&) const = default;
@@ -55,6 +57,7 @@ struct Changes {
     bool misses = false;
     bool readings = false; // their names, schools and tools
     bool title = false;    // or who made it, or what stands on its sheet
+    bool papers = false;   // scores on paper
     TimeRange span;        // seconds over which notes changed; empty: none did
     bool operator==(const Changes&) const = default;
 };

@@ -87,6 +87,10 @@ bool isOnlyHere(const Note& note) {
            });
 }
 
+bool isLeft(const Note& note, DoubtKind kind) {
+    return std::ranges::find(note.left_open, kind, &LeftOpen::kind) != note.left_open.end();
+}
+
 // Once a stroke: on its first note that is in no doubt itself.
 void addStrokes(const Piece& piece, const DoubtParameters& parameters, std::vector<Doubt>& doubts) {
     std::unordered_set<NoteId> doubtful;
@@ -94,7 +98,8 @@ void addStrokes(const Piece& piece, const DoubtParameters& parameters, std::vect
         doubtful.insert(doubt.note);
     ShownAgain shown_again(piece);
     for (const IndexSpan span : strokeSpans(piece.notes)) {
-        if (shown_again.has(piece.notes[span.first].onset_s()))
+        if (shown_again.has(piece.notes[span.first].onset_s()) ||
+            isLeft(piece.notes[span.first], DoubtKind::Stroke))
             continue;
         const double urgency =
             strokeUrgency(piece.asPlayed().plans[span.first], parameters.sure_stroke);
@@ -106,6 +111,35 @@ void addStrokes(const Piece& piece, const DoubtParameters& parameters, std::vect
     }
 }
 
+// Where and how notes are taken in it is a proposal.
+bool isProposed(const Piece& piece) {
+    return !piece.asPlayed().head.made_from.empty();
+}
+
+// All that may be doubted of a note, one by one.
+template <class Consider>
+void considerAll(const Piece& piece,
+                 std::size_t i,
+                 const DoubtParameters& parameters,
+                 const Consider& consider) {
+    const Note& note = piece.notes[i];
+    const NotePlan& plan = piece.asPlayed().plans[i];
+    const bool found = !isProposed(piece);
+    if (!plan.placed())
+        consider(DoubtKind::NoPlace, 1.0);
+    else if (found && !plan.position.isSet())
+        consider(DoubtKind::Place, (1.0 - plan.position.probability) * weightOf(piece, i));
+    if (found && plan.placed())
+        consider(DoubtKind::Finger, fingerUrgency(plan, parameters.sure_finger));
+    if (!note.pitch.isSet())
+        consider(DoubtKind::Pitch, 1.0 - note.pitch.probability);
+    // Who has decided its string or its pitch has said that it was played.
+    if (!note.existence.isSet() && !note.pitch.isSet() && !plan.position.isSet())
+        consider(DoubtKind::Existence, 1.0 - note.existence.probability);
+    if (isOnlyHere(note))
+        consider(DoubtKind::OnlyHere, parameters.only_here);
+}
+
 } // namespace
 
 std::vector<Doubt> openDoubts(const Piece& piece, const DoubtParameters& parameters) {
@@ -115,35 +149,30 @@ std::vector<Doubt> openDoubts(const Piece& piece, const DoubtParameters& paramet
         const Note& note = piece.notes[i];
         if (shown_again.has(note.onset_s()))
             continue;
-        const NotePlan& plan = piece.asPlayed().plans[i];
         Doubt worst{note.id, DoubtKind::Place, note.onset_s(), 0.0};
-        const auto consider = [&worst](DoubtKind kind, double urgency) {
-            if (urgency > worst.urgency) {
+        considerAll(piece, i, parameters, [&](DoubtKind kind, double urgency) {
+            if (urgency > worst.urgency && !isLeft(note, kind)) {
                 worst.kind = kind;
                 worst.urgency = urgency;
             }
-        };
-        if (!plan.placed())
-            consider(DoubtKind::NoPlace, 1.0);
-        else if (!plan.position.isSet())
-            consider(DoubtKind::Place, (1.0 - plan.position.probability) * weightOf(piece, i));
-        if (plan.placed())
-            consider(DoubtKind::Finger, fingerUrgency(plan, parameters.sure_finger));
-        if (!note.pitch.isSet())
-            consider(DoubtKind::Pitch, 1.0 - note.pitch.probability);
-        // Who has decided its string or its pitch has said that it was played.
-        if (!note.existence.isSet() && !note.pitch.isSet() && !plan.position.isSet())
-            consider(DoubtKind::Existence, 1.0 - note.existence.probability);
-        if (isOnlyHere(note))
-            consider(DoubtKind::OnlyHere, parameters.only_here);
+        });
         if (worst.urgency >= parameters.least_urgency)
             doubts.push_back(worst);
     }
-    addStrokes(piece, parameters, doubts);
+    if (!isProposed(piece))
+        addStrokes(piece, parameters, doubts);
     std::stable_sort(doubts.begin(), doubts.end(), [](const Doubt& a, const Doubt& b) {
         return a.urgency > b.urgency;
     });
     return doubts;
+}
+
+std::vector<OpenOnPurpose> leftOpen(const Piece& piece) {
+    std::vector<OpenOnPurpose> found;
+    for (const Note& note : piece.notes)
+        for (const LeftOpen& one : note.left_open)
+            found.push_back({note.id, note.onset_s(), one});
+    return found;
 }
 
 } // namespace wirenote

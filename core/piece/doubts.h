@@ -6,9 +6,6 @@
 
 namespace wirenote {
 
-// OnlyHere: a note that none of two or more other playings of its place has.
-enum class DoubtKind { Place, Pitch, Existence, NoPlace, Stroke, OnlyHere, Finger };
-
 // A decision a person should look at.
 struct Doubt {
     NoteId note = 0;
@@ -29,6 +26,16 @@ struct DoubtParameters {
 // own; nobody is asked about strokes that only rules speak of, nor about what the leading take
 // shows once more. A finger that is a toss-up comes behind notes. A note has at most one: its most
 // urgent.
+// What a person has left open on purpose is not among them; nor, in a reading that was made to be
+// played otherwise, where and how its notes are taken: that is proposed, not found.
 std::vector<Doubt> openDoubts(const Piece& piece, const DoubtParameters& parameters = {});
+
+// What is left open on purpose, in order of time.
+struct OpenOnPurpose {
+    NoteId note = 0;
+    double onset_s = 0.0;
+    LeftOpen left;
+};
+std::vector<OpenOnPurpose> leftOpen(const Piece& piece);
 
 } // namespace wirenote

@@ -12,10 +12,6 @@ namespace {
 constexpr double kShortestNote_s = 0.01;
 constexpr double kSameAttack_s = 0.03; // a start that is put right by less
 
-std::string placeText(Position p) {
-    return "string " + std::to_string(p.string) + ", fret " + std::to_string(p.fret);
-}
-
 void openPlacement(NotePlan& plan) {
     plan.position = {};
     plan.position.value = {0, 0};
@@ -40,11 +36,48 @@ Status PieceEditor::located(NoteId id, std::size_t& index) {
         return badCall("choose a note first");
     }
     index = *found;
+    if (!m_before || m_before->note.id != id)
+        m_before = DecidedNote{m_piece.notes[index], plan(index)};
     return {};
 }
 
+void PieceEditor::setBecause(std::size_t i) {
+    const auto say = [this](auto& is, const auto& was) {
+        if (is.isSet() && is != was && is.setWhy() == SetWhy::Unsaid)
+            is.set(is.value, m_because.why);
+    };
+    Note& note = m_piece.notes[i];
+    say(note.existence, m_before->note.existence);
+    say(note.time, m_before->note.time);
+    say(note.pitch, m_before->note.pitch);
+    say(plan(i).position, m_before->plan.position);
+    say(plan(i).finger, m_before->plan.finger);
+    say(plan(i).stroke, m_before->plan.stroke);
+}
+
 void PieceEditor::log(std::string what, NoteId id) {
-    m_piece.log.push_back({m_when, std::move(what), id});
+    LogEntry entry{m_when, std::move(what), id, m_because.who};
+    entry.why = m_because.why;
+    entry.remark = m_because.remark;
+    if (m_reading != 0)
+        entry.reading = reading().head.name;
+    if (m_before && m_before->note.id == id) {
+        if (const auto i = m_piece.indexOf(id)) {
+            if (m_because.why != SetWhy::Unsaid)
+                setBecause(*i);
+            ChangeText changed =
+                changeText(*m_before, {m_piece.notes[*i], plan(*i)}, m_piece.key.spelling());
+            entry.from = std::move(changed.from);
+            entry.to = std::move(changed.to);
+            entry.evidence = std::move(changed.evidence);
+            entry.rejected = std::move(changed.rejected);
+        } else {
+            entry.from = pitchName(m_before->note.pitch.value, m_piece.key.spelling()) + ", " +
+                         placeWords(m_before->plan.position.value);
+        }
+    }
+    m_before.reset();
+    m_piece.log.push_back(std::move(entry));
 }
 
 void PieceEditor::keepOrder() {
@@ -122,7 +155,7 @@ Status PieceEditor::moveToString(NoteId id, int string) {
     there.finger = {};
     if (auto& facts = m_piece.notes[i].facts; !facts.empty())
         facts.front().seen.shown.reset(); // it is elsewhere now than what was shown
-    log("moved to " + placeText(there.position.value), id);
+    log("moved to " + placeWords(there.position.value), id);
     return {};
 }
 
@@ -157,7 +190,7 @@ Status PieceEditor::setFret(NoteId id, int fret) {
     there.position.set(position);
     there.finger = {};
     openWhereItDoesNotSound(i, true);
-    log("fret set: " + placeText(position), id);
+    log("fret set: " + placeWords(position), id);
     return {};
 }
 
@@ -466,7 +499,7 @@ Status PieceEditor::setVoice(NoteId id, std::optional<Voice> voice) {
     if (const Status found = located(id, i); !found)
         return found;
     m_piece.notes[i].voice = voice;
-    log(!voice                    ? "voice as it is found"
+    log(!voice                   ? "voice as it is found"
         : *voice == Voice::Lower ? "written in the lower voice"
                                  : "written in the upper voice",
         id);

@@ -4,13 +4,22 @@
 #pragma once
 
 #include "piece/clock_change.h"
+#include "piece/decision_text.h"
 #include "piece/grip.h"
 #include "piece/piece.h"
 
 #include <functional>
+#include <optional>
 #include <string>
 
 namespace wirenote {
+
+// Who decides what follows, and why.
+struct Because {
+    std::string who;
+    SetWhy why = SetWhy::Unsaid;
+    std::string remark;
+};
 
 class PieceEditor {
   public:
@@ -19,6 +28,16 @@ class PieceEditor {
     // for all of them.
     PieceEditor(Piece& piece, std::string when, std::size_t reading = 0)
         : m_piece(piece), m_when(std::move(when)), m_reading(reading) {}
+
+    // Goes with all that is decided from now on.
+    void because(Because because) { m_because = std::move(because); }
+    // Why what is set of these notes was set. Error: nothing of them is set.
+    Status sayWhy(const std::vector<NoteId>& notes, SetWhy why);
+    // Whether it may be left out, or has to land.
+    Status setNeed(NoteId id, const Need& need);
+    // This doubt stays open on purpose, with a word (which may be empty).
+    Status leaveOpen(NoteId id, DoubtKind kind, std::string word);
+    Status askAgain(NoteId id); // nothing of it is left open any more
 
     Status moveToString(NoteId id, int string); // same pitch on another string
     // Likewise, and with which finger (Unknown: that stays open), as a picture of the leading
@@ -110,6 +129,19 @@ class PieceEditor {
     Status addReading(std::string name, std::string purpose);
     Status renameReading(std::string name);
     Status removeReading(); // "as played", the first, stays
+    // At which tempi this reading is for: 0 to 400 felt beats a minute, in order.
+    Status setTempi(TempoRange tempi);
+    // What this reading is said to be; nothing: what can be said of it. Whether that may be claimed
+    // is for who asks (piece/exactness.h).
+    Status setClaim(std::optional<Exactness> claim);
+    // This stretch as another reading of the piece has it: places, fingers, strokes, what it leaves
+    // out and adds. Not for "as played". Readings at different pitch or on different instruments do
+    // not blend.
+    Status blend(TimeRange span, std::size_t from, std::string why);
+    Status addPaper(PaperScore paper);
+    Status removePaper(std::size_t index);
+    Status pin(std::size_t paper, const PagePin& pin); // takes the place of that bar's
+    Status unpin(std::size_t paper, int bar);
 
     // Whether an edit asked for a note that is not in the piece.
     bool missedANote() const { return m_missed; }
@@ -117,6 +149,7 @@ class PieceEditor {
   private:
     Status located(NoteId id, std::size_t& index);
     void log(std::string what, NoteId id);
+    void setBecause(std::size_t i); // of what was set since it was located
     void keepOrder();
     Status checkName(const std::string& name) const; // of a reading: new, and not empty
     Reading& reading() { return m_piece.readings[m_reading]; }
@@ -136,6 +169,8 @@ class PieceEditor {
     std::string m_when;
     std::size_t m_reading = 0;
     bool m_missed = false;
+    Because m_because;
+    std::optional<DecidedNote> m_before; // the note of this edit, as it was
 };
 
 } // namespace wirenote

@@ -17,6 +17,12 @@ using NoteId = std::int64_t; // unique within a piece, never used again; 0 is no
 // How a decision is known. What is set by a person is never overridden by an analysis.
 enum class Basis { Heard, Seen, Reasoned, Set };
 
+// Why a person set what is set: it was misheard before; a score has it; it is remembered so; it is
+// how this person likes it; somebody was asked. A departure that is known to be one is never taken
+// for a correction.
+enum class SetWhy { Unsaid, Misheard, Score, Memory, Taste, Asked };
+constexpr int kSetWhys = 6;
+
 // Why, in a form that every language can put into words. `a`, `b` and `x` mean what the kind says.
 enum class ReasonKind {
     ClearPitch,        // heard: periodic to x (0..1)
@@ -43,7 +49,7 @@ enum class ReasonKind {
     TiltFits,          // heard: as bright as string a sounds, unlike string b
     SlideHeard,        // heard: a hand slid along a wound string, to fret a
     StringsInTurn,     // heard: thick strings first (a = 1) or thin ones (−1), sure to x (0.5..1)
-    DecidedByPerson,   // set
+    DecidedByPerson,   // set; a: why (SetWhy)
     StruckAgain,       // reasoned: the same grip just before or after has string a
     ShapeMoves,        // reasoned: a grip that moves keeps its shape: string a
     OverNode,          // reasoned: a harmonic rings over fret a only
@@ -92,12 +98,20 @@ template <class T> struct Decision {
     bool operator==(const Decision&) const = default;
 
     bool isSet() const { return basis == Basis::Set; }
-    void set(T new_value) {
+    void set(T new_value, SetWhy why = SetWhy::Unsaid) {
         value = std::move(new_value);
         basis = Basis::Set;
         probability = 1.0;
         runners_up.clear();
-        reasons = {{ReasonKind::DecidedByPerson, Basis::Set, 0, 0, 0.0}};
+        reasons = {{ReasonKind::DecidedByPerson, Basis::Set, static_cast<int>(why), 0, 0.0}};
+    }
+    // Why it was set; Unsaid, too, where it was not.
+    SetWhy setWhy() const {
+        if (isSet())
+            for (const Reason& r : reasons)
+                if (r.kind == ReasonKind::DecidedByPerson && r.a > 0 && r.a < kSetWhys)
+                    return static_cast<SetWhy>(r.a);
+        return SetWhy::Unsaid;
     }
 };
 
@@ -142,6 +156,26 @@ struct Slip {
     bool operator==(const Slip&) const = default;
 };
 
+// What may be in doubt of a note. OnlyHere: none of two or more other playings of its place has it.
+enum class DoubtKind { Place, Pitch, Existence, NoPlace, Stroke, OnlyHere, Finger };
+constexpr std::size_t kDoubtKindCount = 7;
+
+// A doubt that a person leaves open on purpose, with a word: "does not matter", "check the record".
+struct LeftOpen {
+    DoubtKind kind = DoubtKind::Place;
+    std::string word;
+    bool operator==(const LeftOpen&) const = default;
+};
+
+// Whether a player may leave a note out, or has to land on it, and under what condition.
+enum class Necessity { Ordinary, MayGo, MustLand };
+struct Need {
+    Necessity kind = Necessity::Ordinary;
+    double above_bpm = 0.0; // MayGo: only at this tempo and faster; 0: at any
+    std::string when;       // "only the second time"; empty: always
+    bool operator==(const Need&) const = default;
+};
+
 // Which of two voices a note is written in: the tune above, the bass under it.
 enum class Voice { Upper, Lower };
 
@@ -157,7 +191,9 @@ struct Note {
     std::vector<Technique> techniques;
     std::vector<NoteFacts> facts; // the note's own stretch of the leading take first
     std::optional<Slip> slip;
-    std::optional<Voice> voice; // as a person says; else by what it is (score/voices.h)
+    std::optional<Voice> voice;      // as a person says; else by what it is (score/voices.h)
+    Need need;                       // as a person says; Ordinary: nobody said
+    std::vector<LeftOpen> left_open; // at most one of a kind
     bool operator==(const Note&) const = default;
 
     double onset_s() const { return time.value.start_s; }
@@ -185,6 +221,29 @@ struct Note {
     }
 };
 
+// Why a reading departs from what was heard.
+enum class DepartureWhy {
+    None,
+    OffNeck,      // it lies outside this neck, and sounds octaves away
+    OutOfHand,    // no hand takes it with the others of its stroke
+    MayGo,        // a person said that it may be left out
+    Ornament,     // it adorns another
+    ThinnedChord, // the chord is left with its outer notes
+    TuneAndBass,  // only the tune and the bass on the beats are left
+    Edition,      // a score has it so
+    Person,       // a person decided so in this reading
+};
+
+// How one reading departs from a note as it was heard. "As played" never does.
+struct Departure {
+    DepartureWhy why = DepartureWhy::None;
+    bool left_out = false;
+    int semitones = 0;                                // higher, beside what the whole reading is
+    std::optional<std::vector<Technique>> techniques; // in place of what was heard
+    bool operator==(const Departure&) const = default;
+    bool none() const { return !left_out && semitones == 0 && !techniques; }
+};
+
 // What one reading says of one note. Where no place fits, position.value.string is 0.
 struct NotePlan {
     NoteId note = 0;
@@ -192,6 +251,7 @@ struct NotePlan {
     Decision<Finger> finger;
     Decision<Stroke> stroke;
     int hand_fret = 0; // where the index finger plays at this note; 0 when not known
+    Departure departure = {};
     bool operator==(const NotePlan&) const = default;
 
     bool placed() const { return position.value.string > 0; }

@@ -21,13 +21,53 @@ constexpr std::size_t kLongestPath = 4096;   // bytes
 constexpr double kLongestPiece_s = 86400.0;  // a day: no time in a piece lies further off
 constexpr double kMostBend_cents = 100000.0; // of a pitch curve
 
-// Who decided what, when.
+// Who decided what, when and why; texts as they were to be read then.
 struct LogEntry {
     std::string when; // ISO 8601, UTC
     std::string what;
     NoteId note = 0;
+    std::string who = {};      // empty: nobody said
+    std::string from = {};     // what it was before …
+    std::string to = {};       // … and after; both empty: not of one note
+    std::string evidence = {}; // what had been found, and how sure: "heard, 62 %"
+    std::string rejected = {}; // the runners-up of then
+    SetWhy why = SetWhy::Unsaid;
+    std::string remark = {};  // why, in this person's words
+    std::string reading = {}; // in which, when it is not "as played"
     bool operator==(const LogEntry&) const = default;
 };
+
+// A file that was written from the piece, and what it was written from then.
+struct Exported {
+    std::string path;
+    std::string when; // ISO 8601, UTC
+    std::string reading;
+    std::string content; // a checksum of what the reading said
+    bool operator==(const Exported&) const = default;
+};
+constexpr std::size_t kMaxExported = 200;
+
+// Where a bar begins on a page of a score, as shares of its width and height from the top left.
+struct PagePin {
+    int bar = 1;
+    int page = 0;
+    double x = 0.0;
+    double y = 0.0;
+    bool operator==(const PagePin&) const = default;
+};
+
+// A score on paper, as pages of a PDF or as one picture, pinned to bars: shown at the musical place
+// like a take.
+struct PaperScore {
+    std::string name;
+    std::string path; // as of a take
+    TakeRights rights = TakeRights::Unknown;
+    std::vector<PagePin> pins; // by bar, one a bar
+    bool operator==(const PaperScore&) const = default;
+};
+constexpr std::size_t kMaxPapers = 16;
+constexpr std::size_t kMaxPins = 5000;
+constexpr int kMaxPages = 2000;
 
 // What one figure of the tone is on one string: value = at_open + per_octave · (octaves above the
 // open string), `stopped` more when a finger presses it, and `per_db` more for each decibel above
@@ -119,7 +159,9 @@ struct Piece {
     std::vector<NearMiss> misses;           // by onset
     std::vector<NamedChord> chord_names;    // by time
     std::vector<FollowedTake> followed;     // by time, apart
-    std::vector<Note> notes;                // by onset, then by id
+    std::vector<PaperScore> papers;
+    std::vector<Exported> exported;              // one a path, the newest last
+    std::vector<Note> notes;                     // by onset, then by id
     std::vector<Reading> readings = {Reading{}}; // "as played" first; never none
     std::vector<LogEntry> log;
     NoteId next_id = 1;

@@ -14,8 +14,18 @@ namespace wirenote {
 // What another reading of the same notes is made for, beside its school: to be played otherwise
 // than it was. Easiest; in one position (value: the fret of the index finger; 0: the best one);
 // without open strings; without barres; no stretch over `value` frets; for a small hand; at `value`
-// times the tempo.
-enum class WishKind { None, Easiest, OnePosition, NoOpen, NoBarre, Stretch, SmallHand, Tempo };
+// times the tempo; easier, with less in it: level `value` (core/readings/thinning.h).
+enum class WishKind {
+    None,
+    Easiest,
+    OnePosition,
+    NoOpen,
+    NoBarre,
+    Stretch,
+    SmallHand,
+    Tempo,
+    Easier
+};
 struct ReadingWish {
     WishKind kind = WishKind::None;
     double value = 0.0;
@@ -62,6 +72,35 @@ struct HandMotion {
     bool operator==(const HandMotion&) const = default;
 };
 
+// A note that only one reading has.
+struct AddedNote {
+    Note note;
+    NotePlan plan;
+    bool operator==(const AddedNote&) const = default;
+};
+constexpr std::size_t kMaxAdded = 20000;
+
+// From where a stretch of a reading was taken: another reading, or a score, by its name.
+struct Origin {
+    TimeRange span; // seconds
+    std::string of;
+    std::string why; // in a person's words
+    bool operator==(const Origin&) const = default;
+};
+constexpr std::size_t kMaxOrigins = 5000;
+
+// At which tempi a reading is for: felt beats a minute; 0: no bound.
+struct TempoRange {
+    double from_bpm = 0.0;
+    double to_bpm = 0.0;
+    bool operator==(const TempoRange&) const = default;
+    bool holds(double bpm) const { return bpm >= from_bpm && (to_bpm == 0.0 || bpm <= to_bpm); }
+};
+
+// How exact a reading is. NoteForNote: each note as it was played, and where; Essence: the same
+// notes, not all of it known or kept; Adapted: changed on purpose.
+enum class Exactness { NoteForNote, Essence, Adapted };
+
 struct ReadingHead {
     std::string name = "as played";
     std::string purpose; // what it is for, in a person's words
@@ -72,6 +111,17 @@ struct ReadingHead {
     Decision<PluckingTool> tool;
     Decision<PluckingSchool> plucking_school;
     std::optional<HandMotion> motion; // of a hand with a pick, once it was asked
+    // What only readings other than "as played" have.
+    std::string made_from;                // the reading or the score it began as
+    std::optional<Instrument> instrument; // where it is not the piece's
+    int semitones = 0;                    // how much higher it sounds
+    std::vector<Origin> origins;          // by time, apart; elsewhere it is as `made_from`
+    std::vector<AddedNote> added;         // by onset, then by id
+    TempoRange tempi;
+    std::optional<Exactness> claim; // what a person says of it (piece/exactness.h)
+    // How exact it is in one line, where it was taken out of its piece and what it departs from is
+    // not there any more; empty: as piece/exactness.h finds it.
+    std::string statement;
     bool operator==(const ReadingHead&) const = default;
 };
 

@@ -120,6 +120,81 @@ Status PieceEditor::removeReading() {
     return {};
 }
 
+Status PieceEditor::setTempi(TempoRange tempi) {
+    if (!(tempi.from_bpm >= 0.0 && tempi.to_bpm >= 0.0 && tempi.from_bpm <= kFastestTempo_bpm &&
+          tempi.to_bpm <= kFastestTempo_bpm) ||
+        (tempi.to_bpm > 0.0 && tempi.to_bpm < tempi.from_bpm))
+        return badCall("a reading is for tempi from one number up to a higher one");
+    reading().head.tempi = tempi;
+    log("tempi of the reading set", 0);
+    return {};
+}
+
+Status PieceEditor::setClaim(std::optional<Exactness> claim) {
+    reading().head.claim = claim;
+    log(!claim                             ? "no claim of how exact it is"
+        : *claim == Exactness::NoteForNote ? "said to be note for note"
+        : *claim == Exactness::Essence     ? "said to be the essence"
+                                           : "said to be adapted",
+        0);
+    return {};
+}
+
+namespace {
+
+bool sameNeckAndPitch(const Reading& a, const Reading& b) {
+    return a.head.semitones == b.head.semitones && a.head.instrument == b.head.instrument;
+}
+
+// Where one origin ends and another takes its place.
+void cutOut(std::vector<Origin>& origins, TimeRange span) {
+    std::vector<Origin> left;
+    for (const Origin& one : origins) {
+        if (one.span.end_s <= span.start_s || one.span.start_s >= span.end_s) {
+            left.push_back(one);
+            continue;
+        }
+        if (one.span.start_s < span.start_s)
+            left.push_back({{one.span.start_s, span.start_s}, one.of, one.why});
+        if (one.span.end_s > span.end_s)
+            left.push_back({{span.end_s, one.span.end_s}, one.of, one.why});
+    }
+    origins = std::move(left);
+}
+
+} // namespace
+
+Status PieceEditor::blend(TimeRange span, std::size_t from, std::string why) {
+    if (m_reading == 0)
+        return badCall("\"" + reading().head.name +
+                       "\" is what was played; blend in another reading");
+    if (from >= m_piece.readings.size() || from == m_reading)
+        return badCall("choose another reading to take the stretch from");
+    if (span.empty())
+        return badCall("choose a stretch of bars first");
+    const Reading& source = m_piece.readings[from];
+    if (!sameNeckAndPitch(source, reading()))
+        return badCall("\"" + source.head.name + "\" and \"" + reading().head.name +
+                       "\" stand on different instruments or at different pitch, and do not blend");
+    for (std::size_t i = 0; i < m_piece.notes.size(); ++i)
+        if (span.contains(m_piece.notes[i].onset_s()))
+            plan(i) = source.plans[i];
+    ReadingHead& head = reading().head;
+    std::erase_if(head.added,
+                  [&](const AddedNote& one) { return span.contains(one.note.onset_s()); });
+    for (const AddedNote& one : source.head.added)
+        if (span.contains(one.note.onset_s())) {
+            head.added.push_back(one);
+            head.added.back().note.id = head.added.back().plan.note = m_piece.next_id++;
+        }
+    std::ranges::sort(head.added, {}, [](const AddedNote& one) { return one.note.onset_s(); });
+    cutOut(head.origins, span);
+    head.origins.push_back({span, source.head.name, std::move(why)});
+    std::ranges::sort(head.origins, {}, [](const Origin& one) { return one.span.start_s; });
+    log("a stretch as in \"" + source.head.name + "\"", 0);
+    return {};
+}
+
 Status PieceEditor::checkName(const std::string& name) const {
     if (name.empty())
         return badCall("give the reading a name");

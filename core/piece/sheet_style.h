@@ -26,6 +26,7 @@ struct SheetStyle {
     bool doubts = true; // marked where they are; else counted at the end
     bool basis = false; // how each place is known: heard, seen, reasoned, set
     bool key_to_signs = true;
+    bool exactness = true; // how exact it is, in its head
     bool operator==(const SheetStyle&) const = default;
 };
 
