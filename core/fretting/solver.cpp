@@ -102,7 +102,10 @@ class LineSearch {
         placement.position = place;
         placement.finger = state.on(place.string).finger;
         for (std::size_t s = 0; s < through.size(); ++s) {
-            const double dearer = through[s] - through[chosen];
+            // What was set may leave no way at all: then nothing speaks for one place more than for
+            // another, and the note is in doubt.
+            const double dearer =
+                std::isfinite(through[chosen]) ? through[s] - through[chosen] : 0.0;
             const Position there = placeIn(m_states[c][s], note);
             if (there.string > 0)
                 keepBest(placement.places,

@@ -21,19 +21,43 @@ HandModel handOfSize(HandModel m, double factor) {
     return m;
 }
 
+namespace {
+
+constexpr double kDear = 30.0;
+
+void makeEasy(HandModel& m) {
+    m.shift *= 1.5;
+    m.press *= 3.0;
+    m.reach.index_barre += 2.0;
+    m.reach.other_barre += 2.0;
+    m.reach.comfortable_mm *= 0.8;
+    m.reach.per_mm_over *= 2.0;
+    m.reach.fingers.dislike[3] += 0.5;
+}
+
+void forbidBarres(HandModel& m) {
+    m.reach.index_barre = m.reach.other_barre = m.reach.rolled = kDear;
+    m.usual_grip = 0.0;
+}
+
+} // namespace
+
+bool withoutBarres(const ReadingWish& wish) {
+    constexpr double kLevelWithout = 2.0;
+    return wish.kind == WishKind::NoBarre ||
+           (wish.kind == WishKind::Easier && wish.value >= kLevelWithout);
+}
+
 HandModel wishedModel(HandModel m, const ReadingWish& wish) {
-    constexpr double kDear = 30.0;
+    if (withoutBarres(wish))
+        forbidBarres(m);
     switch (wish.kind) {
     case WishKind::None:
+    case WishKind::NoBarre:
         break;
     case WishKind::Easiest:
-        m.shift *= 1.5;
-        m.press *= 3.0;
-        m.reach.index_barre += 2.0;
-        m.reach.other_barre += 2.0;
-        m.reach.comfortable_mm *= 0.8;
-        m.reach.per_mm_over *= 2.0;
-        m.reach.fingers.dislike[3] += 0.5;
+    case WishKind::Easier:
+        makeEasy(m);
         break;
     case WishKind::OnePosition:
         m.shift = kDear;
@@ -44,10 +68,6 @@ HandModel wishedModel(HandModel m, const ReadingWish& wish) {
         break;
     case WishKind::NoOpen:
         m.open = kDear;
-        break;
-    case WishKind::NoBarre:
-        m.reach.index_barre = m.reach.other_barre = m.reach.rolled = kDear;
-        m.usual_grip = 0.0;
         break;
     case WishKind::Stretch:
         m.reach.most_frets = static_cast<int>(wish.value);
@@ -100,7 +120,8 @@ bool unmet(const Rows& rows, std::size_t i, const ReadingWish& wish, int hand_fr
     case WishKind::NoOpen:
         return open;
     case WishKind::NoBarre:
-        return !open && barred(rows, i);
+    case WishKind::Easier:
+        return !open && withoutBarres(wish) && barred(rows, i);
     case WishKind::Stretch:
         return !open && stretchesOver(rows, i, static_cast<int>(wish.value));
     case WishKind::None:

@@ -16,6 +16,8 @@ HandModel handOfSize(HandModel model, double factor);
 // had comes out as near as it goes (unmetWishes()).
 HandModel wishedModel(HandModel model, const ReadingWish& wish);
 
+bool withoutBarres(const ReadingWish& wish);
+
 // The notes at which a reading does not have what was wished of it, in order.
 std::vector<NoteId> unmetWishes(const Rows& rows, const ReadingWish& wish);
 

@@ -63,24 +63,24 @@ schoolFits(const PluckedLine& line, IndexSpan attacks, const HandMotion& motion)
     return fits;
 }
 
-Departure departureAt(const PluckedLine& line, std::size_t attack) {
+StrokeDeparture departureAt(const PluckedLine& line, std::size_t attack) {
     constexpr double kPhrase_s = 0.9;
     const Pluck& now = line.at(attack);
     for (const std::size_t n : now.notes)
         if (line.rows()[n].note.has(Technique::Accent))
-            return Departure::Accent;
+            return StrokeDeparture::Accent;
     if (now.gap_s > kPhrase_s)
-        return Departure::LeadsIn;
+        return StrokeDeparture::LeadsIn;
     if (attack > 0 && now.single() && line.at(attack - 1).single() &&
         std::abs(line.at(attack - 1).string() - now.string()) > 1)
-        return Departure::Skips;
+        return StrokeDeparture::Skips;
     if (attack + 1 < line.size()) {
         const Pluck& next = line.at(attack + 1);
         const bool on_beat = line.hasBeats() && std::abs(next.beat - std::round(next.beat)) < 0.1;
         if (on_beat && line.rows()[next.notes.front()].plan.stroke.value == Stroke::Down)
-            return Departure::LinesUp;
+            return StrokeDeparture::LinesUp;
     }
-    return Departure::None;
+    return StrokeDeparture::None;
 }
 
 } // namespace wirenote

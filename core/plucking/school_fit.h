@@ -19,9 +19,9 @@ std::vector<SchoolFit>
 schoolFits(const PluckedLine& line, IndexSpan attacks, const HandMotion& motion);
 
 // Why a stroke may depart from what its school would take.
-enum class Departure { None, Accent, LinesUp, Skips, LeadsIn };
+enum class StrokeDeparture { None, Accent, LinesUp, Skips, LeadsIn };
 // Of a single stroke that is set or heard otherwise: it is accented; the next one, on a beat, comes
 // out down; it comes from over a string; or it begins a phrase.
-Departure departureAt(const PluckedLine& line, std::size_t attack);
+StrokeDeparture departureAt(const PluckedLine& line, std::size_t attack);
 
 } // namespace wirenote

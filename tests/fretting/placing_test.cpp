@@ -158,5 +158,28 @@ TEST(Placing, ANewNoteOnAStringEndsTheOldOne) {
     EXPECT_DOUBLE_EQ(piece.notes[0].offset_s(), 2.0) << "what a person set stays";
 }
 
+// A person may set what no hand can do; what is about it is then in doubt, and has a probability.
+TEST(Placing, WhatContradictsItselfLeavesDoubtsAndNoNumbersThatAreNone) {
+    for (const double apart_s : {0.0, 0.01, 0.1}) {
+        Piece piece = test::pieceOf({{0.0, 1.0, 60, {2, 1}},
+                                     {apart_s, 1.0, 64, {2, 5}},
+                                     {apart_s + 0.01, 1.0, 67, {2, 8}},
+                                     {1.5, 1.9, 62}});
+        for (std::size_t i = 0; i < 3; ++i) {
+            NotePlan& plan = piece.asPlayed().plans[i];
+            plan.position.set(plan.position.value);
+            plan.finger.set(Finger::Index);
+        }
+        test::placeAll(piece);
+        for (const NotePlan& plan : piece.asPlayed().plans) {
+            EXPECT_TRUE(plan.position.probability >= 0.0 && plan.position.probability <= 1.0);
+            EXPECT_TRUE(plan.finger.probability >= 0.0 && plan.finger.probability <= 1.0);
+            for (const auto& other : plan.position.runners_up)
+                EXPECT_TRUE(other.probability >= 0.0 && other.probability <= 1.0);
+        }
+        EXPECT_TRUE(checkPiece(piece).ok());
+    }
+}
+
 } // namespace
 } // namespace wirenote

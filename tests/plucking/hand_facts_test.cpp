@@ -220,11 +220,11 @@ TEST(Departures, AreAccentsSkipsLeadInsAndStrokesThatLineUp) {
     strokeBy(piece, PluckingSchool::Alternate);
     piece.notes[2].techniques.push_back(Technique::Accent);
     const PluckedLine plucked(piece.instrument, piece.timeline, piece.rows());
-    EXPECT_EQ(departureAt(plucked, 0), Departure::LeadsIn);
-    EXPECT_EQ(departureAt(plucked, 1), Departure::None);
-    EXPECT_EQ(departureAt(plucked, 2), Departure::Accent);
-    EXPECT_EQ(departureAt(plucked, 3), Departure::LinesUp);
-    EXPECT_EQ(departureAt(plucked, 4), Departure::Skips);
+    EXPECT_EQ(departureAt(plucked, 0), StrokeDeparture::LeadsIn);
+    EXPECT_EQ(departureAt(plucked, 1), StrokeDeparture::None);
+    EXPECT_EQ(departureAt(plucked, 2), StrokeDeparture::Accent);
+    EXPECT_EQ(departureAt(plucked, 3), StrokeDeparture::LinesUp);
+    EXPECT_EQ(departureAt(plucked, 4), StrokeDeparture::Skips);
 }
 
 // A person's stroke binds what comes after it, and as a whole the next best way turns something
