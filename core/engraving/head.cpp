@@ -1,10 +1,13 @@
 #include "engraving/head.h"
 
+#include "piece/exactness.h"
+#include "piece/timeline_map.h"
 #include "score/marks.h"
 
 #include <algorithm>
 #include <array>
 #include <cmath>
+#include <cstdio>
 #include <optional>
 
 namespace wirenote {
@@ -228,6 +231,32 @@ std::string keyToSigns(const Piece& piece, const Sheet& sheet) {
     return text + ".";
 }
 
+// "May be left out: bar 3, beat 2 (from 96 on); bar 5, beat 1." Empty where there are none.
+std::string neededNotes(const Piece& piece, Necessity kind, const std::string& what) {
+    const TimelineMap map(piece.timeline);
+    std::string all;
+    for (const Note& note : piece.notes) {
+        if (note.need.kind != kind)
+            continue;
+        constexpr double kPlayedEarly_s = 0.03;
+        const auto at = map.barBeatAt(note.onset_s() + kPlayedEarly_s);
+        std::array<char, 64> place{};
+        std::snprintf(place.data(),
+                      place.size(),
+                      "bar %d, beat %g",
+                      at.bar,
+                      std::floor(2.0 * at.beat + 0.25) / 2.0);
+        all += (all.empty() ? what + ": " : "; ") + place.data();
+        std::string when = note.need.when;
+        if (note.need.above_bpm > 0.0)
+            when = "from " + std::to_string(std::lround(note.need.above_bpm)) +
+                   " beats a minute on" + (when.empty() ? "" : ", " + when);
+        if (!when.empty())
+            all += " (" + when + ")";
+    }
+    return all.empty() ? all : all + ".";
+}
+
 } // namespace
 
 void drawHead(
@@ -239,6 +268,8 @@ void drawHead(
     head.line(Sign::Head2, piece.about.subtitle, m.subtitle, false);
     head.line(Sign::Head2, namesLine(piece.about), m.facts, false);
     head.line(Sign::Head2, sourceLine(piece.about), m.facts, false);
+    if (piece.sheet.exactness && !piece.notes.empty())
+        head.line(Sign::Head2, exactnessLine(piece) + ".", m.facts, false);
     head.gap(0.6);
     head.line(Sign::Head2, facts(piece, sheet), m.facts, false);
     if (piece.sheet.grips)
@@ -250,6 +281,11 @@ footLines(const Piece& piece, const Sheet& sheet, const Measures& m, double widt
     std::vector<std::string> lines;
     if (piece.sheet.key_to_signs && !piece.notes.empty())
         lines = wrapped(keyToSigns(piece, sheet), m.foot, width);
+    for (const auto& [kind, what] :
+         {std::pair{Necessity::MayGo, "May be left out"}, {Necessity::MustLand, "Must land"}})
+        if (const std::string all = neededNotes(piece, kind, what); !all.empty())
+            for (std::string& line : wrapped(all, m.foot, width))
+                lines.push_back(std::move(line));
     if (sheet.doubts > 0 && !piece.sheet.doubts)
         lines.push_back(sheet.doubts == 1
                             ? "One decision is in doubt."

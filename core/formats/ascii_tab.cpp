@@ -1,6 +1,7 @@
 #include "formats/ascii_tab.h"
 
 #include "formats/words.h"
+#include "piece/exactness.h"
 #include "score/bars.h"
 #include "score/marks.h"
 
@@ -140,7 +141,7 @@ std::string head(const Piece& piece, const Score& score) {
     if (score.tempo_bpm > 0.0)
         out += ", " + score.metre.text() + ", " + std::to_string(std::lround(score.tempo_bpm)) +
                " beats a minute";
-    return out + "\n";
+    return out + "\n" + exactnessLine(piece) + "\n";
 }
 
 void addRow(std::string& out, const char* name, std::string row) {

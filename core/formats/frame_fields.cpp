@@ -5,6 +5,7 @@
 #include "formats/string_fields.h"
 #include "formats/take_fields.h"
 #include "formats/timeline_fields.h"
+#include "formats/words.h"
 
 #include <array>
 #include <utility>
@@ -73,8 +74,43 @@ std::vector<FollowedTake> followedFrom(const Json& json, Fields& fields) {
     return followed;
 }
 
+Json papersToJson(const std::vector<PaperScore>& papers) {
+    Json all = Json::array();
+    for (const PaperScore& paper : papers) {
+        Json pins = Json::array();
+        for (const PagePin& pin : paper.pins)
+            pins.push_back({{"bar", pin.bar}, {"page", pin.page}, {"x", pin.x}, {"y", pin.y}});
+        const auto [field, path] = pathField(paper.path);
+        all.push_back({{"name", paper.name},
+                       {field, path},
+                       {"rights", wordFor(paper.rights)},
+                       {"pins", std::move(pins)}});
+    }
+    return all;
+}
+
+std::vector<PaperScore> papersFrom(const Json& json, Fields& fields) {
+    std::vector<PaperScore> papers;
+    const std::string where = "papers";
+    for (const Json& one : fields.array(json, "papers", "the file", kMaxPapers)) {
+        PaperScore paper{
+            fields.text(one, "name", where), pathFrom(one, fields, where), TakeRights::Unknown, {}};
+        if (Fields::find(one, "rights"))
+            paper.rights = fields.known(rightsFrom(fields.text(one, "rights", where)),
+                                        TakeRights::Unknown,
+                                        where + ".rights");
+        for (const Json& pin : fields.array(one, "pins", where, kMaxPins))
+            paper.pins.push_back({fields.integer(pin, "bar", 1, 0, kMostBars, where),
+                                  fields.integer(pin, "page", 0, 0, kMaxPages - 1, where),
+                                  fields.number(pin, "x", 0, 0, 1, where),
+                                  fields.number(pin, "y", 0, 0, 1, where)});
+        papers.push_back(std::move(paper));
+    }
+    return papers;
+}
+
 // What stands on a sheet, by name.
-const std::array<std::pair<const char*, bool SheetStyle::*>, 12> kOnSheet = {
+const std::array<std::pair<const char*, bool SheetStyle::*>, 13> kOnSheet = {
     {{"fingers", &SheetStyle::fingers},
      {"holds", &SheetStyle::holds},
      {"positions", &SheetStyle::positions},
@@ -86,7 +122,8 @@ const std::array<std::pair<const char*, bool SheetStyle::*>, 12> kOnSheet = {
      {"voices", &SheetStyle::voices},
      {"doubts", &SheetStyle::doubts},
      {"basis", &SheetStyle::basis},
-     {"key_to_signs", &SheetStyle::key_to_signs}}};
+     {"key_to_signs", &SheetStyle::key_to_signs},
+     {"exactness", &SheetStyle::exactness}}};
 constexpr std::array kSheetStaves = {"tab", "tab-and-staff"};
 constexpr std::array kSheetSizes = {"hand-out", "stand", "screen"};
 constexpr std::array kSheetRepeats = {"written-out", "signs", "by-number"};
@@ -178,6 +215,8 @@ void frameToJson(const PieceDelta::Frame& frame, Json& json) {
         json["chord_names"] = chordNamesToJson(frame.chord_names);
     if (!frame.followed.empty())
         json["followed"] = followedToJson(frame.followed);
+    if (!frame.papers.empty())
+        json["papers"] = papersToJson(frame.papers);
     json["readings"] = Json::array();
     for (const ReadingHead& head : frame.readings)
         json["readings"].push_back(readingHeadToJson(head));
@@ -214,6 +253,7 @@ PieceDelta::Frame frameFrom(const Json& json, Fields& fields) {
     frame.misses = missesFrom(json, fields);
     frame.chord_names = chordNamesFrom(json, fields);
     frame.followed = followedFrom(json, fields);
+    frame.papers = papersFrom(json, fields);
     if (const Json* reading = Fields::find(json, "reading")) // earlier files had one
         frame.readings.push_back(readingHeadFrom(*reading, fields, "reading"));
     const Json& readings = fields.array(json, "readings", "the file", kMaxReadings);

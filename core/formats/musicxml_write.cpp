@@ -1,6 +1,7 @@
 #include "formats/musicxml.h"
 
 #include "formats/musicxml_notes.h"
+#include "piece/exactness.h"
 #include "piece/timeline_map.h"
 #include "score/repeats.h"
 
@@ -74,11 +75,13 @@ class Writer {
         text(node.append_child("encoding"), "software", "Wirenote");
         if (!m_piece.about.source.empty())
             text(node, "source", m_piece.about.source);
-        if (!m_piece.about.date.empty()) {
-            pugi::xml_node field =
-                text(node.append_child("miscellaneous"), "miscellaneous-field", m_piece.about.date);
-            field.append_attribute("name") = "date";
-        }
+        pugi::xml_node more = node.append_child("miscellaneous");
+        const auto field = [&](const char* name, const std::string& said) {
+            if (!said.empty())
+                text(more, "miscellaneous-field", said).append_attribute("name") = name;
+        };
+        field("date", m_piece.about.date);
+        field("exactness", exactnessLine(m_piece));
     }
 
     void measure(pugi::xml_node part, std::size_t printed) {

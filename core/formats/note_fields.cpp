@@ -1,9 +1,12 @@
 #include "formats/note_fields.h"
 
+#include "formats/instrument_fields.h"
 #include "formats/string_fields.h"
 #include "formats/words.h"
 
 #include <algorithm>
+#include <array>
+#include <utility>
 
 namespace wirenote::json_fields {
 namespace {
@@ -174,6 +177,72 @@ std::vector<NoteFacts> factsFrom(const Json& note, Fields& fields, const std::st
     return facts;
 }
 
+// What a person says of a note without changing what was heard of it.
+void remarksToJson(const Note& note, Json& json) {
+    if (note.need != Need{})
+        json["need"] = {{"kind", wordFor(note.need.kind)},
+                        {"above_bpm", note.need.above_bpm},
+                        {"when", note.need.when}};
+    for (const LeftOpen& one : note.left_open)
+        json["left_open"].push_back({{"doubt", wordFor(one.kind)}, {"word", one.word}});
+}
+
+void remarksFrom(const Json& json, Note& note, Fields& fields, const std::string& owner) {
+    if (const Json* need = Fields::find(json, "need")) {
+        const std::string where = owner + ".need";
+        note.need = {fields.known(necessityFrom(fields.text(*need, "kind", where)),
+                                  Necessity::Ordinary,
+                                  where + ".kind"),
+                     fields.number(*need, "above_bpm", 0, 0, kFastestTempo_bpm, where),
+                     fields.text(*need, "when", where)};
+    }
+    const std::string where = owner + ".left_open";
+    for (const Json& one : fields.array(json, "left_open", owner, kDoubtKindCount))
+        note.left_open.push_back({fields.known(doubtKindFrom(fields.text(one, "doubt", where)),
+                                               DoubtKind::Place,
+                                               where + ".doubt"),
+                                  fields.text(one, "word", where)});
+}
+
+Json techniquesToJson(const std::vector<Technique>& techniques) {
+    Json all = Json::array();
+    for (const Technique t : techniques)
+        all.push_back(wordFor(t));
+    return all;
+}
+
+std::vector<Technique> techniquesFrom(const Json& json, Fields& fields, const std::string& where) {
+    std::vector<Technique> all;
+    for (const Json& t : fields.array(json, "techniques", where, 32))
+        all.push_back(
+            fields.known(t.is_string() ? techniqueFrom(t.get<std::string>()) : std::nullopt,
+                         Technique::Accent,
+                         where + ".techniques"));
+    return all;
+}
+
+Json departureToJson(const Departure& departure) {
+    Json json = {{"why", wordFor(departure.why)}};
+    if (departure.left_out)
+        json["left_out"] = true;
+    if (departure.semitones != 0)
+        json["semitones"] = departure.semitones;
+    if (departure.techniques)
+        json["techniques"] = techniquesToJson(*departure.techniques);
+    return json;
+}
+
+Departure departureFrom(const Json& json, Fields& fields, const std::string& where) {
+    Departure departure;
+    departure.why = fields.known(
+        departureWhyFrom(fields.text(json, "why", where)), DepartureWhy::Person, where + ".why");
+    departure.left_out = Fields::isTrue(json, "left_out");
+    departure.semitones = fields.integer(json, "semitones", 0, -127, 127, where);
+    if (Fields::find(json, "techniques"))
+        departure.techniques = techniquesFrom(json, fields, where);
+    return departure;
+}
+
 // What was sure of a note's time meant that it was played at all, before that was said apart.
 Decision<bool> existenceOfEarlierFile(const Note& note) {
     return {true, note.time.basis, note.time.probability, {}, {}};
@@ -186,9 +255,6 @@ Json noteToJson(const Note& note) {
     for (const PitchPoint& p : note.curve)
         curve.push_back(
             Json::array({std::round(p.time_s * 1e4) / 1e4, std::round(p.dev_cents * 10) / 10}));
-    Json techniques = Json::array();
-    for (const Technique t : note.techniques)
-        techniques.push_back(wordFor(t));
     Json json = {{"id", note.id},
                  {"existence", decisionToJson(note.existence)},
                  {"time", decisionToJson(note.time)},
@@ -196,11 +262,12 @@ Json noteToJson(const Note& note) {
                  {"curve", curve},
                  {"loudness_db", note.loudness_db},
                  {"velocity", note.velocity},
-                 {"techniques", techniques}};
+                 {"techniques", techniquesToJson(note.techniques)}};
     if (note.slip)
         json["slip"] = {{"meant_midi", note.slip->meant_midi}};
     if (note.voice)
         json["voice"] = wordFor(*note.voice);
+    remarksToJson(note, json);
     if (!note.facts.empty())
         json["facts"] = factsToJson(note.facts);
     return json;
@@ -216,18 +283,14 @@ Note noteFrom(const Json& json, Fields& fields, const std::string& where) {
             {fields.item(p, 0, 0, kLongest_s, where), fields.item(p, 1, -1e5, 1e5, where)});
     note.loudness_db = fields.number(json, "loudness_db", -30, -200, 100, where);
     note.velocity = fields.number(json, "velocity", 0.6, 0, 1, where);
-    for (const Json& t : fields.array(json, "techniques", where, 32))
-        note.techniques.push_back(
-            fields.known(t.is_string() ? techniqueFrom(t.get<std::string>()) : std::nullopt,
-                         Technique::Accent,
-                         where + ".techniques"));
+    note.techniques = techniquesFrom(json, fields, where);
     if (const Json* slip = Fields::find(json, "slip"))
         note.slip =
             Slip{static_cast<int>(fields.number(*slip, "meant_midi", 0, 0, 127, where + ".slip"))};
     if (Fields::find(json, "voice"))
-        note.voice = fields.known(voiceFrom(fields.text(json, "voice", where)),
-                                  Voice::Upper,
-                                  where + ".voice");
+        note.voice = fields.known(
+            voiceFrom(fields.text(json, "voice", where)), Voice::Upper, where + ".voice");
+    remarksFrom(json, note, fields, where);
     if (Fields::find(json, "existence")) {
         note.existence = decisionFrom<bool>(json, "existence", fields, where);
         note.facts = factsFrom(json, fields, where);
@@ -239,11 +302,14 @@ Note noteFrom(const Json& json, Fields& fields, const std::string& where) {
 }
 
 Json planToJson(const NotePlan& plan) {
-    return {{"note", plan.note},
-            {"position", decisionToJson(plan.position)},
-            {"finger", decisionToJson(plan.finger)},
-            {"stroke", decisionToJson(plan.stroke)},
-            {"hand_fret", plan.hand_fret}};
+    Json json = {{"note", plan.note},
+                 {"position", decisionToJson(plan.position)},
+                 {"finger", decisionToJson(plan.finger)},
+                 {"stroke", decisionToJson(plan.stroke)},
+                 {"hand_fret", plan.hand_fret}};
+    if (!plan.departure.none())
+        json["departure"] = departureToJson(plan.departure);
+    return json;
 }
 
 NotePlan planFrom(const Json& json, Fields& fields, const std::string& where) {
@@ -253,8 +319,67 @@ NotePlan planFrom(const Json& json, Fields& fields, const std::string& where) {
     plan.finger = decisionFrom<Finger>(json, "finger", fields, where);
     plan.stroke = decisionFrom<Stroke>(json, "stroke", fields, where);
     plan.hand_fret = fields.integer(json, "hand_fret", 0, 0, kMaxFrets, where);
+    if (const Json* departure = Fields::find(json, "departure"))
+        plan.departure = departureFrom(*departure, fields, where + ".departure");
     return plan;
 }
+
+namespace {
+
+// What only readings other than the first have.
+void ownToJson(const ReadingHead& head, Json& json) {
+    if (!head.made_from.empty())
+        json["made_from"] = head.made_from;
+    if (head.instrument)
+        json["instrument"] = instrumentToJson(*head.instrument);
+    if (head.semitones != 0)
+        json["semitones"] = head.semitones;
+    for (const Origin& one : head.origins)
+        json["origins"].push_back({{"start_s", one.span.start_s},
+                                   {"end_s", one.span.end_s},
+                                   {"of", one.of},
+                                   {"why", one.why}});
+    for (const AddedNote& one : head.added)
+        json["added"].push_back({{"note", noteToJson(one.note)}, {"plan", planToJson(one.plan)}});
+    if (head.tempi != TempoRange{})
+        json["tempi"] = {{"from_bpm", head.tempi.from_bpm}, {"to_bpm", head.tempi.to_bpm}};
+    if (head.claim)
+        json["claim"] = wordFor(*head.claim);
+    if (!head.statement.empty())
+        json["statement"] = head.statement;
+}
+
+void ownFrom(const Json& json, ReadingHead& head, Fields& fields, const std::string& where) {
+    head.made_from = fields.text(json, "made_from", where);
+    if (const Json* instrument = Fields::find(json, "instrument"))
+        head.instrument = instrumentFrom(*instrument, fields);
+    head.semitones = fields.integer(json, "semitones", 0, -127, 127, where);
+    for (const Json& one : fields.array(json, "origins", where, kMaxOrigins))
+        head.origins.push_back(
+            {{fields.number(one, "start_s", 0, -kLongest_s, kLongest_s, where + ".origins"),
+              fields.number(one, "end_s", 0, -kLongest_s, kLongest_s, where + ".origins")},
+             fields.text(one, "of", where + ".origins"),
+             fields.text(one, "why", where + ".origins", kLongestRemark)});
+    for (const Json& one : fields.array(json, "added", where, kMaxAdded)) {
+        const Json* note = Fields::find(one, "note");
+        const Json* plan = Fields::find(one, "plan");
+        if (!note || !plan) {
+            fields.fail(where + ".added", "is not a note with its plan");
+            return;
+        }
+        head.added.push_back(
+            {noteFrom(*note, fields, where + ".added"), planFrom(*plan, fields, where + ".added")});
+    }
+    if (const Json* tempi = Fields::find(json, "tempi"))
+        head.tempi = {fields.number(*tempi, "from_bpm", 0, 0, kFastestTempo_bpm, where + ".tempi"),
+                      fields.number(*tempi, "to_bpm", 0, 0, kFastestTempo_bpm, where + ".tempi")};
+    head.statement = fields.text(json, "statement", where);
+    if (Fields::find(json, "claim"))
+        head.claim = fields.known(
+            exactnessFrom(fields.text(json, "claim", where)), Exactness::Adapted, where + ".claim");
+}
+
+} // namespace
 
 Json readingHeadToJson(const ReadingHead& head) {
     Json json = {{"name", head.name}, {"fretting_school", wordFor(head.fretting.school)}};
@@ -272,6 +397,7 @@ Json readingHeadToJson(const ReadingHead& head) {
         json["motion"] = {{"per_beat", head.motion->per_beat},
                           {"trust", head.motion->trust},
                           {"reversed", head.motion->reversed}};
+    ownToJson(head, json);
     return json;
 }
 
@@ -300,17 +426,43 @@ ReadingHead readingHeadFrom(const Json& json, Fields& fields, const std::string&
         head.motion = HandMotion{fields.integer(*motion, "per_beat", 0, 0, 8, where + ".motion"),
                                  fields.number(*motion, "trust", 0, 0, 1, where + ".motion"),
                                  Fields::isTrue(*motion, "reversed")};
+    ownFrom(json, head, fields, where);
     return head;
 }
 
+namespace {
+// The texts of an entry that are written where they say anything.
+const std::array<std::pair<const char*, std::string LogEntry::*>, 6> kLogTexts = {
+    {{"who", &LogEntry::who},
+     {"from", &LogEntry::from},
+     {"to", &LogEntry::to},
+     {"evidence", &LogEntry::evidence},
+     {"rejected", &LogEntry::rejected},
+     {"reading", &LogEntry::reading}}};
+} // namespace
+
 Json logEntryToJson(const LogEntry& entry) {
-    return {{"when", entry.when}, {"what", entry.what}, {"note", entry.note}};
+    Json json = {{"when", entry.when}, {"what", entry.what}, {"note", entry.note}};
+    for (const auto& [field, text] : kLogTexts)
+        if (!(entry.*text).empty())
+            json[field] = entry.*text;
+    if (entry.why != SetWhy::Unsaid)
+        json["why"] = wordFor(entry.why);
+    if (!entry.remark.empty())
+        json["remark"] = entry.remark;
+    return json;
 }
 
 LogEntry logEntryFrom(const Json& json, Fields& fields) {
-    return {fields.text(json, "when", "log"),
-            fields.text(json, "what", "log"),
-            static_cast<NoteId>(fields.number(json, "note", 0, 0, 1e15, "log"))};
+    LogEntry entry{fields.text(json, "when", "log"),
+                   fields.text(json, "what", "log"),
+                   static_cast<NoteId>(fields.number(json, "note", 0, 0, 1e15, "log"))};
+    for (const auto& [field, text] : kLogTexts)
+        entry.*text = fields.text(json, field, "log");
+    entry.why =
+        fields.known(setWhyFrom(fields.text(json, "why", "log")), SetWhy::Unsaid, "log.why");
+    entry.remark = fields.text(json, "remark", "log", kLongestRemark);
+    return entry;
 }
 
 } // namespace wirenote::json_fields

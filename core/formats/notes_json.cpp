@@ -4,6 +4,7 @@
 #include "formats/film_fields.h"
 #include "formats/instrument_fields.h"
 #include "formats/words.h"
+#include "piece/exactness.h"
 
 #include <algorithm>
 #include <cmath>
@@ -264,6 +265,7 @@ std::string writeNotesJson(const Piece& piece, const std::vector<TempoAlternativ
     for (const TempoAlternative& other : alternatives)
         json["tempo_alternatives"].push_back(
             {{"bpm", rounded(other.bpm, 1e3)}, {"probability", rounded(other.probability, 1e3)}});
+    json["exactness"] = exactnessLine(piece);
     json["meter"] = piece.timeline.metre.text();
     const auto times = [](const std::vector<double>& values) {
         Json list = Json::array();

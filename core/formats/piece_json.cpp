@@ -3,6 +3,7 @@
 #include "base/json_fields.h"
 #include "formats/frame_fields.h"
 #include "formats/note_fields.h"
+#include "formats/take_fields.h"
 
 #include <algorithm>
 
@@ -10,6 +11,33 @@ namespace wirenote {
 
 using json_fields::Fields;
 using json_fields::Json;
+
+namespace {
+
+Json exportedToJson(const std::vector<Exported>& exported) {
+    Json all = Json::array();
+    for (const Exported& one : exported) {
+        const auto [field, path] = json_fields::pathField(one.path);
+        all.push_back({{field, path},
+                       {"when", one.when},
+                       {"reading", one.reading},
+                       {"content", one.content}});
+    }
+    return all;
+}
+
+std::vector<Exported> exportedFrom(const Json& json, Fields& fields) {
+    std::vector<Exported> exported;
+    const std::string where = "exported";
+    for (const Json& one : fields.array(json, "exported", "the file", kMaxExported))
+        exported.push_back({json_fields::pathFrom(one, fields, where),
+                            fields.text(one, "when", where),
+                            fields.text(one, "reading", where),
+                            fields.text(one, "content", where)});
+    return exported;
+}
+
+} // namespace
 
 std::string writePieceJson(const Piece& piece) {
     Json json = {{"format", kPieceFormat}};
@@ -28,6 +56,8 @@ std::string writePieceJson(const Piece& piece) {
     for (const LogEntry& entry : piece.log)
         log.push_back(json_fields::logEntryToJson(entry));
     json["log"] = std::move(log);
+    if (!piece.exported.empty())
+        json["exported"] = exportedToJson(piece.exported);
     return json_fields::written(json);
 }
 
@@ -73,6 +103,7 @@ Result<Piece> readPieceJson(const std::string& text) {
     }
     for (const Json& entry : fields.array(json, "log", "the file", kMaxLogEntries))
         piece.log.push_back(json_fields::logEntryFrom(entry, fields));
+    piece.exported = exportedFrom(json, fields);
     if (!fields.ok())
         return damaged(*fields.problem());
     if (const Status sound = checkPiece(piece); !sound)

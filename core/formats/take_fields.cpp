@@ -238,11 +238,22 @@ TuningReference referenceFrom(const Json& json, Fields& fields, const std::strin
 
 } // namespace
 
+std::pair<const char*, std::string> pathField(const std::string& path) {
+    if (isUtf8(path))
+        return {"path", path};
+    return {"path_percent", percentEncoded(path)};
+}
+
+std::string pathFrom(const Json& json, Fields& fields, const std::string& where) {
+    if (Fields::find(json, "path_percent"))
+        return percentDecoded(fields.text(json, "path_percent", where, 3 * kLongestPath));
+    return fields.text(json, "path", where, kLongestPath);
+}
+
 Json takeToJson(const Take& take) {
-    // Names of files are bytes; JSON is UTF-8.
-    const bool text = isUtf8(take.path);
+    const auto [path_field, path] = pathField(take.path);
     Json json = {{"name", take.name},
-                 {text ? "path" : "path_percent", text ? take.path : percentEncoded(take.path)},
+                 {path_field, path},
                  {"sha256", take.sha256},
                  {"length_s", take.length_s},
                  {"cautions", cautionsToJson(take.cautions)},
@@ -277,9 +288,7 @@ Json takeToJson(const Take& take) {
 Take takeFrom(const Json& json, Fields& fields, const std::string& where) {
     Take take;
     take.name = fields.text(json, "name", where);
-    take.path = fields.text(json, "path", where, kLongestPath);
-    if (Fields::find(json, "path_percent"))
-        take.path = percentDecoded(fields.text(json, "path_percent", where, 3 * kLongestPath));
+    take.path = pathFrom(json, fields, where);
     take.sha256 = fields.text(json, "sha256", where, 64);
     take.length_s = fields.number(json, "length_s", 0, 0, kLongest_s, where);
     for (const Json& c : fields.array(json, "cautions", where, 100))

@@ -110,14 +110,43 @@ constexpr Words<FrettingRule, kFrettingRules> kFrettingRuleWords = {
      {FrettingRule::Lift, "lift"},
      {FrettingRule::ThirdHigh, "third-high"},
      {FrettingRule::FourthHigh, "fourth-high"}}};
-constexpr Words<WishKind, 8> kWishes = {{{WishKind::None, ""},
+constexpr Words<SetWhy, kSetWhys> kSetWhyWords = {{{SetWhy::Unsaid, ""},
+                                                   {SetWhy::Misheard, "misheard"},
+                                                   {SetWhy::Score, "score"},
+                                                   {SetWhy::Memory, "memory"},
+                                                   {SetWhy::Taste, "taste"},
+                                                   {SetWhy::Asked, "asked"}}};
+constexpr Words<DoubtKind, 7> kDoubtKinds = {{{DoubtKind::Place, "place"},
+                                              {DoubtKind::Pitch, "pitch"},
+                                              {DoubtKind::Existence, "existence"},
+                                              {DoubtKind::NoPlace, "no-place"},
+                                              {DoubtKind::Stroke, "stroke"},
+                                              {DoubtKind::OnlyHere, "only-here"},
+                                              {DoubtKind::Finger, "finger"}}};
+constexpr Words<Necessity, 3> kNecessities = {{{Necessity::Ordinary, "ordinary"},
+                                               {Necessity::MayGo, "may-go"},
+                                               {Necessity::MustLand, "must-land"}}};
+constexpr Words<DepartureWhy, 9> kDepartureWhys = {{{DepartureWhy::None, ""},
+                                                    {DepartureWhy::OffNeck, "off-neck"},
+                                                    {DepartureWhy::OutOfHand, "out-of-hand"},
+                                                    {DepartureWhy::MayGo, "may-go"},
+                                                    {DepartureWhy::Ornament, "ornament"},
+                                                    {DepartureWhy::ThinnedChord, "thinned-chord"},
+                                                    {DepartureWhy::TuneAndBass, "tune-and-bass"},
+                                                    {DepartureWhy::Edition, "edition"},
+                                                    {DepartureWhy::Person, "person"}}};
+constexpr Words<Exactness, 3> kExactness = {{{Exactness::NoteForNote, "note-for-note"},
+                                             {Exactness::Essence, "essence"},
+                                             {Exactness::Adapted, "adapted"}}};
+constexpr Words<WishKind, 9> kWishes = {{{WishKind::None, ""},
                                          {WishKind::Easiest, "easiest"},
                                          {WishKind::OnePosition, "one-position"},
                                          {WishKind::NoOpen, "no-open"},
                                          {WishKind::NoBarre, "no-barre"},
                                          {WishKind::Stretch, "stretch"},
                                          {WishKind::SmallHand, "small-hand"},
-                                         {WishKind::Tempo, "tempo"}}};
+                                         {WishKind::Tempo, "tempo"},
+                                         {WishKind::Easier, "easier"}}};
 constexpr Words<PluckingTool, 4> kTools = {{{PluckingTool::Unknown, ""},
                                             {PluckingTool::Pick, "pick"},
                                             {PluckingTool::Fingers, "fingers"},
@@ -305,6 +334,36 @@ std::string_view wordFor(Voice voice) {
 }
 std::optional<Voice> voiceFrom(std::string_view w) {
     return value(kVoices, w);
+}
+std::string_view wordFor(SetWhy why) {
+    return word(kSetWhyWords, why);
+}
+std::string_view wordFor(DoubtKind kind) {
+    return word(kDoubtKinds, kind);
+}
+std::string_view wordFor(Necessity kind) {
+    return word(kNecessities, kind);
+}
+std::string_view wordFor(DepartureWhy why) {
+    return word(kDepartureWhys, why);
+}
+std::string_view wordFor(Exactness exactness) {
+    return word(kExactness, exactness);
+}
+std::optional<SetWhy> setWhyFrom(std::string_view w) {
+    return value(kSetWhyWords, w);
+}
+std::optional<DoubtKind> doubtKindFrom(std::string_view w) {
+    return value(kDoubtKinds, w);
+}
+std::optional<Necessity> necessityFrom(std::string_view w) {
+    return value(kNecessities, w);
+}
+std::optional<DepartureWhy> departureWhyFrom(std::string_view w) {
+    return value(kDepartureWhys, w);
+}
+std::optional<Exactness> exactnessFrom(std::string_view w) {
+    return value(kExactness, w);
 }
 std::optional<SoundCaution> cautionFrom(std::string_view w) {
     return value(kCautions, w);

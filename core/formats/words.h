@@ -27,7 +27,12 @@ std::string_view wordFor(ChannelChoice choice);
 std::string_view wordFor(TakeRights rights);
 std::string_view wordFor(SoundCaution caution);
 std::string_view wordFor(DemonstrationKind kind);
-std::string_view wordFor(Voice voice);    // "upper", "lower"
+std::string_view wordFor(Voice voice); // "upper", "lower"
+std::string_view wordFor(SetWhy why);  // "" for unsaid
+std::string_view wordFor(DoubtKind kind);
+std::string_view wordFor(Necessity kind);
+std::string_view wordFor(DepartureWhy why); // "" for none
+std::string_view wordFor(Exactness exactness);
 std::string_view wordFor(SoundKind kind); // "playing", "talk-over-playing" …
 
 std::optional<Basis> basisFrom(std::string_view word);
@@ -48,6 +53,11 @@ std::optional<TakeRights> rightsFrom(std::string_view word);
 std::optional<SoundKind> soundKindFrom(std::string_view word);
 std::optional<DemonstrationKind> demonstrationKindFrom(std::string_view word);
 std::optional<Voice> voiceFrom(std::string_view word);
+std::optional<SetWhy> setWhyFrom(std::string_view word);
+std::optional<DoubtKind> doubtKindFrom(std::string_view word);
+std::optional<Necessity> necessityFrom(std::string_view word);
+std::optional<DepartureWhy> departureWhyFrom(std::string_view word);
+std::optional<Exactness> exactnessFrom(std::string_view word);
 std::optional<SoundCaution> cautionFrom(std::string_view word);
 
 } // namespace wirenote

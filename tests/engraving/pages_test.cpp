@@ -202,5 +202,45 @@ TEST(SheetPages, TheHeadNamesShapesAndWhatTheySoundAs) {
     EXPECT_EQ(head(piece).find("shapes"), std::string::npos);
 }
 
+// All words of a page, line by line.
+std::vector<std::string> wordsOf(const Piece& piece) {
+    std::vector<std::string> words;
+    for (const SheetPage& page : layOutSheet(piece, writeSheet(piece, {}, CountSchool::Numbers)))
+        for (const Ink& ink : page.ink)
+            if (const auto* text = std::get_if<TextInk>(&ink.what))
+                words.push_back(text->text);
+    return words;
+}
+
+bool says(const std::vector<std::string>& words, const std::string& part) {
+    return std::ranges::any_of(
+        words, [&part](const std::string& line) { return line.find(part) != std::string::npos; });
+}
+
+TEST(SheetPages, TheHeadSaysHowExactItIs) {
+    Piece piece = test::scalePiece(16);
+    EXPECT_TRUE(says(wordsOf(piece), "The essence: 16 open doubts."));
+    piece.asPlayed().head.claim = Exactness::NoteForNote;
+    EXPECT_FALSE(says(wordsOf(piece), "Note for note")) << "not while something stands against it";
+    piece.asPlayed().head.statement = "Adapted: 2 notes left out";
+    EXPECT_TRUE(says(wordsOf(piece), "Adapted: 2 notes left out."));
+    piece.sheet.exactness = false;
+    EXPECT_FALSE(says(wordsOf(piece), "Adapted"));
+    Piece empty = test::pieceOf({});
+    EXPECT_FALSE(says(wordsOf(empty), "essence")) << "of nothing nothing is said";
+}
+
+TEST(SheetPages, TheFootSaysWhatMayBeLeftOutAndWhatMustLand) {
+    Piece piece = test::scalePiece(16); // eighths at 120
+    EXPECT_FALSE(says(wordsOf(piece), "May be left out"));
+    piece.notes[3].need = {Necessity::MayGo, 96.0, "only the second time"};
+    piece.notes[9].need = {Necessity::MayGo, 0.0, ""};
+    piece.notes[8].need = {Necessity::MustLand, 0.0, ""};
+    EXPECT_TRUE(says(wordsOf(piece),
+                     "May be left out: bar 1, beat 2.5 (from 96 beats a minute on, only the second "
+                     "time); bar 2, beat 1.5."));
+    EXPECT_TRUE(says(wordsOf(piece), "Must land: bar 2, beat 1."));
+}
+
 } // namespace
 } // namespace wirenote

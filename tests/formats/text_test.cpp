@@ -15,6 +15,7 @@ TEST(AsciiTab, ReadsAsPlayersWriteIt) {
     EXPECT_EQ(writeAsciiTab(test::richPiece()), R"(Test
 Ada Example · played by Ben Example · written down by Cleo Example
 guitar, E2 A2 D3 G3 B3 E4, 4/4, 120 beats a minute
+The essence: 7 open doubts
 
    0      1                            2
 e |------|----------------------------|--------------------2----|
