@@ -3,12 +3,12 @@
 #include "base/atomic_file.h"
 #include "formats/calibration_json.h"
 #include "painting/write_sheet.h"
-#include "session/arrange.h"
 #include "session/calibrate.h"
 #include "session/carried.h"
 #include "session/demo.h"
 #include "session/demonstrate.h"
 #include "session/files.h"
+#include "session/other_readings.h"
 #include "session/resolve.h"
 #include "session/sheet.h"
 #include "session/take_media.h"
@@ -496,7 +496,7 @@ int convert(const std::string& in, const std::string& out, const std::string& re
         if (chosen == piece->readings.end())
             return fail(badCall("there is no reading \"" + reading + "\" in " + in +
                                 ": wirenote-cli readings lists them"));
-        *piece = inReading(*piece, static_cast<std::size_t>(chosen - piece->readings.begin()));
+        *piece = asReading(*piece, static_cast<std::size_t>(chosen - piece->readings.begin()));
     }
     for (Take& take : piece->takes)
         if (const auto media = mediaPathOf(take, in); !media.empty())

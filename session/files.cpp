@@ -163,14 +163,16 @@ Status opensAgain(const std::string& bytes, const Piece& piece) {
 // The takes' paths as they are stored in a file there.
 Piece storedAt(const Piece& piece, const fs::path& path) {
     Piece stored = piece;
-    for (Take& take : stored.takes) {
-        const fs::path media = take.path;
-        if (!media.is_absolute())
-            continue;
-        if (const fs::path relative = below(media, fs::absolute(path).parent_path());
-            !relative.empty())
-            take.path = relative.string();
-    }
+    const auto relate = [folder = fs::absolute(path).parent_path()](std::string& file) {
+        if (!fs::path(file).is_absolute())
+            return;
+        if (const fs::path relative = below(file, folder); !relative.empty())
+            file = relative.string();
+    };
+    for (Take& take : stored.takes)
+        relate(take.path);
+    for (PaperScore& paper : stored.papers)
+        relate(paper.path);
     return stored;
 }
 
@@ -249,7 +251,10 @@ Status writeAny(const Piece& piece, const fs::path& path) {
 }
 
 fs::path mediaPathOf(const Take& take, const fs::path& piece_file) {
-    const fs::path media = take.path;
+    return pathBeside(take.path, piece_file);
+}
+
+fs::path pathBeside(const fs::path& media, const fs::path& piece_file) {
     if (media.empty() || media.is_absolute())
         return media;
     const fs::path inside = media.lexically_normal();

@@ -46,6 +46,9 @@ Status writeAny(const Piece& piece, const std::filesystem::path& path);
 // Where a take's recording is: resolved against the piece file's folder. Empty when it has none, or
 // when a relative path climbs out of that folder.
 std::filesystem::path mediaPathOf(const Take& take, const std::filesystem::path& piece_file);
+// The same of any file that a piece names.
+std::filesystem::path pathBeside(const std::filesystem::path& path,
+                                 const std::filesystem::path& piece_file);
 
 enum class MediaState { NoMedia, Found, Missing, Changed }; // Changed: another file of that name
 MediaState mediaStateOf(const Take& take, const std::filesystem::path& piece_file);

@@ -48,7 +48,7 @@ struct PluckReport {
     std::vector<SchoolFit> fits;        // of the part between two section marks, or the whole piece
     std::vector<StrokeLevel> levels;    // of the whole piece
     Stroke otherwise = Stroke::Unknown; // what the school has instead of a stroke that was set
-    Departure departure = Departure::None;
+    StrokeDeparture departure = StrokeDeparture::None;
     std::vector<ThumbGap> thumb_gaps; // of the bar
     std::optional<StrumShape> strum;  // of the note's own stroke
     std::vector<PickMove> pick_moves; // of the bar

@@ -3,6 +3,7 @@
 #include "fretting/let_go.h"
 #include "fretting/likeness.h"
 #include "fretting/placing.h"
+#include "piece/in_reading.h"
 #include "plucking/ghost_strings.h"
 #include "plucking/strokes.h"
 
@@ -34,7 +35,26 @@ void placeGhosts(Piece& piece, std::size_t reading, IndexSpan part) {
 
 } // namespace
 
+namespace {
+
+// Does something to a reading that is not simply the notes as they were heard: on a view of it.
+template <class Solve> void inView(Piece& piece, std::size_t reading, const Solve& solve) {
+    Piece view = bareReading(piece, reading);
+    solve(view);
+    keepPlans(view, piece, reading);
+}
+
+bool needsView(const Piece& piece, std::size_t reading) {
+    return reading != 0 && !sameNotes(piece.readings[reading]);
+}
+
+} // namespace
+
 void placeAll(Piece& piece, std::size_t reading) {
+    if (needsView(piece, reading)) {
+        inView(piece, reading, [](Piece& view) { placeAll(view); });
+        return;
+    }
     Placing placing = place(
         piece.instrument, piece.rows(reading), piece.string_traits, piece.readings[reading].head);
     piece.readings[reading].plans = std::move(placing.plans);
@@ -43,6 +63,10 @@ void placeAll(Piece& piece, std::size_t reading) {
 }
 
 void strokeAll(Piece& piece, std::size_t reading) {
+    if (needsView(piece, reading)) {
+        inView(piece, reading, [](Piece& view) { strokeAll(view); });
+        return;
+    }
     Reading& into = piece.readings[reading];
     keep(strokes(piece.instrument, piece.timeline, piece.rows(reading), into.head), 0, into);
     placeGhosts(piece, reading, {0, piece.notes.size()});
@@ -62,6 +86,10 @@ void resolveAround(Piece& piece, double time_s) {
     if (part.first >= part.end)
         return;
     for (std::size_t r = 0; r < piece.readings.size(); ++r) {
+        if (needsView(piece, r)) {
+            inView(piece, r, [time_s](Piece& view) { resolveAround(view, time_s); });
+            continue;
+        }
         Reading& into = piece.readings[r];
         auto plans =
             placePart(piece.instrument, piece.rows(r), piece.string_traits, into.head, part);

@@ -4,6 +4,7 @@
 #include "base/text.h"
 #include "fretting/placing.h"
 #include "media/checksum.h"
+#include "piece/in_reading.h"
 #include "session/demonstrate.h"
 #include "session/files.h"
 #include "session/journal_file.h"
@@ -45,6 +46,8 @@ Result<OpenedPiece> openRecording(const fs::path& path, const OpenOptions& optio
 
 // Finds and opens the media of every take; the first thing amiss becomes the caution.
 void openMedia(OpenedPiece& opened, const fs::path& path) {
+    for (PaperScore& paper : opened.piece.papers)
+        paper.path = pathBeside(paper.path, path).string(); // absolute while open
     for (Take& take : opened.piece.takes) {
         opened.media.emplace_back();
         const MediaState state = mediaStateOf(take, path);
@@ -216,9 +219,10 @@ bool ofNotesOnly(const Piece& before, const Piece& after) {
 Tried editAll(const Piece& before,
               double around_s,
               const std::function<Status(PieceEditor&)>& edit,
-              Resolve how) {
+              Resolve how,
+              std::size_t reading = 0) {
     Piece after = before;
-    PieceEditor editor(after, nowIso8601());
+    PieceEditor editor(after, nowIso8601(), reading);
     const Status edited = edit(editor);
     const bool of_notes_there = !editor.missedANote() && ofNotesOnly(before, after);
     if (!edited)
@@ -273,11 +277,32 @@ editNear(const Piece& piece, double around_s, const std::function<Status(PieceEd
 Result<EditOutcome> tryEdit(const Piece& piece,
                             double around_s,
                             const std::function<Status(PieceEditor&)>& edit,
-                            Resolve how) {
-    if (how == Resolve::Neighbourhood)
+                            Resolve how,
+                            std::size_t reading) {
+    if (how == Resolve::Neighbourhood && reading == 0)
         if (auto near = editNear(piece, around_s, edit))
             return std::move(*near);
-    return editAll(piece, around_s, edit, how).outcome;
+    return editAll(piece, around_s, edit, how, reading).outcome;
+}
+
+Result<EditOutcome> tryEditIn(const Piece& piece,
+                              std::size_t reading,
+                              double around_s,
+                              const std::function<Status(PieceEditor&)>& edit,
+                              Resolve how) {
+    const Piece before = bareReading(piece, reading);
+    auto inner = tryEdit(before, around_s, edit, how);
+    if (!inner)
+        return inner;
+    Piece after = before;
+    apply(inner->delta, after);
+    Piece folded = piece;
+    if (const Status put = foldReading(before, after, folded, reading); !put)
+        return put.error();
+    if (const Status sound = checkPiece(folded); !sound)
+        return badCall("this cannot be done: " + sound.error().message);
+    inner->delta = difference(piece, folded);
+    return inner;
 }
 
 } // namespace wirenote

@@ -62,9 +62,19 @@ struct EditOutcome {
 // note.
 enum class Resolve { Neighbourhood, WholePiece, AroundWhatIsSure, Versions, Strokes, Nothing };
 constexpr double kSurePlace = 0.9; // probability of a place that is sure
+// What is decided of hands is decided in `reading`; notes are those that were heard.
 Result<EditOutcome> tryEdit(const Piece& piece,
                             double around_s,
                             const std::function<Status(PieceEditor&)>& edit,
-                            Resolve resolve = Resolve::Neighbourhood);
+                            Resolve resolve = Resolve::Neighbourhood,
+                            std::size_t reading = 0);
+
+// The same on the piece as one of its readings has it (inReading): what is changed of notes is
+// changed in this reading alone (foldReading), and only its hands are solved again.
+Result<EditOutcome> tryEditIn(const Piece& piece,
+                              std::size_t reading,
+                              double around_s,
+                              const std::function<Status(PieceEditor&)>& edit,
+                              Resolve resolve = Resolve::Neighbourhood);
 
 } // namespace wirenote

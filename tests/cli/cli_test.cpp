@@ -10,6 +10,7 @@
 
 #include <fstream>
 #include <gmock/gmock.h>
+#include <nlohmann/json.hpp>
 
 namespace wirenote {
 namespace {
@@ -204,6 +205,9 @@ TEST_F(Cli, ReadingsAreMadeOnDemandAndKept) {
         << "the lowest E is open only";
     const auto listed = cli("readings " + file("readings.wirenote"));
     EXPECT_EQ(listed.output, "as played\nno open strings\n");
+    const auto told = cli("readings " + file("readings.wirenote") + " --in-full");
+    EXPECT_THAT(told.output, HasSubstr("Adapted: made to be played otherwise"));
+    EXPECT_THAT(told.output, HasSubstr("made from as played"));
     const auto piece = readAny(file("readings.wirenote"));
     ASSERT_TRUE(piece.ok());
     ASSERT_EQ(piece->readings.size(), 2U);
@@ -215,7 +219,8 @@ TEST_F(Cli, ReadingsAreMadeOnDemandAndKept) {
 TEST_F(Cli, APieceIsTakenToAnotherKeyAndNeckAndWrittenInOneReading) {
     std::filesystem::copy_file(file("heron-at-low-water.wirenote"), file("other.wirenote"));
     const std::string piece = file("other.wirenote");
-    EXPECT_EQ(cli("readings " + piece + " --transpose 3").status, 2) << "it needs a file";
+    EXPECT_EQ(cli("readings " + piece + " --transpose 3").status, 0) << "kept in the piece";
+    EXPECT_EQ(readAny(piece)->readings.back().head.semitones, 3);
     EXPECT_EQ(cli("readings " + piece + " --out " + file("up.wirenote")).status, 2) << "for what?";
     const auto moved = cli("readings " + piece + " --transpose 3 --capo 1 --make no-open --out " +
                            file("up.wirenote"));
@@ -234,6 +239,24 @@ TEST_F(Cli, APieceIsTakenToAnotherKeyAndNeckAndWrittenInOneReading) {
     const auto wrong = cli("convert " + piece + " " + file("two.wirenote") + " --reading nothing");
     EXPECT_EQ(wrong.status, 2);
     EXPECT_NE(wrong.output.find("there is no reading \"nothing\""), std::string::npos);
+}
+
+TEST_F(Cli, WhatDiffersBetweenTwoReadingsOrAScoreIsWritten) {
+    const std::string piece = file("compared.wirenote");
+    std::filesystem::copy_file(file("heron-at-low-water.wirenote"), piece);
+    ASSERT_EQ(cli("readings " + piece + " --make \"transpose:2+capo:2\"").status, 0);
+    const std::string diff = file("diff.json");
+    ASSERT_EQ(cli("readings " + piece + " --compare \"as played\" 2 --out " + diff).status, 0);
+    const auto json = nlohmann::json::parse(*readWholeFile(diff, 10'000'000));
+    EXPECT_EQ(json["semitones"], 2);
+    EXPECT_TRUE(json["differences"].is_array());
+    const std::string score = file("compared.musicxml");
+    ASSERT_EQ(cli("convert " + piece + " " + score).status, 0);
+    EXPECT_EQ(cli("readings " + piece + " --compare 1 " + score).output, "nothing differs\n");
+    EXPECT_EQ(cli("readings " + piece + " --compare 1 3").status, 2);
+    EXPECT_EQ(cli("readings " + piece + " --compare 1").status, 2);
+    EXPECT_EQ(cli("readings " + piece + " --compare 1 2 --out " + piece).status, 2)
+        << "never over the piece";
 }
 
 TEST_F(Cli, FingerFollowsTheSchoolThatIsAskedFor) {

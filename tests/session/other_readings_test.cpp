@@ -22,7 +22,7 @@ Piece openTune() {
 
 MadeReading made(Piece& piece, const char* wish) {
     placeAndStroke(piece);
-    const auto parsed = parseWish(wish);
+    const auto parsed = parseRecipe(wish, piece.instrument);
     EXPECT_TRUE(parsed.ok()) << wish;
     const auto reading = makeReading(piece, *parsed, "now");
     EXPECT_TRUE(reading.ok());
@@ -74,11 +74,65 @@ TEST(OtherReadings, WhatIsWishedTwiceIsMadeAnew) {
 }
 
 TEST(OtherReadings, WhatCannotBeWishedIsSaidInOneSentence) {
-    for (const char* wrong :
-         {"", "fast", "stretch", "stretch:9", "stretch:x", "no-open:3", "tempo:0", "tempo:1.2x"})
-        EXPECT_FALSE(parseWish(wrong).ok()) << wrong;
-    EXPECT_EQ(wishName(*parseWish("stretch:4")), "stretch of 4 frets");
-    EXPECT_EQ(wishName(*parseWish("tempo:1.2")), "tempo ×1.2");
+    const Instrument guitar = standardInstrument(InstrumentKind::Guitar);
+    for (const char* wrong : {"",
+                              "fast",
+                              "stretch",
+                              "stretch:9",
+                              "stretch:x",
+                              "stretch:3.5",
+                              "no-open:3",
+                              "tempo:0",
+                              "tempo:1.2x",
+                              "easier:4",
+                              "transpose",
+                              "transpose:25",
+                              "capo:99",
+                              "tuning:H2",
+                              "instrument:harp",
+                              "plucking:",
+                              "score:",
+                              "no-open+no-barre",
+                              "no-open+"})
+        EXPECT_FALSE(parseRecipe(wrong, guitar).ok()) << wrong;
+    EXPECT_EQ(parseRecipe("stretch:4", guitar)->name, "stretch of 4 frets");
+    EXPECT_EQ(parseRecipe("tempo:1.2", guitar)->name, "tempo ×1.2");
+    const auto several = parseRecipe("transpose:-1+capo:3+no-barre", guitar);
+    EXPECT_EQ(several->name, "1 semitone lower, capo 3, no barre");
+    EXPECT_EQ(several->instrument->capo, 3);
+    EXPECT_EQ(several->semitones, -1);
+    EXPECT_EQ(several->wish.kind, WishKind::NoBarre);
+}
+
+TEST(OtherReadings, OneIsMadeFromAnother) {
+    Piece piece = openTune();
+    const MadeReading up = made(piece, "transpose:2");
+    const auto closed = parseRecipe("no-open", piece.instrument);
+    const auto both = makeReading(piece, *closed, "now", up.index);
+    ASSERT_TRUE(both.ok());
+    const ReadingHead& head = piece.readings[both->index].head;
+    EXPECT_EQ(head.semitones, 2);
+    EXPECT_EQ(head.made_from, "2 semitones higher");
+    EXPECT_EQ(piece.readings[both->index].plans.size(), piece.notes.size());
+    EXPECT_TRUE(both->unmet.empty());
+}
+
+TEST(OtherReadings, EveryNoteIsStruckWhereSlursAreNotWished) {
+    Piece piece = openTune();
+    piece.notes[1].techniques = {Technique::HammerOn, Technique::Vibrato};
+    const MadeReading reading = made(piece, "no-slurs");
+    const Departure& departs = piece.readings[reading.index].plans[1].departure;
+    ASSERT_TRUE(departs.techniques);
+    EXPECT_EQ(*departs.techniques, std::vector{Technique::Vibrato});
+    EXPECT_TRUE(piece.notes[1].has(Technique::HammerOn)) << "it was played so";
+}
+
+TEST(OtherReadings, TheTempoSaysWhichAreForIt) {
+    Piece piece = openTune();
+    const std::size_t easy = made(piece, "easiest").index;
+    piece.readings[easy].head.tempi = {96.0, 0.0};
+    EXPECT_TRUE(readingsFor(piece, 90.0).empty());
+    EXPECT_EQ(readingsFor(piece, 96.0), std::vector{easy});
 }
 
 } // namespace

@@ -48,7 +48,8 @@ TEST(PluckReport, SaysWhatTheSchoolWouldHaveInsteadOfASetStroke) {
     piece.asPlayed().plans[3].stroke.set(Stroke::Down);
     const PluckReport told = pluckReport(piece, piece.notes[3].id);
     EXPECT_EQ(told.otherwise, Stroke::Up);
-    EXPECT_EQ(told.departure, Departure::LinesUp) << "two downs, and the next beat comes out down";
+    EXPECT_EQ(told.departure, StrokeDeparture::LinesUp)
+        << "two downs, and the next beat comes out down";
     EXPECT_EQ(pluckReport(piece, 9999).bar, 0);
 }
 
