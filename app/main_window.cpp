@@ -10,6 +10,13 @@
 #include "app/benches/pulse/form_card.h"
 #include "app/benches/pulse/pulse_card.h"
 #include "app/benches/question_card.h"
+#include "app/benches/readings/decisions_list.h"
+#include "app/benches/readings/differences_list.h"
+#include "app/benches/readings/licks_list.h"
+#include "app/benches/readings/open_list.h"
+#include "app/benches/readings/paper_view.h"
+#include "app/benches/readings/reading_card.h"
+#include "app/benches/readings/review_list.h"
 #include "app/benches/sheet/piece_card.h"
 #include "app/benches/sheet/sheet_card.h"
 #include "app/benches/sheet/sheet_view.h"
@@ -24,6 +31,7 @@
 #include "app/playing/listen_panel.h"
 #include "app/screen_room.h"
 #include "app/strip/map_view.h"
+#include "app/text/wording.h"
 #include "app/top_bar.h"
 #include "app/welcome.h"
 
@@ -42,7 +50,7 @@ namespace wirenote::app {
 namespace {
 
 enum Centre { CentreStrip, CentreSheet, CentreStiffness };
-enum Side { SideWhy, SideTake, SidePulse, SidePiece, SideQuestion };
+enum Side { SideWhy, SideTake, SidePulse, SidePiece, SideQuestion, SideReadings };
 constexpr int kSideWidth = 330;
 constexpr int kRailWidth = 96;
 constexpr QSize kLeastSize(640, 420);
@@ -52,18 +60,28 @@ constexpr int kTabsHeight = 270; // of what lies under the takes
 constexpr int kLowStrip = 210;   // under a large film
 constexpr int kLowNeck = 125;    // beside a film, which needs the room
 
+// Parts one under another, without a margin of their own.
+QVBoxLayout* columnIn(QWidget* holder) {
+    auto* column = new QVBoxLayout(holder);
+    column->setContentsMargins(0, 0, 0, 0);
+    column->setSpacing(8);
+    return column;
+}
+
 } // namespace
 
 MainWindow::MainWindow(QSettings& settings,
                        std::unique_ptr<SoundOutput> device,
                        const std::filesystem::path& state_folder)
-    : m_settings(settings), m_derived(m_document), m_selection(m_document), m_sounds(m_document),
+    : m_settings(settings), m_state_folder(state_folder), m_derived(m_document),
+      m_selection(m_document), m_sounds(m_document),
       m_transport(m_document, m_sounds, std::move(device)),
       m_commands(m_document, m_selection, m_derived, m_time, m_transport),
       m_stroke_commands(m_document, m_selection),
       m_sheet_commands(m_document, m_selection, m_transport),
-      m_chords(m_document, m_selection, m_derived), m_takes(m_document, m_transport, m_jobs),
-      m_film_commands(m_document, m_selection, m_jobs),
+      m_chords(m_document, m_selection, m_derived),
+      m_readings(m_document, m_selection, m_derived, m_transport, m_jobs),
+      m_takes(m_document, m_transport, m_jobs), m_film_commands(m_document, m_selection, m_jobs),
       m_pulse(m_document, m_selection, m_transport, m_derived),
       m_questions(m_document, m_derived, m_selection, m_transport, m_takes),
       m_playings(m_document, m_transport, m_jobs),
@@ -92,6 +110,7 @@ MainWindow::MainWindow(QSettings& settings,
                 m_playings,
                 m_dictation,
                 m_sheet_commands,
+                m_readings,
                 m_opening,
                 m_exporting,
                 this) {
@@ -138,6 +157,11 @@ void MainWindow::connectDocument() {
     m_commands.setDoubtsByTime(m_settings.value("doubts/byTime", false).toBool());
     connect(&m_commands, &EditCommands::doubtOrderChanged, this, [this] {
         m_settings.setValue("doubts/byTime", m_commands.doubtsByTime());
+    });
+    connect(&m_readings, &ReadingCommands::said, m_banner, &Banner::hint);
+    m_document.setWho(m_settings.value("decisions/who").toString());
+    connect(&m_document, &Document::stepped, this, [this] {
+        m_settings.setValue("decisions/who", m_document.who());
     });
     connect(&m_questions, &Questions::said, m_banner, &Banner::hint);
     connect(&m_questions, &Questions::changed, this, &MainWindow::showSide);
@@ -209,6 +233,7 @@ void MainWindow::connectTakes() {
     });
     connect(&m_transport, &Transport::changed, this, [this] {
         keepListenSettings(m_settings, m_transport.listen());
+        m_readings.sayWhatIsFor(m_document.whole().timeline.tempo_bpm * m_transport.listen().speed);
     });
 }
 
@@ -252,13 +277,12 @@ QWidget* MainWindow::buildWork() {
     m_side->addWidget(scrolled(buildPulseSide()));
     m_side->addWidget(scrolled(buildSheetSide()));
     m_side->addWidget(scrolled(new QuestionCard(m_document, m_questions)));
+    m_side->addWidget(scrolled(new ReadingCard(m_document, m_derived, m_readings)));
     connect(m_rail, &Rail::chosen, this, &MainWindow::showBench);
     connect(m_strip, &StripView::menuWanted, &m_actions, &Actions::showNoteMenu);
 
     auto* work = new QWidget;
-    auto* rows = new QVBoxLayout(work);
-    rows->setContentsMargins(0, 0, 0, 0);
-    rows->setSpacing(8);
+    auto* rows = columnIn(work);
     auto* upper = new QHBoxLayout;
     upper->setSpacing(8);
     upper->addWidget(m_rail);
@@ -285,6 +309,8 @@ QWidget* MainWindow::buildWork() {
     m_strokes = folded(new StrokesCard(
         m_document, m_selection, m_derived, m_transport, m_commands, m_stroke_commands, m_takes));
     middle->addWidget(m_strokes);
+    m_differences = buildReadings();
+    middle->addWidget(m_differences, 1);
     upper->addLayout(middle, 1);
     upper->addWidget(m_side);
     rows->addLayout(upper, 1);
@@ -297,9 +323,7 @@ QWidget* MainWindow::buildNoteSide(QWidget* why) {
     auto* chord = new ChordCard(m_document, m_selection, m_derived, m_chords);
     connect(&m_actions, &Actions::gripWanted, chord, &ChordCard::writeGrip);
     auto* side = new QWidget;
-    auto* column = new QVBoxLayout(side);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(8);
+    auto* column = columnIn(side);
     column->addWidget(chord);
     column->addWidget(why, 1);
     return side;
@@ -310,9 +334,7 @@ QWidget* MainWindow::buildTakeSide() {
     connect(take, &TakeCard::addWanted, &m_opening, &Opening::askAndAdd);
     connect(take, &TakeCard::recordingWanted, &m_opening, &Opening::askForRecording);
     auto* side = new QWidget;
-    auto* column = new QVBoxLayout(side);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(8);
+    auto* column = columnIn(side);
     column->addWidget(take);
     auto* instrument = new InstrumentCard(m_document, m_derived, m_takes);
     connect(instrument, &InstrumentCard::wantsNote, &m_selection, [this](NoteId note) {
@@ -324,9 +346,7 @@ QWidget* MainWindow::buildTakeSide() {
 
 QWidget* MainWindow::buildPulseSide() {
     auto* side = new QWidget;
-    auto* column = new QVBoxLayout(side);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(8);
+    auto* column = columnIn(side);
     column->addWidget(new PulseCard(m_document, m_commands, m_derived, m_pulse));
     column->addWidget(new FormCard(m_document, m_transport, m_derived, m_pulse), 1);
     return side;
@@ -369,11 +389,48 @@ QWidget* MainWindow::buildListening() {
     return tabs;
 }
 
+QWidget* MainWindow::buildReadings() {
+    auto* tabs = new QTabWidget;
+    tabs->setObjectName("readingTabs");
+    tabs->addTab(new DifferencesList(m_document, m_derived, m_selection, m_readings),
+                 tr("Differences"));
+    auto* decisions = new DecisionsList(m_document, m_selection);
+    tabs->addTab(decisions, tr("Decisions"));
+    tabs->addTab(new OpenList(m_document, m_selection), tr("Left open, optional, written"));
+    auto* review = new ReviewList(m_document, m_selection);
+    tabs->addTab(review, tr("New evidence"));
+    tabs->addTab(new LicksList(m_document, m_selection, m_state_folder / "licks.json"),
+                 tr("Licks"));
+    tabs->addTab(new PaperView(m_document, m_transport), tr("Score on paper"));
+    for (int page = 0; page < tabs->count(); ++page) { // lists lie on paper, too
+        QPalette palette = tabs->widget(page)->palette();
+        palette.setColor(QPalette::Window, theme().paper);
+        tabs->widget(page)->setPalette(palette);
+        tabs->widget(page)->setAutoFillBackground(true);
+        tabs->widget(page)->setContentsMargins(8, 6, 8, 4);
+    }
+    connect(review, &ReviewList::arrived, this, [this, tabs, review](int changes) {
+        tabs->setCurrentWidget(review);
+        m_banner->hint(tr("%1 decided otherwise: see New evidence on the Readings bench (F7).")
+                           .arg(countText(changes,
+                                          QT_TRANSLATE_NOOP("wording", "%1 thing was"),
+                                          QT_TRANSLATE_NOOP("wording", "%1 things were"))));
+    });
+    connect(&m_actions, &Actions::historyWanted, this, [this, tabs, decisions] {
+        showBench(BenchKind::Readings);
+        tabs->setCurrentWidget(decisions);
+        decisions->showHistoryOf(m_selection.note());
+    });
+    connect(&m_actions, &Actions::nextListWanted, tabs, [tabs] {
+        if (tabs->isVisible())
+            tabs->setCurrentIndex((tabs->currentIndex() + 1) % tabs->count());
+    });
+    return tabs;
+}
+
 QWidget* MainWindow::buildSheetSide() {
     auto* side = new QWidget;
-    auto* column = new QVBoxLayout(side);
-    column->setContentsMargins(0, 0, 0, 0);
-    column->setSpacing(8);
+    auto* column = columnIn(side);
     column->addWidget(new SheetCard(m_document, m_selection, m_sheet_commands));
     column->addWidget(new PieceCard(m_document), 1);
     return side;
@@ -390,9 +447,11 @@ void MainWindow::showBench(BenchKind kind) {
     m_neck->setVisible(roomy && kind == BenchKind::Neck);
     m_listening->setVisible(kind == BenchKind::Takes);
     m_span->setVisible(roomy && kind == BenchKind::Notes);
+    const bool readings = kind == BenchKind::Readings;
+    m_differences->setVisible(readings);
     m_hand->setVisible(roomy && kind == BenchKind::Neck);
     m_strokes->setVisible(roomy && kind == BenchKind::Strokes);
-    m_centre->setMaximumHeight(roomy ? QWIDGETSIZE_MAX : kLowStrip);
+    m_centre->setMaximumHeight(roomy && !readings ? QWIDGETSIZE_MAX : kLowStrip);
     m_strip->showLanes(m_lanes.of(kind));
     m_actions.setBench(kind);
     if (!sheet)
@@ -402,11 +461,12 @@ void MainWindow::showBench(BenchKind kind) {
 // A question stands before what the bench is for.
 void MainWindow::showSide() {
     const auto kind = static_cast<BenchKind>(m_settings.value("window/bench").toInt());
-    m_side->setCurrentIndex(m_questions.isOpen()       ? SideQuestion
-                            : kind == BenchKind::Takes ? SideTake
-                            : kind == BenchKind::Pulse ? SidePulse
-                            : kind == BenchKind::Sheet ? SidePiece
-                                                       : SideWhy);
+    m_side->setCurrentIndex(m_questions.isOpen()          ? SideQuestion
+                            : kind == BenchKind::Takes    ? SideTake
+                            : kind == BenchKind::Pulse    ? SidePulse
+                            : kind == BenchKind::Sheet    ? SidePiece
+                            : kind == BenchKind::Readings ? SideReadings
+                                                          : SideWhy);
 }
 
 // Beside the card and the strip, where notes are looked at.

@@ -10,6 +10,7 @@
 #include "app/commands/playings.h"
 #include "app/commands/pulse_commands.h"
 #include "app/commands/questions.h"
+#include "app/commands/reading_commands.h"
 #include "app/commands/sheet_commands.h"
 #include "app/commands/stroke_commands.h"
 #include "app/commands/take_commands.h"
@@ -71,6 +72,7 @@ class MainWindow : public QMainWindow {
     Playings& playings() { return m_playings; }
     Derived& derived() { return m_derived; }
     JobRunner& jobs() { return m_jobs; }
+    ReadingCommands& readings() { return m_readings; }
     KeptWork& keptWork() { return m_kept; }
     StripView& strip() { return *m_strip; }
 
@@ -87,6 +89,7 @@ class MainWindow : public QMainWindow {
     QWidget* buildPulseSide();
     QWidget* buildSheetSide();
     QWidget* buildListening();
+    QWidget* buildReadings();
     void connectTakes();
     void connectDocument();
     void connectActions();
@@ -98,6 +101,7 @@ class MainWindow : public QMainWindow {
     bool mayLeave(); // asks to save what is not saved
 
     QSettings& m_settings;
+    std::filesystem::path m_state_folder;
     Document m_document;
     Derived m_derived; // before what asks it
     Selection m_selection;
@@ -109,6 +113,7 @@ class MainWindow : public QMainWindow {
     SheetCommands m_sheet_commands;
     ChordCommands m_chords;
     JobRunner m_jobs;
+    ReadingCommands m_readings;
     TakeCommands m_takes;
     FilmCommands m_film_commands;
     PulseCommands m_pulse;
@@ -130,6 +135,7 @@ class MainWindow : public QMainWindow {
     FilmPane* m_film = nullptr;
     QWidget* m_listening = nullptr; // film and listening panel
     QWidget* m_span = nullptr;
+    QWidget* m_differences = nullptr; // lists of the Readings bench
     QWidget* m_strokes = nullptr;
     QStackedWidget* m_side = nullptr;   // why, take or pulse card
     QStackedWidget* m_centre = nullptr; // strip or sheet

@@ -82,6 +82,8 @@ QString Rail::nameOf(BenchKind kind) {
         return tr("Strokes");
     case BenchKind::Sheet:
         return tr("Sheet");
+    case BenchKind::Readings:
+        return tr("Readings");
     }
     return {};
 }

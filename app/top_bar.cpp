@@ -121,7 +121,7 @@ TopBar::TopBar(Document& document,
     connect(&document, &Document::opened, this, &TopBar::refresh);
     connect(&derived, &Derived::changed, this, &TopBar::refresh);
     connect(&document, &Document::changed, this, [this](const Changes& what) {
-        if (what.instrument || what.takes || what.timeline || what.title)
+        if (what.instrument || what.takes || what.timeline || what.title || what.readings)
             refresh();
     });
     connect(&document, &Document::saved, this, &TopBar::refresh);
@@ -193,7 +193,8 @@ QString TopBar::doubtsLine() const {
         return countText(doubts,
                          QT_TRANSLATE_NOOP("wording", "%1 doubt left · next  N"),
                          QT_TRANSLATE_NOOP("wording", "%1 doubts left · next  N"));
-    return m_derived.strokesGuessed() ? tr("no open doubts; strokes guessed") : tr("no open doubts");
+    return m_derived.strokesGuessed() ? tr("no open doubts; strokes guessed")
+                                      : tr("no open doubts");
 }
 
 void TopBar::refresh() {
@@ -207,6 +208,8 @@ void TopBar::refresh() {
                                             : document.file());
     QStringList facts;
     if (document.isOpen()) {
+        if (document.reading() != 0)
+            facts << tr("reading: %1").arg(QString::fromStdString(piece.asPlayed().head.name));
         facts << instrumentText(piece.instrument.kind);
         if (piece.instrument.capo > 0)
             facts << tr("capo %1").arg(piece.instrument.capo);

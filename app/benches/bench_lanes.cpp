@@ -31,7 +31,9 @@ std::vector<std::unique_ptr<Lane>> BenchLanes::of(BenchKind bench) const {
         add(std::make_unique<WiresLane>(m_document, m_selection, m_derived, m_edits, m_takes));
     };
     const auto fingers = [&] { add(std::make_unique<FingersLane>(m_document, m_selection)); };
-    const auto strokes = [&] { add(std::make_unique<StrokesLane>(m_document, m_selection, m_strokes)); };
+    const auto strokes = [&] {
+        add(std::make_unique<StrokesLane>(m_document, m_selection, m_strokes));
+    };
     add(std::make_unique<FormLane>(m_document, m_derived));
     add(std::make_unique<CountLane>(m_document, m_derived, m_pulse));
     switch (bench) {
@@ -54,6 +56,11 @@ std::vector<std::unique_ptr<Lane>> BenchLanes::of(BenchKind bench) const {
     case BenchKind::Sheet:
         sound(kLowSound);
         chords();
+        wires();
+        fingers();
+        strokes();
+        break;
+    case BenchKind::Readings:
         wires();
         fingers();
         strokes();

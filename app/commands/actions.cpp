@@ -43,13 +43,15 @@ Actions::Actions(Document& document,
                  Playings& playings,
                  Dictation& dictation,
                  SheetCommands& sheet,
+                 ReadingCommands& readings,
                  Opening& opening,
                  Exporting& exporting,
                  QWidget* window)
     : QObject(window), m_document(document), m_selection(selection), m_time(time),
       m_transport(transport), m_commands(commands), m_chords(chords), m_takes(takes),
       m_pulse(pulse), m_questions(questions), m_playings(playings), m_dictation(dictation),
-      m_sheet(sheet), m_opening(opening), m_exporting(exporting), m_window(window) {
+      m_sheet(sheet), m_readings(readings), m_opening(opening), m_exporting(exporting),
+      m_window(window) {
     connect(&document, &Document::opened, this, &Actions::refresh);
     connect(&document, &Document::changed, this, [this](const Changes& what) {
         if (what.notes || what.plans)
@@ -128,6 +130,7 @@ void Actions::fill(QMenuBar& menus) {
     fillPulse(*menus.addMenu(tr("P&ulse")));
     fillTakes(*menus.addMenu(tr("&Takes")));
     fillSheet(*menus.addMenu(tr("&Sheet")));
+    fillReadings(*menus.addMenu(tr("&Readings")));
     fillView(*menus.addMenu(tr("&View")));
 }
 
@@ -274,6 +277,8 @@ void Actions::fillNote(QMenu& menu) {
     menu.addAction(make(tr("Delete"), Qt::Key_Delete, [&c] { c.remove(); }));
     menu.addSeparator();
     fillHands(menu);
+    menu.addSeparator();
+    fillSayings(menu);
 }
 
 // Where it lies. Where a question is open, its choices stand in the place of strings.

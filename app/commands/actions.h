@@ -21,6 +21,7 @@ class Playings;
 class PulseCommands;
 class Questions;
 class Selection;
+class ReadingCommands;
 class SheetCommands;
 class TakeCommands;
 class TimeView;
@@ -46,6 +47,7 @@ class Actions : public QObject {
             Playings& playings,
             Dictation& dictation,
             SheetCommands& sheet,
+            ReadingCommands& readings,
             Opening& opening,
             Exporting& exporting,
             QWidget* window);
@@ -57,6 +59,7 @@ class Actions : public QObject {
     void setColours(Colours colours) { m_colours = colours; } // that are chosen
 
   signals:
+    void historyWanted(); // of the chosen note
     void benchWanted(BenchKind kind);
     void quitWanted();
     void stiffnessWanted(); // the stiffness of the whole take, or the strip again
@@ -87,6 +90,8 @@ class Actions : public QObject {
     void fillPulse(QMenu& menu);
     void fillTakes(QMenu& menu);
     void fillSheet(QMenu& menu);
+    void fillReadings(QMenu& menu);
+    void fillSayings(QMenu& menu);
     void fillView(QMenu& menu);
     void fillColours(QMenu& menu);
     using Tick = std::function<bool(const Note&, const NotePlan&)>;
@@ -108,6 +113,7 @@ class Actions : public QObject {
     Playings& m_playings;
     Dictation& m_dictation;
     SheetCommands& m_sheet;
+    ReadingCommands& m_readings;
     Opening& m_opening;
     Exporting& m_exporting;
     QWidget* m_window;

@@ -49,7 +49,7 @@ bool ChordCommands::isChosenWhole() const {
 void ChordCommands::hold(const Chord& chord, const Grip& grip, Where where) {
     const std::vector<Strum> strums =
         where == Where::Here ? std::vector<Strum>{chord.strum} : chord.same;
-    const bool held = m_document.edit(
+    const bool held = m_document.editShown(
         where == Where::Here ? tr("set the grip") : tr("set the grip wherever it comes again"),
         chord.strum.onset_s,
         [&](PieceEditor& e) -> Status {
@@ -102,7 +102,7 @@ void ChordCommands::name(const QString& name, Where where) {
     const std::string said = cleanText(name.trimmed().toStdString());
     const std::vector<Strum> strums =
         where == Where::Here ? std::vector<Strum>{chord->strum} : chord->same;
-    m_document.edit(
+    m_document.editShown(
         tr("name a chord"),
         chord->strum.onset_s,
         [&](PieceEditor& e) -> Status {

@@ -63,7 +63,7 @@ bool EditCommands::edit(const QString& label,
     constexpr std::size_t kShort = 16;
     const NoteId middle = all[all.size() / 2];
     const Note* about = m_document.piece().note(middle);
-    return m_document.edit(countText(static_cast<int>(all.size()),
+    return m_document.editShown(countText(static_cast<int>(all.size()),
                                      QT_TRANSLATE_NOOP("wording", "%1 note"),
                                      QT_TRANSLATE_NOOP("wording", "%1 notes")) +
                                ": " + label,

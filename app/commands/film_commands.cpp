@@ -63,7 +63,7 @@ void FilmCommands::look() {
     m_jobs
         .enqueue(
             tr("Looking at the film"),
-            [piece = m_document.piece()](const JobControl& job) { return lookedAt(piece, job); })
+            [piece = m_document.whole()](const JobControl& job) { return lookedAt(piece, job); })
         .then([this, revision = m_document.revision(), path = m_document.piece().lead()->path](
                   FilmEdit edit) {
             if (!edit.seen) {

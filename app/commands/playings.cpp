@@ -25,7 +25,7 @@ void Playings::recognise() {
     }
     m_jobs
         .enqueue(tr("Hearing what every take shows"),
-                 [piece = m_document.piece()](const JobControl& job) {
+                 [piece = m_document.whole()](const JobControl& job) {
                      return std::pair(piece, hearEveryTake(piece, job));
                  })
         .then(

@@ -302,7 +302,7 @@ void PulseCommands::sameInRepeats() {
         return;
     }
     const Piece& piece = m_document.piece();
-    m_document.edit(
+    m_document.editShown(
         tr("the same in all repeats"),
         piece.note(m_selection.note())->onset_s(),
         [&](PieceEditor& e) -> Status {

@@ -49,7 +49,7 @@ void SheetCommands::setVoice(const QString& what, std::optional<Voice> voice) {
     const Note* first = m_document.piece().note(m_selection.note());
     if (!first)
         return;
-    m_document.edit(
+    m_document.editShown(
         what,
         first->onset_s(),
         [&](PieceEditor& editor) -> Status {
@@ -76,7 +76,7 @@ bool SheetCommands::typeChart(const QString& chart) {
     const Note* note = piece.note(m_selection.note());
     const int bar = note ? map.barBeatAt(note->onset_s() + 0.02).bar : 1;
     const auto names = chordsOfChart(piece.timeline, std::max(1, bar), chart.toStdString());
-    return m_document.edit(
+    return m_document.editShown(
         tr("type chords"),
         note ? note->onset_s() : 0.0,
         [&names](PieceEditor& editor) -> Status {

@@ -113,7 +113,7 @@ void TakeCommands::lineUpBySound(std::size_t take) {
 void TakeCommands::study(std::size_t take, const QString& title) {
     m_jobs
         .enqueue(title,
-                 [piece = m_document.piece(), take](const JobControl& job) {
+                 [piece = m_document.whole(), take](const JobControl& job) {
                      return studyTake(piece, piece.takes[take], job);
                  })
         .then([this](const Result<TakeStudy>& found) {
@@ -336,7 +336,7 @@ void TakeCommands::hear(TimeRange span, Talk talk) {
     setHearing(Hearing::Running);
     m_jobs
         .enqueue(tr("Listening to %1").arg(QFileInfo(QString::fromStdString(path)).fileName()),
-                 [span, talk, so_far, piece = m_document.piece()](const JobControl& job) {
+                 [span, talk, so_far, piece = m_document.whole()](const JobControl& job) {
                      return hearAndPlace(piece, span, talk, job, so_far);
                  })
         .then([this, span, path, revision = m_document.revision()](HeardEdit heard) {
@@ -504,8 +504,9 @@ void TakeCommands::placeAnew(const QString& label,
     }
     m_jobs
         .enqueue(tr("Placing the notes anew"),
-                 [piece = m_document.piece(), change](const JobControl&) {
-                     return tryEdit(piece, 0.0, change, Resolve::WholePiece);
+                 [piece = m_document.whole(), change, reading = m_document.reading()](
+                     const JobControl&) {
+                     return tryEdit(piece, 0.0, change, Resolve::WholePiece, reading);
                  })
         .then([this, label, change, revision = m_document.revision()](Result<EditOutcome> done) {
             if (!done)

@@ -2,6 +2,7 @@
 
 #include "app/document/document.h"
 #include "form/demonstrations.h"
+#include "piece/in_reading.h"
 #include "score/quantise.h"
 
 #include <QCoreApplication>
@@ -25,6 +26,7 @@ Derived::Derived(Document& document, QObject* parent)
     connect(&m_soon, &QTimer::timeout, this, &Derived::lookForForm);
     connect(&document, &Document::opened, this, &Derived::opened);
     connect(&document, &Document::stepped, this, &Derived::stepped);
+    connect(&document, &Document::readingShown, this, &Derived::derive);
 }
 
 Derived::~Derived() {
@@ -33,8 +35,13 @@ Derived::~Derived() {
     m_worker.waitForDone();
 }
 
-void Derived::post(std::function<void(const Piece&)> work) {
-    m_worker.start([copy = m_copy, work = std::move(work)] { work(copy->piece); });
+void Derived::post(std::function<void(const Piece&, const Piece&)> work) {
+    m_worker.start([copy = m_copy, work = std::move(work), reading = m_document.reading()] {
+        if (reading == 0 || reading >= copy->piece.readings.size())
+            work(copy->piece, copy->piece);
+        else
+            work(copy->piece, inReading(copy->piece, reading));
+    });
 }
 
 void Derived::opened() {
@@ -43,7 +50,7 @@ void Derived::opened() {
     m_facts = std::make_shared<Facts>();
     m_wish = {};
     m_worker.start(
-        [copy = m_copy, piece = m_document.piece()]() mutable { copy->piece = std::move(piece); });
+        [copy = m_copy, piece = m_document.whole()]() mutable { copy->piece = std::move(piece); });
     derive();
     emit changed(); // of the piece before nothing is shown any more
 }
@@ -69,11 +76,17 @@ void Derived::setSchool(CountSchool school) {
 // Of several steps in a row only what comes of the last one is worked out.
 void Derived::derive() {
     const int wanted = ++*m_wanted;
-    post([this, wanted, still = m_wanted, school = m_school, revision = m_document.revision()](
-             const Piece& piece) {
+    post([this,
+          wanted,
+          still = m_wanted,
+          school = m_school,
+          revision = m_document.revision(),
+          reading = m_document.reading()](const Piece& whole, const Piece& shown) {
         if (*still != wanted)
             return;
-        auto facts = factsOf(piece, school);
+        auto facts = factsOf(shown, school);
+        facts->exactness =
+            exactnessOf(whole, reading < whole.readings.size() ? reading : std::size_t{0});
         facts->revision = revision;
         QMetaObject::invokeMethod(
             this,
@@ -88,10 +101,9 @@ std::shared_ptr<Derived::Facts> Derived::factsOf(const Piece& piece, CountSchool
     facts->doubts = openDoubts(piece);
     for (const Doubt& doubt : facts->doubts)
         facts->doubt_of.insert(doubt.note, doubt);
-    facts->strokes_guessed =
-        std::ranges::any_of(piece.asPlayed().plans, [](const NotePlan& plan) {
-            return plan.stroke.value != Stroke::Unknown && plan.stroke.basis == Basis::Reasoned;
-        });
+    facts->strokes_guessed = std::ranges::any_of(piece.asPlayed().plans, [](const NotePlan& plan) {
+        return plan.stroke.value != Stroke::Unknown && plan.stroke.basis == Basis::Reasoned;
+    });
     const Quantised score = quantise(piece);
     for (const ScoreNote& note : score.notes)
         if (!note.grace)

@@ -8,6 +8,7 @@
 #include "hearing/tuning_guess.h"
 #include "piece/delta.h"
 #include "piece/doubts.h"
+#include "piece/exactness.h"
 #include "score/count.h"
 #include "session/questions.h"
 #include "strings/string_wish.h"
@@ -46,6 +47,8 @@ class Derived : public QObject {
     const std::vector<Question>& questions() const { return m_facts->questions; }
     // The string that one would like to hear by itself.
     const std::optional<StringWish>& stringWish() const { return m_facts->string_wish; }
+    // How exact the reading that is shown is.
+    const ExactnessStatement& exactness() const { return m_facts->exactness; }
     bool nothingInDoubt() const { return doubts().empty() && questions().empty(); }
     const std::vector<BeatReading>& beats() const { return m_facts->beats; }
     CountSchool school() const { return m_school; }
@@ -73,7 +76,7 @@ class Derived : public QObject {
     // gets what it says, on the interface thread, unless another piece was opened meanwhile.
     template <class Ask, class Answer> void ask(Ask ask, Answer answer) {
         post([this, ask = std::move(ask), answer = std::move(answer), piece = m_opened](
-                 const Piece& copy) {
+                 const Piece&, const Piece& copy) {
             using Said = std::invoke_result_t<Ask, const Piece&>;
             auto said = std::make_shared<Said>(ask(copy));
             QMetaObject::invokeMethod(
@@ -109,9 +112,11 @@ class Derived : public QObject {
         std::vector<TuningGuess> tunings;
         std::vector<Question> questions;
         std::optional<StringWish> string_wish;
+        ExactnessStatement exactness;
     };
     struct Copy;
-    void post(std::function<void(const Piece&)> work);
+    // With the copy, and the same in the reading that is shown now.
+    void post(std::function<void(const Piece& whole, const Piece& shown)> work);
     void opened();
     void stepped(const PieceDelta& delta, bool forwards);
     void derive();

@@ -2,11 +2,15 @@
 
 #include "app/text/wording.h"
 #include "base/atomic_file.h"
+#include "piece/in_reading.h"
+#include "session/exporting.h"
 #include "session/files.h"
+#include "session/other_readings.h"
 #include "session/resolve.h"
 
 #include <QUndoCommand>
 #include <algorithm>
+#include <utility>
 
 namespace wirenote::app {
 namespace {
@@ -46,6 +50,13 @@ class DeltaCommand : public QUndoCommand {
     std::vector<PieceDelta> m_deltas;
 };
 
+Changes both(Changes a, const Changes& b) {
+    a.takes |= b.takes;
+    a.title |= b.title;
+    a.papers |= b.papers;
+    return a;
+}
+
 QString mediaKey(const QString& path, int sound_stream) {
     return QString("%1#%2").arg(path).arg(sound_stream);
 }
@@ -54,9 +65,41 @@ QString mediaKey(const QString& path, int sound_stream) {
 
 Document::Document(QObject* parent) : QObject(parent) {}
 
+void Document::refreshView() {
+    if (m_reading >= m_piece.readings.size())
+        m_reading = 0;
+    m_view.reset();
+    if (m_reading != 0)
+        m_view = inReading(m_piece, m_reading);
+}
+
+void Document::showReading(std::size_t reading) {
+    if (reading >= m_piece.readings.size() || reading == m_reading)
+        return;
+    m_reading = reading;
+    refreshView();
+    emit readingShown();
+    emit changed(everything());
+}
+
+// Of another reading all may be different: what is shown of the piece, from end to end.
+Changes Document::everything() const {
+    Changes all;
+    all.notes = all.plans = all.timeline = all.instrument = all.misses = all.readings = true;
+    all.span = {0.0, length_s() + 1.0};
+    return all;
+}
+
+void Document::compareWith(std::shared_ptr<const Piece> other) {
+    if (other == m_compared)
+        return;
+    m_compared = std::move(other);
+    emit comparedChanged();
+}
+
 double Document::length_s() const {
     double length = m_piece.lead() ? m_piece.lead()->length_s : 0.0;
-    for (const Note& note : m_piece.notes)
+    for (const Note& note : piece().notes)
         length = std::max(length, note.offset_s());
     return length;
 }
@@ -65,6 +108,9 @@ void Document::open(OpenedPiece opened_piece) {
     ++m_revision;
     m_put_right = false;
     m_piece = std::move(opened_piece.piece);
+    m_reading = 0;
+    m_view.reset();
+    m_compared.reset();
     m_media.clear();
     for (std::size_t i = 0; i < opened_piece.media.size() && i < m_piece.takes.size(); ++i)
         if (opened_piece.media[i].playing)
@@ -102,7 +148,39 @@ bool Document::edit(const QString& label,
                     Resolve resolve,
                     MergeKey merge,
                     Undoing undoing) {
-    auto outcome = tryEdit(m_piece, around_s, change, resolve);
+    if (m_reading != 0 && resolve == Resolve::Neighbourhood)
+        return editShown(label, around_s, change, resolve, merge);
+    return take(
+        label, tryEdit(m_piece, around_s, signedBy(change), resolve, m_reading), merge, undoing);
+}
+
+bool Document::editShown(const QString& label,
+                         double around_s,
+                         const std::function<Status(PieceEditor&)>& change,
+                         Resolve resolve,
+                         MergeKey merge) {
+    return take(
+        label,
+        m_reading == 0 ? tryEdit(m_piece, around_s, signedBy(change), resolve)
+                       : tryEditIn(m_piece, m_reading, around_s, signedBy(change), resolve),
+        merge,
+        Undoing::Freely);
+}
+
+std::function<Status(PieceEditor&)>
+Document::signedBy(const std::function<Status(PieceEditor&)>& change) {
+    const Because why{
+        m_who.toStdString(), SetWhy::Unsaid, std::exchange(m_remark, {}).toStdString()};
+    return [why, change](PieceEditor& editor) {
+        editor.because(why);
+        return change(editor);
+    };
+}
+
+bool Document::take(const QString& label,
+                    Result<EditOutcome> outcome,
+                    MergeKey merge,
+                    Undoing undoing) {
     if (!outcome) {
         emit refused(sentence(outcome.error()));
         return false;
@@ -149,6 +227,8 @@ Status Document::save(const QString& path, Overwrite overwrite) {
 }
 
 Piece Document::written() const {
+    if (m_reading != 0)
+        return asReading(m_piece, m_reading);
     return m_put_right ? asMeant(m_piece) : m_piece;
 }
 
@@ -162,9 +242,25 @@ void Document::putSlipsRight(bool on) {
 bool Document::adopt(const QString& label, PieceDelta delta, int revision, Undoing undoing) {
     if (revision != m_revision)
         return false;
-    if (!delta.empty())
-        m_undo.push(new DeltaCommand(*this, label, std::move(delta), MergeKey{}, undoing));
+    if (delta.empty())
+        return true;
+    const auto before = std::make_shared<const Piece>(m_piece);
+    m_undo.push(new DeltaCommand(*this, label, std::move(delta), MergeKey{}, undoing));
+    emit adopted(label, before);
     return true;
+}
+
+void Document::noteExport(const QString& path) {
+    wirenote::noteExport(m_piece, m_reading, path.toStdString());
+    Changes what;
+    what.papers = true;
+    emit changed(what);
+}
+
+void Document::replace(const QString& label, const Piece& after) {
+    PieceDelta delta = difference(m_piece, after);
+    if (!delta.empty())
+        m_undo.push(new DeltaCommand(*this, label, std::move(delta), MergeKey{}, Undoing::Freely));
 }
 
 void Document::undo() {
@@ -182,8 +278,13 @@ void Document::applyDelta(const PieceDelta& delta, bool forwards) {
         apply(delta, m_piece);
     else
         revert(delta, m_piece);
+    const std::size_t shown = m_reading;
+    refreshView();
     emit stepped(delta, forwards);
-    emit changed(changesOf(delta));
+    if (m_reading != shown)
+        emit readingShown(); // the one that was shown is gone
+    emit changed(m_reading != 0 || shown != 0 ? both(everything(), changesOf(delta))
+                                              : changesOf(delta));
 }
 
 } // namespace wirenote::app

@@ -156,6 +156,7 @@ bool Exporting::exportTo(const QString& path) {
                                 QT_TRANSLATE_NOOP("wording", "%1 doubt is still open."),
                                 QT_TRANSLATE_NOOP("wording", "%1 doubts are still open."));
     m_banner.hint(said);
+    m_document.noteExport(path);
     return true;
 }
 

@@ -14,14 +14,14 @@ JournalKeeper::JournalKeeper(Document& document, std::filesystem::path folder, Q
         if (!m_journal)
             return;
         if (m_journal->isLong())
-            m_journal->restart(header(true), m_document.piece());
+            m_journal->restart(header(true), m_document.whole());
         else
             m_journal->add(delta, forwards);
     });
     connect(&m_document, &Document::saved, this, [this] {
         m_told = false;
         if (m_journal)
-            m_journal->restart(header(false), m_document.piece());
+            m_journal->restart(header(false), m_document.whole());
     });
     connect(&m_look, &QTimer::timeout, this, &JournalKeeper::look);
     m_look.start(1000);
@@ -37,7 +37,7 @@ void JournalKeeper::begin() {
     discard();
     m_told = false;
     m_journal =
-        std::make_unique<JournalFile>(m_folder, header(!m_replaced.empty()), m_document.piece());
+        std::make_unique<JournalFile>(m_folder, header(!m_replaced.empty()), m_document.whole());
     if (m_replaced.empty())
         return;
     m_journal->flush();

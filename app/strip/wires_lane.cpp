@@ -78,6 +78,7 @@ WiresLane::WiresLane(Document& document,
     follow(selection, &Selection::changed);
     follow(derived, &Derived::changed); // which notes are in doubt
     follow(takes, &TakeCommands::heardMore);
+    follow(document, &Document::comparedChanged);
     connect(&document, &Document::changed, this, [this](const Changes& what) {
         if (what.instrument || what.misses)
             emit stale({});
@@ -120,6 +121,8 @@ void WiresLane::paint(QPainter& painter, const LaneArea& area) const {
         if (note.slurred())
             paintSlur(painter, area, i);
         paintNote(painter, area, i);
+        if (m_document.compared())
+            paintCompared(painter, area, i);
         if (note.id == m_selection.note())
             chosen = i;
     }
@@ -294,6 +297,33 @@ void WiresLane::paintSlur(QPainter& painter, const LaneArea& area, std::size_t i
     painter.drawText(QRectF((x0 + x1) / 2 - 10, y - 31, 20, 12),
                      Qt::AlignCenter,
                      QString::fromStdString(slurMark(note)));
+}
+
+// Where the reading it is held against takes the note, behind a thread from here to there.
+void WiresLane::paintCompared(QPainter& painter, const LaneArea& area, std::size_t index) const {
+    const Piece& piece = m_document.piece();
+    const Note& note = piece.notes[index];
+    const NotePlan& plan = piece.asPlayed().plans[index];
+    const NotePlan* other = m_document.compared()->plan(note.id);
+    if (!other || !other->placed() || other->position.value == plan.position.value ||
+        !piece.instrument.hasString(other->position.value.string))
+        return;
+    const double x = area.xOf(note.onset_s());
+    const double y = wireY(other->position.value.string, area);
+    const bool same_string = other->position.value.string == plan.position.value.string;
+    const QRectF box(x + (same_string ? kFretWidth + 1.0 : 0.0),
+                     y - kFretHeight / 2 + 2,
+                     kFretWidth - 3,
+                     kFretHeight - 4);
+    painter.setPen(QPen(theme().quiet, 1.0, Qt::DotLine));
+    if (plan.placed() && !same_string)
+        painter.drawLine(QPointF(x + kFretWidth / 2, wireY(plan.position.value.string, area)),
+                         QPointF(x + kFretWidth / 2, y));
+    painter.setPen(QPen(theme().quiet, 1.0));
+    painter.setBrush(theme().panel);
+    painter.drawRoundedRect(box, 4, 4);
+    painter.setFont(uiFont(8.5));
+    painter.drawText(box, Qt::AlignCenter, QString::number(other->position.value.fret));
 }
 
 void WiresLane::paintGhosts(QPainter& painter, const LaneArea& area, std::size_t index) const {

@@ -59,6 +59,7 @@ class WiresLane : public Lane {
     void
     paintFret(QPainter& painter, QPointF at, const QString& text, bool hollow, bool strong) const;
     void paintSlur(QPainter& painter, const LaneArea& area, std::size_t index) const;
+    void paintCompared(QPainter& painter, const LaneArea& area, std::size_t index) const;
     void paintGhosts(QPainter& painter, const LaneArea& area, std::size_t index) const;
     void paintMisses(QPainter& painter, const LaneArea& area) const;
     void paintUnplaced(QPainter& painter, const LaneArea& area, const Note& note) const;

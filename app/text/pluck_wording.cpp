@@ -294,15 +294,15 @@ QString departureLine(const PluckReport& told, Stroke set) {
         return {};
     const QString otherwise = tr("By the school it would be %1.").arg(shortStroke(told.otherwise));
     switch (told.departure) {
-    case Departure::Accent:
+    case StrokeDeparture::Accent:
         return otherwise + ' ' + tr("It is accented: meant, most likely.");
-    case Departure::LinesUp:
+    case StrokeDeparture::LinesUp:
         return otherwise + ' ' + tr("So the next beat comes out down.");
-    case Departure::Skips:
+    case StrokeDeparture::Skips:
         return otherwise + ' ' + tr("A string is skipped here.");
-    case Departure::LeadsIn:
+    case StrokeDeparture::LeadsIn:
         return otherwise + ' ' + tr("A phrase begins here.");
-    case Departure::None:
+    case StrokeDeparture::None:
         break;
     }
     return otherwise;

@@ -1,5 +1,7 @@
 #include "app/text/wording.h"
 
+#include "app/text/reading_wording.h"
+
 #include "hearing/techniques.h"
 
 #include <QCoreApplication>
@@ -273,6 +275,10 @@ QString reasonTitle(const Reason& r) {
     case ReasonKind::StrokesSound:
         return r.a > 0 ? tr("the strokes sound hard, as of a pick")
                        : tr("the strokes sound soft, as of flesh");
+    case ReasonKind::DecidedByPerson: {
+        const QString why = setWhyText(static_cast<SetWhy>(std::clamp(r.a, 0, kSetWhys - 1)));
+        return why.isEmpty() ? plainReason(r) : plainReason(r) + ": " + why;
+    }
     case ReasonKind::StringsInTurn:
         return r.a > 0 ? tr("the thick strings sounded first")
                        : tr("the thin strings sounded first");

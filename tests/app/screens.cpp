@@ -100,10 +100,11 @@ TEST_F(Screens, EveryBenchFitsAndTheWindowStaysAsItIs) {
             EXPECT_TRUE(scrolled || whole->rect().contains(at)) << part << " on " << name;
         }
         // The card of the bench, beside the work or scrolled.
-        const char* card = bench == BenchKind::Takes   ? "take"
-                           : bench == BenchKind::Pulse ? "pulse"
-                           : bench == BenchKind::Sheet ? "piece"
-                                                       : "why";
+        const char* card = bench == BenchKind::Takes      ? "take"
+                           : bench == BenchKind::Pulse    ? "pulse"
+                           : bench == BenchKind::Sheet    ? "piece"
+                           : bench == BenchKind::Readings ? "readingCard"
+                                                          : "why";
         const auto* side = window.findChild<QWidget*>(card);
         ASSERT_NE(side, nullptr) << card;
         EXPECT_GT(side->visibleRegion().boundingRect().width(), 200) << card << " on " << name;

@@ -126,7 +126,7 @@ void PieceCard::keepTitle() {
 void PieceCard::applyKey() {
     const KeySignature key{m_key->currentData().toInt()};
     if (m_document.isOpen() && key != m_document.piece().key)
-        m_document.edit(
+        m_document.editShown(
             tr("set the key"),
             0.0,
             [key](PieceEditor& e) { return e.setKey(key); },

@@ -73,6 +73,7 @@ void SheetCard::addTicks() {
          &SheetStyle::basis,
          tr("How each place is known: a wave by ear, a ring by "
             "eye, a caret by reason, a pin by a person"));
+    tick(tr("How exact"), &SheetStyle::exactness, tr("Note for note, the essence or adapted"));
     tick(tr("Key to signs"), &SheetStyle::key_to_signs, tr("What the signs mean, at the end"));
     for (std::size_t i = 0; i < m_ticks.size(); ++i)
         grid->addWidget(m_ticks[i].first, static_cast<int>(i / 2), static_cast<int>(i % 2));
