@@ -16,6 +16,7 @@
 
 #include "doubts_text.h"
 #include "instrument_arguments.h"
+#include "lesson_command.h"
 #include "option_values.h"
 #include "readings_command.h"
 
@@ -467,7 +468,8 @@ class FingerCommand {
 };
 
 // Pages are painted, which needs no screen.
-Status writeSheetFile(const Piece& piece, const std::string& out) {
+// What paints needs an application; without a screen, and without its chatter.
+Status withPainter(const std::function<Status()>& work) {
     if (qEnvironmentVariableIsEmpty("QT_QPA_PLATFORM"))
         qputenv("QT_QPA_PLATFORM", "offscreen");
     qInstallMessageHandler([](QtMsgType, const QMessageLogContext&, const QString&) {}); // of Qt
@@ -475,7 +477,11 @@ Status writeSheetFile(const Piece& piece, const std::string& out) {
     char* arguments[] = {name, nullptr};
     int count = 1;
     const QGuiApplication application(count, arguments);
-    return writePages(pagesOf(piece), piece.title, out);
+    return work();
+}
+
+Status writeSheetFile(const Piece& piece, const std::string& out) {
+    return withPainter([&] { return writePages(pagesOf(piece), piece.title, out); });
 }
 
 int convert(const std::string& in, const std::string& out, const std::string& reading) {
@@ -533,6 +539,8 @@ int run(int argc, char** argv) {
     CalibrateCommand calibrate_command(app);
     FingerCommand finger(app);
     ReadingsCommand readings(app);
+    LessonCommand lesson(app);
+    ClaimsCommand claims(app);
     std::string in;
     std::string out;
     CLI::App* convert_command = app.add_subcommand("convert", "between any two formats, by ending");
@@ -563,6 +571,14 @@ int run(int argc, char** argv) {
         return finger.run();
     if (readings.chosen()) {
         const Status done = readings.run();
+        return done ? 0 : fail(done.error());
+    }
+    if (lesson.chosen()) {
+        const Status done = withPainter([&] { return lesson.run(); });
+        return done ? 0 : fail(done.error());
+    }
+    if (claims.chosen()) {
+        const Status done = claims.run();
         return done ? 0 : fail(done.error());
     }
     if (doubts_command->parsed())

@@ -48,25 +48,69 @@ sf_count_t tell(void* user) {
     return static_cast<sf_count_t>(static_cast<Memory*>(user)->at);
 }
 
+int formatNumber(SoundFormat format) {
+    switch (format) {
+    case SoundFormat::Wav:
+        return SF_FORMAT_WAV | SF_FORMAT_PCM_24;
+    case SoundFormat::Flac:
+        return SF_FORMAT_FLAC | SF_FORMAT_PCM_16;
+    case SoundFormat::Ogg:
+        return SF_FORMAT_OGG | SF_FORMAT_VORBIS;
+    case SoundFormat::Mp3:
+        return SF_FORMAT_MPEG | SF_FORMAT_MPEG_LAYER_III;
+    }
+    return 0;
+}
+
+constexpr std::array<std::string_view, 4> kEndings = {"wav", "flac", "ogg", "mp3"};
+
 } // namespace
 
-Status writeWav(const std::filesystem::path& path, SoundView sound) {
+std::string_view endingOf(SoundFormat format) {
+    return kEndings[static_cast<std::size_t>(format)];
+}
+
+std::optional<SoundFormat> soundFormatOf(std::string_view ending) {
+    const auto at = std::ranges::find(kEndings, ending);
+    if (at == kEndings.end())
+        return std::nullopt;
+    return static_cast<SoundFormat>(at - kEndings.begin());
+}
+
+Result<std::string> encodeSound(SoundView sound, SoundFormat format) {
+    constexpr double kQuality = 0.5;
+    constexpr std::size_t kBlock = 4096; // samples: the Vorbis encoder keeps a block on the stack
     Memory memory;
     SF_VIRTUAL_IO io{length, seek, read, write, tell};
     SF_INFO info{};
     info.samplerate = static_cast<int>(sound.rate_hz);
     info.channels = 1;
-    info.format = SF_FORMAT_WAV | SF_FORMAT_PCM_24;
+    info.format = formatNumber(format);
+    const Error failed{ErrorKind::Internal,
+                       {},
+                       "the " + std::string(endingOf(format)) + " file could not be made"};
     SNDFILE* file = sf_open_virtual(&io, SFM_WRITE, &info, &memory);
     if (!file)
-        return Error{ErrorKind::Internal, path.string(), "the WAV file could not be made"};
+        return failed;
+    double quality = kQuality;
     sf_command(file, SFC_SET_CLIPPING, nullptr, SF_TRUE);
-    const auto count = static_cast<sf_count_t>(sound.samples.size());
-    const bool ok = sf_write_float(file, sound.samples.data(), count) == count;
+    sf_command(file, SFC_SET_VBR_ENCODING_QUALITY, &quality, sizeof quality);
+    bool ok = true;
+    for (std::size_t at = 0; at < sound.samples.size() && ok; at += kBlock) {
+        const auto count = static_cast<sf_count_t>(std::min(kBlock, sound.samples.size() - at));
+        ok = sf_write_float(file, sound.samples.data() + at, count) == count;
+    }
     sf_close(file);
     if (!ok)
-        return Error{ErrorKind::Internal, path.string(), "the WAV file could not be made"};
-    return writeFileAtomically(path, memory.bytes);
+        return failed;
+    return std::move(memory.bytes);
+}
+
+Status writeWav(const std::filesystem::path& path, SoundView sound) {
+    const auto bytes = encodeSound(sound, SoundFormat::Wav);
+    if (!bytes)
+        return Error{bytes.error().kind, path.string(), bytes.error().message};
+    return writeFileAtomically(path, *bytes);
 }
 
 } // namespace wirenote

@@ -4,11 +4,13 @@
 #include "painting/fonts.h"
 #include "painting/paint_page.h"
 
+#include <QAbstractTextDocumentLayout>
 #include <QBuffer>
 #include <QImage>
 #include <QPainter>
 #include <QPdfWriter>
 #include <QSvgGenerator>
+#include <QTextDocument>
 #include <algorithm>
 
 namespace wirenote {
@@ -19,7 +21,37 @@ constexpr double kPngDots = 200.0;
 constexpr double kPdfDots = 1200.0;
 constexpr double kSvgDots = 360.0;
 
-QByteArray pdfOf(const std::vector<SheetPage>& pages, const std::string& title) {
+void setPage(QPdfWriter& writer, double width_mm, double height_mm) {
+    writer.setPageSize(QPageSize(QSizeF(width_mm, height_mm), QPageSize::Millimeter));
+    writer.setPageMargins(QMarginsF(0, 0, 0, 0));
+}
+
+// A text, page after page; the last one stays open.
+void paintText(QPdfWriter& writer, QPainter& painter, const std::string& html) {
+    constexpr double kMargin_mm = 18.0, kWidth_mm = 210.0, kHeight_mm = 297.0;
+    const double k = kPdfDots / kInch_mm;
+    const QSizeF inner((kWidth_mm - 2.0 * kMargin_mm) * k, (kHeight_mm - 2.0 * kMargin_mm) * k);
+    QTextDocument text;
+    text.documentLayout()->setPaintDevice(&writer);
+    QFont font = textFont(12.0, false);
+    font.setPointSizeF(10.0);
+    text.setDefaultFont(font);
+    text.setHtml(QString::fromStdString(html));
+    text.setPageSize(inner);
+    for (int page = 0; page < text.pageCount(); ++page) {
+        if (page > 0)
+            writer.newPage();
+        painter.save();
+        painter.translate(kMargin_mm * k, kMargin_mm * k - page * inner.height());
+        text.drawContents(&painter,
+                          QRectF(0, page * inner.height(), inner.width(), inner.height()));
+        painter.restore();
+    }
+}
+
+QByteArray
+pdfOf(const std::vector<SheetPage>& pages, const std::string& title, const std::string& html = {}) {
+    constexpr double kWidth_mm = 210.0, kHeight_mm = 297.0;
     QByteArray bytes;
     QBuffer buffer(&bytes);
     buffer.open(QIODevice::WriteOnly);
@@ -27,15 +59,16 @@ QByteArray pdfOf(const std::vector<SheetPage>& pages, const std::string& title) 
     writer.setTitle(QString::fromStdString(title));
     writer.setCreator("Wirenote");
     writer.setResolution(static_cast<int>(kPdfDots));
-    const auto setPage = [&writer](const SheetPage& page) {
-        writer.setPageSize(QPageSize(QSizeF(page.width, page.height), QPageSize::Millimeter));
-        writer.setPageMargins(QMarginsF(0, 0, 0, 0));
-    };
-    setPage(pages.front());
+    if (html.empty())
+        setPage(writer, pages.front().width, pages.front().height);
+    else
+        setPage(writer, kWidth_mm, kHeight_mm);
     QPainter painter(&writer);
+    if (!html.empty())
+        paintText(writer, painter, html);
     for (std::size_t p = 0; p < pages.size(); ++p) {
-        if (p > 0) {
-            setPage(pages[p]);
+        if (p > 0 || !html.empty()) {
+            setPage(writer, pages[p].width, pages[p].height);
             writer.newPage();
         }
         paintPage(painter, pages[p], kPdfDots / kInch_mm);
@@ -44,7 +77,24 @@ QByteArray pdfOf(const std::vector<SheetPage>& pages, const std::string& title) 
     return bytes;
 }
 
-QByteArray svgOf(const SheetPage& page, const std::string& title) {
+QRectF wholeOf(const SheetPage& page) {
+    return {0.0, 0.0, page.width, page.height};
+}
+
+// The part of a page that is inked, with a little room about it.
+QRectF inkedPart(const SheetPage& page) {
+    constexpr double kRoom_mm = 3.0;
+    double top = page.height, bottom = 0.0;
+    for (const SystemPlace& system : page.systems) {
+        top = std::min(top, system.box.top);
+        bottom = std::max(bottom, system.box.bottom);
+    }
+    if (bottom <= top)
+        return wholeOf(page);
+    return {0.0, top - kRoom_mm, page.width, bottom - top + 2.0 * kRoom_mm};
+}
+
+QByteArray svgOf(const SheetPage& page, const QRectF& part, const std::string& title) {
     QByteArray bytes;
     QBuffer buffer(&bytes);
     buffer.open(QIODevice::WriteOnly);
@@ -53,10 +103,11 @@ QByteArray svgOf(const SheetPage& page, const std::string& title) {
     generator.setTitle(QString::fromStdString(title));
     generator.setResolution(static_cast<int>(kSvgDots));
     const double k = kSvgDots / kInch_mm;
-    generator.setSize(QSizeF(page.width * k, page.height * k).toSize());
-    generator.setViewBox(QRectF(0, 0, page.width * k, page.height * k));
+    generator.setSize(QSizeF(part.width() * k, part.height() * k).toSize());
+    generator.setViewBox(QRectF(0, 0, part.width() * k, part.height() * k));
     QPainter painter(&generator);
-    painter.fillRect(QRectF(0, 0, page.width * k, page.height * k), Qt::white);
+    painter.fillRect(QRectF(0, 0, part.width() * k, part.height() * k), Qt::white);
+    painter.translate(-part.left() * k, -part.top() * k);
     PaintStyle style;
     style.outlines = true;
     paintPage(painter, page, k, style);
@@ -122,11 +173,41 @@ Status writePages(const std::vector<SheetPage>& pages,
         return files.putInPlace();
     }
     for (std::size_t p = 0; p < pages.size(); ++p) {
-        const QByteArray bytes = *kind == SheetFile::Svg ? svgOf(pages[p], title) : pngOf(pages[p]);
+        const QByteArray bytes =
+            *kind == SheetFile::Svg ? svgOf(pages[p], wholeOf(pages[p]), title) : pngOf(pages[p]);
         if (const Status ready = files.add(numbered(path, p), view(bytes)); !ready)
             return ready;
     }
     return files.putInPlace();
+}
+
+std::string pdfOfPages(const std::vector<SheetPage>& pages, const std::string& title) {
+    loadFonts();
+    return std::string(view(pdfOf(pages, title)));
+}
+
+std::string pdfOfHandout(const std::vector<SheetPage>& pages,
+                         const std::string& html,
+                         const std::string& title) {
+    loadFonts();
+    return std::string(view(pdfOf(pages, title, html)));
+}
+
+std::string svgElement(const SheetPage& page) {
+    loadFonts();
+    std::string text(view(svgOf(page, inkedPart(page), {})));
+    const std::size_t begins = text.find("<svg");
+    if (begins == std::string::npos)
+        return {};
+    text.erase(0, begins);
+    // Its size is the page's business.
+    for (const char* attribute : {" width=\"", " height=\""}) {
+        const std::size_t at = text.find(attribute);
+        const std::size_t quote = text.find('"', at + std::string_view(attribute).size());
+        if (at < text.find('>') && quote != std::string::npos)
+            text.erase(at, quote + 1 - at);
+    }
+    return text;
 }
 
 } // namespace wirenote

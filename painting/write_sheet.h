@@ -21,5 +21,14 @@ std::optional<SheetFile> sheetFileOf(const std::filesystem::path& path);
 Status writePages(const std::vector<SheetPage>& pages,
                   const std::string& title,
                   const std::filesystem::path& path);
+// The pages as a PDF in memory. Needs a QGuiApplication.
+std::string pdfOfPages(const std::vector<SheetPage>& pages, const std::string& title);
+// A text in simple HTML on A4 pages, and then these pages. Needs a QGuiApplication.
+std::string pdfOfHandout(const std::vector<SheetPage>& pages,
+                         const std::string& html,
+                         const std::string& title);
+// The inked part of a page as an <svg> element without a size of its own, to stand in a web page.
+// Needs a QGuiApplication.
+std::string svgElement(const SheetPage& page);
 
 } // namespace wirenote

@@ -173,6 +173,7 @@ Piece storedAt(const Piece& piece, const fs::path& path) {
         relate(take.path);
     for (PaperScore& paper : stored.papers)
         relate(paper.path);
+    relate(stored.lesson.captions);
     return stored;
 }
 

@@ -77,6 +77,22 @@ Sheet sheetOf(const Piece& piece, CountSchool school) {
                       school);
 }
 
+SheetPage excerptPage(const Piece& piece, int first_bar, int last_bar) {
+    Piece shown = piece;
+    shown.sheet.size = SheetSize::HandOut;
+    shown.sheet.repeats = SheetRepeats::WrittenOut;
+    shown.sheet.count = true;
+    shown.sheet.exactness = false;
+    shown.about = {};
+    shown.title.clear();
+    Sheet sheet = sheetOf(shown, piece.lesson.manner.count);
+    const auto numberOf = [&](const PrintedBar& bar) { return sheet.score.bars[bar.bar].number; };
+    std::erase_if(sheet.bars, [&](const PrintedBar& bar) {
+        return numberOf(bar) < first_bar || numberOf(bar) > last_bar;
+    });
+    return layOutSheet(shown, sheet).front();
+}
+
 std::vector<SheetPage> pagesOf(const Piece& piece, CountSchool school) {
     return layOutSheet(piece, sheetOf(piece, school));
 }

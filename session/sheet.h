@@ -15,4 +15,7 @@ Sheet sheetOf(const Piece& piece, CountSchool school = CountSchool::Numbers);
 // The same laid out.
 std::vector<SheetPage> pagesOf(const Piece& piece, CountSchool school = CountSchool::Numbers);
 
+// A tab of these bars alone on one wide page, with the numbers that they have.
+SheetPage excerptPage(const Piece& piece, int first_bar, int last_bar);
+
 } // namespace wirenote

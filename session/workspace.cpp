@@ -48,6 +48,8 @@ Result<OpenedPiece> openRecording(const fs::path& path, const OpenOptions& optio
 void openMedia(OpenedPiece& opened, const fs::path& path) {
     for (PaperScore& paper : opened.piece.papers)
         paper.path = pathBeside(paper.path, path).string(); // absolute while open
+    if (std::string& captions = opened.piece.lesson.captions; !captions.empty())
+        captions = pathBeside(captions, path).string();
     for (Take& take : opened.piece.takes) {
         opened.media.emplace_back();
         const MediaState state = mediaStateOf(take, path);

@@ -54,6 +54,7 @@ Changes both(Changes a, const Changes& b) {
     a.takes |= b.takes;
     a.title |= b.title;
     a.papers |= b.papers;
+    a.lesson |= b.lesson;
     return a;
 }
 

@@ -1,6 +1,7 @@
 #include "formats/frame_fields.h"
 
 #include "formats/instrument_fields.h"
+#include "formats/lesson_fields.h"
 #include "formats/note_fields.h"
 #include "formats/string_fields.h"
 #include "formats/take_fields.h"
@@ -217,6 +218,8 @@ void frameToJson(const PieceDelta::Frame& frame, Json& json) {
         json["followed"] = followedToJson(frame.followed);
     if (!frame.papers.empty())
         json["papers"] = papersToJson(frame.papers);
+    if (frame.lesson != LessonPlan{})
+        json["lesson"] = lessonToJson(frame.lesson);
     json["readings"] = Json::array();
     for (const ReadingHead& head : frame.readings)
         json["readings"].push_back(readingHeadToJson(head));
@@ -254,6 +257,8 @@ PieceDelta::Frame frameFrom(const Json& json, Fields& fields) {
     frame.chord_names = chordNamesFrom(json, fields);
     frame.followed = followedFrom(json, fields);
     frame.papers = papersFrom(json, fields);
+    if (const Json* lesson = Fields::find(json, "lesson"))
+        frame.lesson = lessonFrom(*lesson, fields);
     if (const Json* reading = Fields::find(json, "reading")) // earlier files had one
         frame.readings.push_back(readingHeadFrom(*reading, fields, "reading"));
     const Json& readings = fields.array(json, "readings", "the file", kMaxReadings);

@@ -8,6 +8,15 @@
 
 namespace wirenote {
 
+// Ways of counting out loud (common practice in lessons, each in its own country or school).
+enum class CountSchool {
+    Numbers, // 1 e & a, triplets 1 & a, six-eight 1 2 3 4 5 6
+    German,  // 1 e und e
+    Takadimi // ta ka di mi, triplets ta ki da (Hoffman, Pelto & White, J. Music Theory Pedagogy 10,
+             // 1996)
+};
+constexpr int kCountSchools = 3;
+
 struct Metre {
     int beats = 4; // the upper number
     int unit = 4;  // the lower number: 2, 4, 8 or 16

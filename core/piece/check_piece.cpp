@@ -434,6 +434,7 @@ Status checkPiece(const Piece& piece) {
                                checkTakes(piece),
                                checkFollowed(piece),
                                checkPapers(piece),
+                               checkLesson(piece.lesson),
                                checkTimeline(piece.timeline)})
         if (!part)
             return part;

@@ -174,6 +174,7 @@ PieceDelta::Frame frameOf(const Piece& piece) {
             piece.chord_names,
             piece.followed,
             piece.papers,
+            piece.lesson,
             headsOf(piece),
             piece.next_id};
 }
@@ -193,6 +194,7 @@ void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
     piece.chord_names = frame.chord_names;
     piece.followed = frame.followed;
     piece.papers = frame.papers;
+    piece.lesson = frame.lesson;
     piece.readings.resize(std::max<std::size_t>(1, frame.readings.size()));
     for (std::size_t r = 0; r < frame.readings.size(); ++r)
         piece.readings[r].head = frame.readings[r];
@@ -205,6 +207,7 @@ bool sameFrame(const Piece& a, const Piece& b) {
            a.timeline == b.timeline && a.key == b.key && a.sheet == b.sheet &&
            a.string_traits == b.string_traits && a.misses == b.misses &&
            a.chord_names == b.chord_names && a.followed == b.followed && a.papers == b.papers &&
+           a.lesson == b.lesson &&
            std::ranges::equal(a.readings, b.readings, {}, &Reading::head, &Reading::head) &&
            a.next_id == b.next_id;
 }
@@ -258,6 +261,7 @@ Changes changesOf(const PieceDelta& delta) {
     what.title = differs(&PieceDelta::Frame::title) || differs(&PieceDelta::Frame::title_guessed) ||
                  differs(&PieceDelta::Frame::about) || differs(&PieceDelta::Frame::sheet);
     what.papers = differs(&PieceDelta::Frame::papers);
+    what.lesson = differs(&PieceDelta::Frame::lesson);
     return what;
 }
 

@@ -32,6 +32,7 @@ struct PieceDelta {
         std::vector<NamedChord> chord_names;
         std::vector<FollowedTake> followed;
         std::vector<PaperScore> papers;
+        LessonPlan lesson;
         std::vector<ReadingHead> readings;
         NoteId next_id = 1;
         bool operator==(const Frame&) const = default;
@@ -58,6 +59,7 @@ struct Changes {
     bool readings = false; // their names, schools and tools
     bool title = false;    // or who made it, or what stands on its sheet
     bool papers = false;   // scores on paper
+    bool lesson = false;
     TimeRange span;        // seconds over which notes changed; empty: none did
     bool operator==(const Changes&) const = default;
 };

@@ -138,6 +138,8 @@ class PieceEditor {
     // out and adds. Not for "as played". Readings at different pitch or on different instruments do
     // not blend.
     Status blend(TimeRange span, std::size_t from, std::string why);
+    // The lesson as a person has it now; `what`: what was changed of it, for the log.
+    Status setLesson(LessonPlan plan, const std::string& what);
     Status addPaper(PaperScore paper);
     Status removePaper(std::size_t index);
     Status pin(std::size_t paper, const PagePin& pin); // takes the place of that bar's

@@ -75,6 +75,7 @@ void foldFrame(const Piece& before, const Piece& after, Piece& piece, std::size_
     fold(&Piece::chord_names);
     fold(&Piece::followed);
     fold(&Piece::papers);
+    fold(&Piece::lesson);
     piece.next_id = std::max(piece.next_id, after.next_id);
     ReadingHead& head = piece.readings[reading].head;
     if (before.key != after.key)

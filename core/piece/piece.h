@@ -2,6 +2,7 @@
 #pragma once
 
 #include "base/result.h"
+#include "piece/lesson_plan.h"
 #include "piece/reading.h"
 #include "piece/sheet_style.h"
 #include "piece/take.h"
@@ -160,6 +161,7 @@ struct Piece {
     std::vector<NamedChord> chord_names;    // by time
     std::vector<FollowedTake> followed;     // by time, apart
     std::vector<PaperScore> papers;
+    LessonPlan lesson;
     std::vector<Exported> exported;              // one a path, the newest last
     std::vector<Note> notes;                     // by onset, then by id
     std::vector<Reading> readings = {Reading{}}; // "as played" first; never none

@@ -90,6 +90,14 @@ Status PieceEditor::askAgain(NoteId id) {
     return {};
 }
 
+Status PieceEditor::setLesson(LessonPlan plan, const std::string& what) {
+    if (const Status sound = checkLesson(plan); !sound)
+        return badCall(sound.error().message);
+    m_piece.lesson = std::move(plan);
+    log(what, 0);
+    return {};
+}
+
 Status PieceEditor::addPaper(PaperScore paper) {
     if (m_piece.papers.size() >= kMaxPapers)
         return badCall("a piece holds at most " + std::to_string(kMaxPapers) + " scores on paper");

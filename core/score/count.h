@@ -8,15 +8,6 @@
 
 namespace wirenote {
 
-// Ways of counting out loud (common practice in lessons, each in its own country or school).
-enum class CountSchool {
-    Numbers, // 1 e & a, triplets 1 & a, six-eight 1 2 3 4 5 6
-    German,  // 1 e und e
-    Takadimi // ta ka di mi, triplets ta ki da (Hoffman, Pelto & White, J. Music Theory Pedagogy 10,
-             // 1996)
-};
-constexpr int kCountSchools = 3;
-
 // What is said at a place: `beat` of the bar, from 0, and the share of it that has passed. Empty
 // where the school has no syllable.
 std::string syllable(CountSchool school, const Metre& metre, int beat, Rational part);

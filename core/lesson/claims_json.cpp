@@ -1,0 +1,26 @@
+#include "lesson/claims_json.h"
+
+#include "base/json_fields.h"
+
+namespace wirenote {
+
+std::string writeClaimsJson(const std::vector<CheckedClaim>& claims) {
+    using json_fields::Json;
+    Json list = Json::array();
+    for (const CheckedClaim& claim : claims) {
+        Json one = {{"cue", claim.cue + 1},
+                    {"start_s", claim.start_s},
+                    {"bar", claim.bar},
+                    {"field", wordFor(claim.field)},
+                    {"said", claim.said},
+                    {"is", claim.is},
+                    {"verdict", wordFor(claim.verdict)},
+                    {"text", claim.text}};
+        if (claim.note != 0)
+            one["hear_s"] = claim.hear_s;
+        list.push_back(std::move(one));
+    }
+    return json_fields::written(list);
+}
+
+} // namespace wirenote
