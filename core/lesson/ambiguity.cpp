@@ -124,7 +124,8 @@ class Finder {
         const Word& here = m_words[m_at];
         const bool begins = m_at == 0 || m_words[m_at - 1].sentence_ends;
         const bool article = here.written == "A" && begins;
-        if (!noteName(here.written) || article)
+        const bool of_chord = here.from > 0 && m_text[here.from - 1] == '/'; // "chord Dm7/A"
+        if (!noteName(here.written) || article || of_chord)
             return false;
         std::ptrdiff_t of = isKind("of", -1) ? -2 : -1; // "cuerda de mi"
         return !isKind("note", of) && !isKind("chord", of) && !isKind("string", of) &&

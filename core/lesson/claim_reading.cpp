@@ -44,6 +44,7 @@ class Reader {
                 m_offered = false;
                 m_claim.bar.reset();
                 m_claim.last_bar.reset();
+                m_bar_said = false;
             }
         }
         close();
@@ -114,6 +115,8 @@ class Reader {
             m_claim.to = m_at + 1;
             m_claims.push_back(m_claim);
         }
+        if (!m_claim.empty())
+            m_bar_said = false;
         SpokenClaim next;
         next.bar = m_claim.bar;
         next.last_bar = m_claim.last_bar;
@@ -249,11 +252,15 @@ class Reader {
 
     // "bar 3", "bars 3 to 5", "bars 3 and 4".
     void bars(const Count& count) {
-        if (!m_claim.empty())
+        // "… in bar 3" after what it is about.
+        const bool of_this = !m_claim.empty() && !m_bar_said;
+        if (!m_claim.empty() && !of_this)
             close();
         m_claim.bar = count.value;
         m_claim.last_bar.reset();
-        m_claim.beat.reset();
+        if (!of_this)
+            m_claim.beat.reset();
+        m_bar_said = true;
         const std::size_t last = count.at + 2;
         if (count.at > m_at && last < m_words.size() && m_words[last].number && !m_bound[last] &&
             m_units[std::min(last + 1, m_words.size() - 1)] == Unit::None &&
@@ -621,6 +628,7 @@ class Reader {
     std::vector<SpokenClaim> m_claims;
     SpokenClaim m_claim;
     std::size_t m_at = 0;
+    bool m_bar_said = false;  // of this claim
     bool m_repairing = false; // the next value corrects the last
     bool m_offered = false;   // only a possibility
     bool m_beat_said = false; // with its part, before the word for it

@@ -163,8 +163,8 @@ class FrettingWriter {
                 add("sentences.moment",
                     {{"when", when(m)}, {"what", m_speaker.list(items)}},
                     notes);
+            m_last_bar = moment(m).place.bar;
         }
-        m_last_bar = moment(m).place.bar;
         lasting(m);
     }
 

@@ -184,7 +184,10 @@ std::string neckSvg(const Instrument& instrument,
             low = std::min(low, one.place.fret);
             high = std::max(high, one.place.fret);
         }
-    const int first = std::max(0, std::min(low, high) - 1);
+    constexpr int kNearNut = 4; // from here the nut is shown too
+    if (low > high)
+        low = 1; // nothing is pressed
+    const int first = low <= kNearNut ? 0 : low - 1;
     const int last = std::min(instrument.highestFret(), std::max(high, first + kLeast));
     const auto mm = [&](int fret) {
         return fretPlace_mm(instrument.scale_mm, fret + instrument.capo);

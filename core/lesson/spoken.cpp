@@ -114,7 +114,9 @@ std::vector<Word> wordsOf(const std::string& text, const Vocabulary& language) {
         }
         std::size_t length = wordPart(text, at, false);
         if (length == 0) {
-            gap += text[at++];
+            do // a whole character
+                gap += text[at++];
+            while (at < text.size() && (static_cast<unsigned char>(text[at]) & 0xC0U) == 0x80U);
             continue;
         }
         const Between found = between(gap);
