@@ -1,6 +1,9 @@
 #include "app/main_window.h"
 
 #include "app/benches/film/film_pane.h"
+#include "app/benches/lesson/lesson_card.h"
+#include "app/benches/lesson/lesson_pages.h"
+#include "app/benches/lesson/prompt_view.h"
 #include "app/benches/neck/hand_card.h"
 #include "app/benches/neck/neck_view.h"
 #include "app/benches/notes/chord_card.h"
@@ -50,7 +53,7 @@ namespace wirenote::app {
 namespace {
 
 enum Centre { CentreStrip, CentreSheet, CentreStiffness };
-enum Side { SideWhy, SideTake, SidePulse, SidePiece, SideQuestion, SideReadings };
+enum Side { SideWhy, SideTake, SidePulse, SidePiece, SideQuestion, SideReadings, SideLesson };
 constexpr int kSideWidth = 330;
 constexpr int kRailWidth = 96;
 constexpr QSize kLeastSize(640, 420);
@@ -81,6 +84,7 @@ MainWindow::MainWindow(QSettings& settings,
       m_sheet_commands(m_document, m_selection, m_transport),
       m_chords(m_document, m_selection, m_derived),
       m_readings(m_document, m_selection, m_derived, m_transport, m_jobs),
+      m_lesson_book(m_document), m_lesson(m_document, m_lesson_book, m_transport, m_jobs),
       m_takes(m_document, m_transport, m_jobs), m_film_commands(m_document, m_selection, m_jobs),
       m_pulse(m_document, m_selection, m_transport, m_derived),
       m_questions(m_document, m_derived, m_selection, m_transport, m_takes),
@@ -97,7 +101,9 @@ MainWindow::MainWindow(QSettings& settings,
                                                                    m_stroke_commands,
                                                                    m_chords,
                                                                    m_pulse,
-                                                                   m_takes),
+                                                                   m_takes,
+                                                                   m_lesson_book,
+                                                                   m_lesson),
       m_actions(m_document,
                 m_selection,
                 m_time,
@@ -111,6 +117,7 @@ MainWindow::MainWindow(QSettings& settings,
                 m_dictation,
                 m_sheet_commands,
                 m_readings,
+                m_lesson,
                 m_opening,
                 m_exporting,
                 this) {
@@ -278,6 +285,7 @@ QWidget* MainWindow::buildWork() {
     m_side->addWidget(scrolled(buildSheetSide()));
     m_side->addWidget(scrolled(new QuestionCard(m_document, m_questions)));
     m_side->addWidget(scrolled(new ReadingCard(m_document, m_derived, m_readings)));
+    m_side->addWidget(scrolled(buildLessonSide()));
     connect(m_rail, &Rail::chosen, this, &MainWindow::showBench);
     connect(m_strip, &StripView::menuWanted, &m_actions, &Actions::showNoteMenu);
 
@@ -311,6 +319,8 @@ QWidget* MainWindow::buildWork() {
     middle->addWidget(m_strokes);
     m_differences = buildReadings();
     middle->addWidget(m_differences, 1);
+    m_lesson_pages = lessonPages(m_document, m_lesson_book, m_lesson, m_selection, m_transport);
+    middle->addWidget(m_lesson_pages, 1);
     upper->addLayout(middle, 1);
     upper->addWidget(m_side);
     rows->addLayout(upper, 1);
@@ -428,6 +438,25 @@ QWidget* MainWindow::buildReadings() {
     return tabs;
 }
 
+QWidget* MainWindow::buildLessonSide() {
+    auto* card = new LessonCard(m_document, m_lesson_book, m_lesson);
+    const auto prompt = [this] {
+        m_lesson_book.setWanted(true);
+        (new PromptView(m_lesson_book, m_lesson, this))->show();
+    };
+    const auto preview = [this] {
+        m_lesson_book.setWanted(true);
+        (new LessonPreview(m_lesson_book, this))->show();
+    };
+    connect(card, &LessonCard::promptWanted, this, prompt);
+    connect(card, &LessonCard::previewWanted, this, preview);
+    connect(&m_actions, &Actions::promptWanted, this, prompt);
+    connect(&m_actions, &Actions::previewWanted, this, preview);
+    connect(&m_actions, &Actions::packWanted, card, &LessonCard::askForFolder);
+    connect(&m_lesson, &LessonCommands::said, m_banner, &Banner::say);
+    return card;
+}
+
 QWidget* MainWindow::buildSheetSide() {
     auto* side = new QWidget;
     auto* column = columnIn(side);
@@ -449,9 +478,11 @@ void MainWindow::showBench(BenchKind kind) {
     m_span->setVisible(roomy && kind == BenchKind::Notes);
     const bool readings = kind == BenchKind::Readings;
     m_differences->setVisible(readings);
+    const bool lesson = kind == BenchKind::Lesson;
+    m_lesson_pages->setVisible(lesson);
     m_hand->setVisible(roomy && kind == BenchKind::Neck);
     m_strokes->setVisible(roomy && kind == BenchKind::Strokes);
-    m_centre->setMaximumHeight(roomy && !readings ? QWIDGETSIZE_MAX : kLowStrip);
+    m_centre->setMaximumHeight(roomy && !readings && !lesson ? QWIDGETSIZE_MAX : kLowStrip);
     m_strip->showLanes(m_lanes.of(kind));
     m_actions.setBench(kind);
     if (!sheet)
@@ -466,6 +497,7 @@ void MainWindow::showSide() {
                             : kind == BenchKind::Pulse    ? SidePulse
                             : kind == BenchKind::Sheet    ? SidePiece
                             : kind == BenchKind::Readings ? SideReadings
+                            : kind == BenchKind::Lesson   ? SideLesson
                                                           : SideWhy);
 }
 

@@ -7,6 +7,7 @@
 #include "app/commands/dictation.h"
 #include "app/commands/edit_commands.h"
 #include "app/commands/film_commands.h"
+#include "app/commands/lesson_commands.h"
 #include "app/commands/playings.h"
 #include "app/commands/pulse_commands.h"
 #include "app/commands/questions.h"
@@ -20,6 +21,7 @@
 #include "app/document/job_runner.h"
 #include "app/document/journal_keeper.h"
 #include "app/document/kept_work.h"
+#include "app/document/lesson_book.h"
 #include "app/document/opening.h"
 #include "app/document/selection.h"
 #include "app/playing/transport.h"
@@ -73,6 +75,8 @@ class MainWindow : public QMainWindow {
     Derived& derived() { return m_derived; }
     JobRunner& jobs() { return m_jobs; }
     ReadingCommands& readings() { return m_readings; }
+    LessonBook& lessonBook() { return m_lesson_book; }
+    LessonCommands& lesson() { return m_lesson; }
     KeptWork& keptWork() { return m_kept; }
     StripView& strip() { return *m_strip; }
 
@@ -90,6 +94,7 @@ class MainWindow : public QMainWindow {
     QWidget* buildSheetSide();
     QWidget* buildListening();
     QWidget* buildReadings();
+    QWidget* buildLessonSide();
     void connectTakes();
     void connectDocument();
     void connectActions();
@@ -114,6 +119,8 @@ class MainWindow : public QMainWindow {
     ChordCommands m_chords;
     JobRunner m_jobs;
     ReadingCommands m_readings;
+    LessonBook m_lesson_book;
+    LessonCommands m_lesson;
     TakeCommands m_takes;
     FilmCommands m_film_commands;
     PulseCommands m_pulse;
@@ -136,6 +143,7 @@ class MainWindow : public QMainWindow {
     QWidget* m_listening = nullptr; // film and listening panel
     QWidget* m_span = nullptr;
     QWidget* m_differences = nullptr; // lists of the Readings bench
+    QWidget* m_lesson_pages = nullptr;
     QWidget* m_strokes = nullptr;
     QStackedWidget* m_side = nullptr;   // why, take or pulse card
     QStackedWidget* m_centre = nullptr; // strip or sheet

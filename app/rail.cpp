@@ -84,6 +84,8 @@ QString Rail::nameOf(BenchKind kind) {
         return tr("Sheet");
     case BenchKind::Readings:
         return tr("Readings");
+    case BenchKind::Lesson:
+        return tr("Lesson");
     }
     return {};
 }

@@ -9,8 +9,8 @@ namespace wirenote::app {
 class Derived;
 class Document;
 
-enum class BenchKind { Takes, Pulse, Notes, Neck, Strokes, Sheet, Readings };
-constexpr int kBenchCount = 7;
+enum class BenchKind { Takes, Pulse, Notes, Neck, Strokes, Sheet, Readings, Lesson };
+constexpr int kBenchCount = 8;
 
 // The benches in the order of the work, each with how far it is.
 class Rail : public QWidget {

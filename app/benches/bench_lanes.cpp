@@ -1,5 +1,6 @@
 #include "app/benches/bench_lanes.h"
 
+#include "app/benches/lesson/phrases_lane.h"
 #include "app/benches/neck/fingers_lane.h"
 #include "app/benches/pulse/tempo_lane.h"
 #include "app/benches/strokes/hand_lane.h"
@@ -63,6 +64,11 @@ std::vector<std::unique_ptr<Lane>> BenchLanes::of(BenchKind bench) const {
     case BenchKind::Readings:
         wires();
         fingers();
+        strokes();
+        break;
+    case BenchKind::Lesson:
+        add(std::make_unique<PhrasesLane>(m_book, m_lesson));
+        wires();
         strokes();
         break;
     case BenchKind::Strokes:

@@ -12,6 +12,8 @@ class ChordCommands;
 class Derived;
 class Document;
 class EditCommands;
+class LessonBook;
+class LessonCommands;
 class PulseCommands;
 class Selection;
 class StrokeCommands;
@@ -31,10 +33,12 @@ class BenchLanes {
                StrokeCommands& strokes,
                ChordCommands& chords,
                PulseCommands& pulse,
-               TakeCommands& takes)
+               TakeCommands& takes,
+               LessonBook& book,
+               LessonCommands& lesson)
         : m_document(document), m_selection(selection), m_derived(derived), m_transport(transport),
           m_sounds(sounds), m_edits(edits), m_strokes(strokes), m_chords(chords), m_pulse(pulse),
-          m_takes(takes) {}
+          m_takes(takes), m_book(book), m_lesson(lesson) {}
 
     std::vector<std::unique_ptr<Lane>> of(BenchKind bench) const;
 
@@ -49,6 +53,8 @@ class BenchLanes {
     ChordCommands& m_chords;
     PulseCommands& m_pulse;
     TakeCommands& m_takes;
+    LessonBook& m_book;
+    LessonCommands& m_lesson;
 };
 
 } // namespace wirenote::app

@@ -44,14 +44,15 @@ Actions::Actions(Document& document,
                  Dictation& dictation,
                  SheetCommands& sheet,
                  ReadingCommands& readings,
+                 LessonCommands& lesson,
                  Opening& opening,
                  Exporting& exporting,
                  QWidget* window)
     : QObject(window), m_document(document), m_selection(selection), m_time(time),
       m_transport(transport), m_commands(commands), m_chords(chords), m_takes(takes),
       m_pulse(pulse), m_questions(questions), m_playings(playings), m_dictation(dictation),
-      m_sheet(sheet), m_readings(readings), m_opening(opening), m_exporting(exporting),
-      m_window(window) {
+      m_sheet(sheet), m_readings(readings), m_lesson(lesson), m_opening(opening),
+      m_exporting(exporting), m_window(window) {
     connect(&document, &Document::opened, this, &Actions::refresh);
     connect(&document, &Document::changed, this, [this](const Changes& what) {
         if (what.notes || what.plans)
@@ -131,6 +132,7 @@ void Actions::fill(QMenuBar& menus) {
     fillTakes(*menus.addMenu(tr("&Takes")));
     fillSheet(*menus.addMenu(tr("&Sheet")));
     fillReadings(*menus.addMenu(tr("&Readings")));
+    fillLesson(*menus.addMenu(tr("&Lesson")));
     fillView(*menus.addMenu(tr("&View")));
 }
 

@@ -17,6 +17,7 @@ class Dictation;
 class Document;
 class ChordCommands;
 class EditCommands;
+class LessonCommands;
 class Playings;
 class PulseCommands;
 class Questions;
@@ -48,6 +49,7 @@ class Actions : public QObject {
             Dictation& dictation,
             SheetCommands& sheet,
             ReadingCommands& readings,
+            LessonCommands& lesson,
             Opening& opening,
             Exporting& exporting,
             QWidget* window);
@@ -60,6 +62,9 @@ class Actions : public QObject {
 
   signals:
     void historyWanted(); // of the chosen note
+    void previewWanted(); // of the lesson
+    void promptWanted();
+    void packWanted();
     void benchWanted(BenchKind kind);
     void quitWanted();
     void stiffnessWanted(); // the stiffness of the whole take, or the strip again
@@ -91,6 +96,7 @@ class Actions : public QObject {
     void fillTakes(QMenu& menu);
     void fillSheet(QMenu& menu);
     void fillReadings(QMenu& menu);
+    void fillLesson(QMenu& menu);
     void fillSayings(QMenu& menu);
     void fillView(QMenu& menu);
     void fillColours(QMenu& menu);
@@ -114,6 +120,7 @@ class Actions : public QObject {
     Dictation& m_dictation;
     SheetCommands& m_sheet;
     ReadingCommands& m_readings;
+    LessonCommands& m_lesson;
     Opening& m_opening;
     Exporting& m_exporting;
     QWidget* m_window;

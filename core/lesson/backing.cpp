@@ -133,7 +133,7 @@ void addBand(const LessonFacts& facts,
         const Metre metre = facts.metreAt(options.from);
         const double beats = in_round_s / beat_s;
         const Rational score = options.from + metre.beatLength() * Rational(std::lround(beats));
-        const CountPlace place = facts.placeAt(score);
+        const SpokenPlace place = facts.placeAt(score);
         if (options.drums)
             drumBeat(backing, facts.metreAt(score), place.beat, at_s, beat_s);
         const auto root = rootAt(facts, facts.map().timeAt(score.toDouble()));

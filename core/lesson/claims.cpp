@@ -33,7 +33,7 @@ class Checker {
         for (std::size_t i = 0; i < m_piece.notes.size(); ++i) {
             const auto moment = facts.momentOf(i);
             const ScoreNote& written = facts.scoreNote(i);
-            const CountPlace place =
+            const SpokenPlace place =
                 moment ? facts.moments()[*moment].place : facts.placeAt(written.start);
             m_notes.push_back(
                 {i, Rational(place.beat + 1) + place.part, place.bar, m_piece.notes[i].onset_s()});

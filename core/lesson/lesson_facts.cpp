@@ -75,7 +75,7 @@ std::optional<std::size_t> LessonFacts::momentOf(std::size_t note) const {
                                  : std::optional(static_cast<std::size_t>(at - m_moments.begin()));
 }
 
-CountPlace LessonFacts::placeAt(Rational quarters) const {
+SpokenPlace LessonFacts::placeAt(Rational quarters) const {
     const GridBar bar = m_map.grid().barAt(quarters);
     const Rational beats = (quarters - bar.start) / bar.metre.beatLength();
     return {bar.number, static_cast<int>(beats.floor()), beats - Rational(beats.floor())};

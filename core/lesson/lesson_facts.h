@@ -15,7 +15,7 @@ namespace wirenote {
 // What begins together, graces apart.
 struct LessonMoment {
     Rational start; // quarter notes from bar 1
-    CountPlace place;
+    SpokenPlace place;
     Metre metre;
     double time_s = 0.0;             // when it was played
     std::vector<std::size_t> notes;  // into Piece::notes, the thickest string first
@@ -39,7 +39,7 @@ class LessonFacts {
     const ScoreNote& scoreNote(std::size_t note) const { return m_score_notes[note]; }
     // Where a note's moment is; nothing for a grace, and for what is not written.
     std::optional<std::size_t> momentOf(std::size_t note) const;
-    CountPlace placeAt(Rational quarters) const;
+    SpokenPlace placeAt(Rational quarters) const;
     Metre metreAt(Rational quarters) const;
     // Moments from `from` on and before `to`, as a half-open range of indices.
     std::pair<std::size_t, std::size_t> momentsIn(Rational from, Rational to) const;

@@ -46,7 +46,7 @@ class SteadyTime {
         const Metre metre = m_facts.metreAt(quarters);
         if (swing < kSwings || metre.compound())
             return quarters.toDouble();
-        const CountPlace place = m_facts.placeAt(quarters);
+        const SpokenPlace place = m_facts.placeAt(quarters);
         const double part = place.part.toDouble(), turn = swing / (1.0 + swing);
         const double moved =
             part < 0.5 ? part / 0.5 * turn : turn + (part - 0.5) / 0.5 * (1.0 - turn);

@@ -203,7 +203,7 @@ std::string Speaker::bars(int first, int last) const {
                        {{"from", number(first)}, {"to", number(last)}});
 }
 
-std::string Speaker::beat(const Metre& metre, const CountPlace& place) const {
+std::string Speaker::beat(const Metre& metre, const SpokenPlace& place) const {
     const std::string on = m_words.say("words.beat", {{"n", number(place.beat + 1)}});
     if (place.part == Rational(0))
         return on;
@@ -219,7 +219,7 @@ std::string Speaker::beat(const Metre& metre, const CountPlace& place) const {
     return m_words.say("words.beat_after", {{"beat", on}});
 }
 
-std::string Speaker::barBeat(const Metre& metre, const CountPlace& place) const {
+std::string Speaker::barBeat(const Metre& metre, const SpokenPlace& place) const {
     return m_words.say("words.bar_beat",
                        {{"bar", bars(place.bar, place.bar)}, {"beat", beat(metre, place)}});
 }

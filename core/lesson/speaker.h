@@ -9,11 +9,11 @@
 namespace wirenote {
 
 // A place of the count: felt beat of the bar from 0, and the share of it that has passed.
-struct CountPlace {
+struct SpokenPlace {
     int bar = 1;
     int beat = 0;
     Rational part;
-    bool operator==(const CountPlace&) const = default;
+    bool operator==(const SpokenPlace&) const = default;
 };
 
 // Names everything in the conventions of a teacher, never ambiguously: a number always says what it
@@ -37,8 +37,8 @@ class Speaker {
     std::string pitchClass(int pitch_class) const; // "C♯", "do♯", "Cis"
     std::string note(int midi) const;              // "note C♯"
     std::string bars(int first, int last) const;   // "bar 3", "bars 3 to 5"
-    std::string beat(const Metre& metre, const CountPlace& place) const;
-    std::string barBeat(const Metre& metre, const CountPlace& place) const;
+    std::string beat(const Metre& metre, const SpokenPlace& place) const;
+    std::string barBeat(const Metre& metre, const SpokenPlace& place) const;
     std::string list(const std::vector<std::string>& items) const; // "x, y and z"
     // A text with the teacher's own words in the place of ours; whole words only.
     std::string own(std::string text) const;

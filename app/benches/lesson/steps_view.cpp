@@ -1,0 +1,146 @@
+#include "app/benches/lesson/steps_view.h"
+
+#include "app/commands/lesson_commands.h"
+#include "app/document/lesson_book.h"
+#include "app/text/lesson_wording.h"
+
+#include <QEvent>
+#include <QHBoxLayout>
+#include <QSignalBlocker>
+#include <cmath>
+
+namespace wirenote::app {
+namespace {
+
+QString ambiguityText(const AmbiguousWord& word) {
+    const QString said = QString::fromStdString(word.word);
+    switch (word.what) {
+    case Ambiguity::BareNumber:
+        return StepsView::tr("“%1”: finger, fret, string or beat?").arg(said);
+    case Ambiguity::BareLetter:
+        return StepsView::tr("“%1”: a note, a chord or a string?").arg(said);
+    case Ambiguity::LetterNumber:
+        return StepsView::tr("“%1”: a chord, or a string and a fret?").arg(said);
+    case Ambiguity::Direction:
+        return StepsView::tr("“%1”: in pitch, or in the air?").arg(said);
+    }
+    return {};
+}
+
+} // namespace
+
+StepsView::StepsView(LessonBook& book, LessonCommands& commands, QWidget* parent)
+    : QWidget(parent), m_book(book), m_commands(commands), m_steps(new QListWidget),
+      m_text(new QPlainTextEdit), m_remarks(Card::label({}, 9, false, theme().accent)),
+      m_as_made(new QPushButton(tr("Write it as it is made"))) {
+    auto* row = new QHBoxLayout(this);
+    row->setContentsMargins(0, 0, 0, 0);
+    m_steps->setObjectName("lessonSteps");
+    m_steps->setAccessibleName(tr("Steps of the lesson"));
+    row->addWidget(m_steps, 2);
+    auto* column = new QVBoxLayout;
+    m_text->setObjectName("stepText");
+    m_text->setAccessibleName(tr("What is said at this step"));
+    m_text->setTabChangesFocus(true);
+    m_text->installEventFilter(this);
+    column->addWidget(m_text, 1);
+    m_remarks->setObjectName("stepRemarks");
+    column->addWidget(m_remarks);
+    auto* buttons = new QHBoxLayout;
+    const auto button = [&](const QString& text, auto run) {
+        auto* one = new QPushButton(text);
+        connect(one, &QPushButton::clicked, this, run);
+        buttons->addWidget(one);
+        return one;
+    };
+    button(tr("Play this step"), [this] { m_commands.playStep(); })->setObjectName("playStep");
+    m_as_made->setObjectName("writeAsMade");
+    connect(m_as_made, &QPushButton::clicked, this, [this] { m_commands.writeAsMade(); });
+    buttons->addWidget(m_as_made);
+    buttons->addStretch(1);
+    column->addLayout(buttons);
+    row->addLayout(column, 3);
+    connect(m_steps, &QListWidget::currentRowChanged, this, [this](int at) {
+        if (at >= 0) {
+            keepText();
+            m_book.choose(static_cast<std::size_t>(at));
+        }
+    });
+    connect(&book, &LessonBook::changed, this, &StepsView::refresh);
+    connect(&book, &LessonBook::chosen, this, &StepsView::showStep);
+    refresh();
+}
+
+void StepsView::refresh() {
+    const QSignalBlocker block(m_steps);
+    m_steps->clear();
+    const auto state = m_book.state();
+    if (!state || state->breakdown.steps.empty()) {
+        m_text->setPlainText(tr("There is nothing to teach yet: hear a take on the Takes bench "
+                                "(F1), or open a tab."));
+        m_text->setReadOnly(true);
+        m_shown = m_text->toPlainText();
+        m_remarks->clear();
+        m_as_made->setEnabled(false);
+        return;
+    }
+    for (std::size_t s = 0; s < state->breakdown.steps.size(); ++s) {
+        const TeachStep& step = state->breakdown.steps[s];
+        QString text = QString::fromStdString(state->writer.stepTitle(step));
+        if (step.relief)
+            text += tr(" (to rest the hand)");
+        if (state->texts[s].edited)
+            text += " ✎";
+        if (state->texts[s].made_anew || !state->contradictions[s].empty())
+            text += " !";
+        m_steps->addItem(text);
+    }
+    showStep();
+}
+
+void StepsView::showStep() {
+    const auto state = m_book.state();
+    if (!state || m_book.step() >= state->texts.size())
+        return;
+    const QSignalBlocker block(m_steps);
+    m_steps->setCurrentRow(static_cast<int>(m_book.step()));
+    const StepText& text = state->texts[m_book.step()];
+    const TeachStep& step = state->breakdown.steps[m_book.step()];
+    m_text->setReadOnly(step.phrases.size() != 1 || step.relief);
+    const QString shown = QString::fromStdString(text.text);
+    if (m_text->toPlainText() != shown)
+        m_text->setPlainText(shown);
+    m_shown = shown;
+    m_as_made->setEnabled(text.edited);
+    m_remarks->setText(remarks());
+    m_remarks->setVisible(!m_remarks->text().isEmpty());
+}
+
+QString StepsView::remarks() const {
+    const auto state = m_book.state();
+    const StepText& text = state->texts[m_book.step()];
+    QStringList said;
+    if (text.made_anew)
+        said << tr("The reading has changed since this text was written.");
+    for (const CheckedClaim& claim : state->contradictions[m_book.step()])
+        said << tr("Bar %1: %2.").arg(claim.bar).arg(claimText(claim));
+    for (const AmbiguousWord& word : state->ambiguous[m_book.step()])
+        said << ambiguityText(word);
+    return said.join("\n");
+}
+
+void StepsView::keepText() {
+    if (!m_text->isReadOnly() && m_text->toPlainText() != m_shown) {
+        m_shown = m_text->toPlainText();
+        m_commands.write(m_shown);
+    }
+}
+
+// What was typed is kept when the field is left.
+bool StepsView::eventFilter(QObject* watched, QEvent* event) {
+    if (watched == m_text && event->type() == QEvent::FocusOut)
+        keepText();
+    return QWidget::eventFilter(watched, event);
+}
+
+} // namespace wirenote::app

@@ -1,0 +1,39 @@
+#pragma once
+
+#include "app/card.h"
+
+#include <QListWidget>
+#include <QPlainTextEdit>
+#include <QPushButton>
+
+namespace wirenote::app {
+
+class LessonBook;
+class LessonCommands;
+
+// The steps in the order of teaching, and what is said at the chosen one. A text that a person
+// changed says so, and where it contradicts the reading or may be misunderstood.
+class StepsView : public QWidget {
+    Q_OBJECT
+  public:
+    StepsView(LessonBook& book, LessonCommands& commands, QWidget* parent = nullptr);
+
+  protected:
+    bool eventFilter(QObject* watched, QEvent* event) override;
+
+  private:
+    void refresh();
+    void showStep();
+    void keepText();
+    QString remarks() const;
+
+    LessonBook& m_book;
+    LessonCommands& m_commands;
+    QListWidget* m_steps;
+    QPlainTextEdit* m_text;
+    QLabel* m_remarks;
+    QPushButton* m_as_made;
+    QString m_shown; // the text as it was shown
+};
+
+} // namespace wirenote::app
