@@ -84,14 +84,12 @@ QRectF wholeOf(const SheetPage& page) {
 // The part of a page that is inked, with a little room about it.
 QRectF inkedPart(const SheetPage& page) {
     constexpr double kRoom_mm = 3.0;
-    double top = page.height, bottom = 0.0;
-    for (const SystemPlace& system : page.systems) {
-        top = std::min(top, system.box.top);
-        bottom = std::max(bottom, system.box.bottom);
-    }
-    if (bottom <= top)
-        return wholeOf(page);
-    return {0.0, top - kRoom_mm, page.width, bottom - top + 2.0 * kRoom_mm};
+    QRectF inked;
+    for (const SystemPlace& system : page.systems)
+        inked |= QRectF(QPointF(system.box.left, system.box.top),
+                        QPointF(system.box.right, system.box.bottom));
+    return inked.isEmpty() ? wholeOf(page)
+                           : inked.adjusted(-kRoom_mm, -kRoom_mm, kRoom_mm, kRoom_mm);
 }
 
 QByteArray svgOf(const SheetPage& page, const QRectF& part, const std::string& title) {

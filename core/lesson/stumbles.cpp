@@ -50,7 +50,7 @@ class Finder {
 
     // What the hand hardly has time for.
     void transitions() {
-        constexpr double kTight = 0.55; // of the time that there is
+        constexpr double kTight = 0.3; // of the time that there is
         for (const HandTransition& step :
              handTransitions(m_facts.piece().instrument, m_facts.piece().rows())) {
             const auto note = m_facts.piece().indexOf(step.note);
@@ -156,7 +156,7 @@ class Finder {
     }
 
     void skip(std::size_t m) {
-        constexpr double kFast_s = 0.3;
+        constexpr double kFast_s = 0.4;
         const LessonMoment& moment = m_facts.moments()[m];
         const LessonMoment& before = m_facts.moments()[m - 1];
         if (moment.notes.size() != 1 || before.notes.size() != 1 || gap(m) > kFast_s)
@@ -175,7 +175,7 @@ class Finder {
     }
 
     void turn(std::size_t m) {
-        constexpr double kFast_s = 0.25;
+        constexpr double kFast_s = 0.35;
         const LessonMoment& moment = m_facts.moments()[m];
         const LessonMoment& before = m_facts.moments()[m - 1];
         if (moment.notes.size() != 1 || before.notes.size() != 1 || gap(m) > kFast_s)

@@ -1,15 +1,12 @@
 #include "app/benches/lesson/prompt_view.h"
 
+#include "app/benches/lesson/phrase_picture.h"
 #include "app/commands/lesson_commands.h"
 #include "app/document/lesson_book.h"
 #include "app/theme.h"
 #include "lesson/filming.h"
-#include "painting/paint_page.h"
-#include "session/sheet.h"
 
-#include <QImage>
 #include <QKeyEvent>
-#include <QPainter>
 #include <QScrollArea>
 #include <QTextDocument>
 #include <QVBoxLayout>
@@ -19,29 +16,6 @@ namespace wirenote::app {
 namespace {
 
 constexpr double kSmallest = 14.0, kLargest = 72.0; // points
-
-// The tab of a phrase, cut to what is inked.
-QImage tabOf(const Piece& piece, const TeachPhrase& phrase) {
-    constexpr double kDots_mm = 4.0;
-    constexpr double kRoom_mm = 3.0;
-    const SheetPage page = excerptPage(piece, phrase.first_bar, phrase.last_bar);
-    double top = page.height, bottom = 0.0;
-    for (const SystemPlace& system : page.systems) {
-        top = std::min(top, system.box.top - kRoom_mm);
-        bottom = std::max(bottom, system.box.bottom + kRoom_mm);
-    }
-    if (bottom <= top)
-        return {};
-    QImage image(static_cast<int>(page.width * kDots_mm),
-                 static_cast<int>((bottom - top) * kDots_mm),
-                 QImage::Format_RGB32);
-    image.fill(Qt::white);
-    QPainter painter(&image);
-    painter.setRenderHint(QPainter::Antialiasing);
-    painter.translate(0.0, -top * kDots_mm);
-    paintPage(painter, page, kDots_mm);
-    return image;
-}
 
 QLabel* large(bool strong) {
     auto* label = new QLabel;
@@ -74,6 +48,10 @@ PromptView::PromptView(LessonBook& book, LessonCommands& commands, QWidget* pare
     area->setFocusPolicy(Qt::NoFocus);
     m_text->setObjectName("promptText");
     area->setWidget(m_text);
+    for (QWidget* under : {static_cast<QWidget*>(m_text), area->viewport()}) {
+        under->setPalette(colours);
+        under->setAutoFillBackground(true);
+    }
     column->addWidget(area, 1);
     m_next->setObjectName("promptNext");
     QPalette quiet = m_next->palette();
@@ -164,8 +142,8 @@ void LessonPreview::refresh() {
         if (phrase.left_out || at < 0)
             continue;
         document()->addResource(
-            QTextDocument::ImageResource, QUrl(name), tabOf(state->piece, phrase));
-        html.insert(at, QString("<p><img src=\"%1\" width=\"820\"></p>").arg(name));
+            QTextDocument::ImageResource, QUrl(name), phrasePicture(state->piece, phrase, 4.5));
+        html.insert(at, QString("<p><img src=\"%1\"></p>").arg(name));
     }
     setHtml(html);
 }

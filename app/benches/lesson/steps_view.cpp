@@ -1,5 +1,6 @@
 #include "app/benches/lesson/steps_view.h"
 
+#include "app/benches/lesson/phrase_picture.h"
 #include "app/commands/lesson_commands.h"
 #include "app/document/lesson_book.h"
 #include "app/text/lesson_wording.h"
@@ -31,14 +32,23 @@ QString ambiguityText(const AmbiguousWord& word) {
 
 StepsView::StepsView(LessonBook& book, LessonCommands& commands, QWidget* parent)
     : QWidget(parent), m_book(book), m_commands(commands), m_steps(new QListWidget),
+      m_title(Card::label({}, 10, true, theme().ink)), m_picture(new QLabel),
       m_text(new QPlainTextEdit), m_remarks(Card::label({}, 9, false, theme().accent)),
+      m_stumbles(Card::label({}, 9, false, theme().quiet)),
       m_as_made(new QPushButton(tr("Write it as it is made"))) {
     auto* row = new QHBoxLayout(this);
     row->setContentsMargins(0, 0, 0, 0);
     m_steps->setObjectName("lessonSteps");
     m_steps->setAccessibleName(tr("Steps of the lesson"));
+    m_steps->setMaximumWidth(230);
     row->addWidget(m_steps, 2);
     auto* column = new QVBoxLayout;
+    m_title->setObjectName("stepTitle");
+    column->addWidget(m_title);
+    m_picture->setObjectName("stepPicture");
+    m_picture->setAlignment(Qt::AlignLeft | Qt::AlignTop);
+    m_picture->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
+    column->addWidget(m_picture);
     m_text->setObjectName("stepText");
     m_text->setAccessibleName(tr("What is said at this step"));
     m_text->setTabChangesFocus(true);
@@ -46,6 +56,8 @@ StepsView::StepsView(LessonBook& book, LessonCommands& commands, QWidget* parent
     column->addWidget(m_text, 1);
     m_remarks->setObjectName("stepRemarks");
     column->addWidget(m_remarks);
+    m_stumbles->setObjectName("stepStumbles");
+    column->addWidget(m_stumbles);
     auto* buttons = new QHBoxLayout;
     const auto button = [&](const QString& text, auto run) {
         auto* one = new QPushButton(text);
@@ -86,9 +98,18 @@ void StepsView::refresh() {
     }
     for (std::size_t s = 0; s < state->breakdown.steps.size(); ++s) {
         const TeachStep& step = state->breakdown.steps[s];
-        QString text = QString::fromStdString(state->writer.stepTitle(step));
+        QStringList letters;
+        for (const std::size_t p : step.phrases)
+            letters << QString::fromStdString(state->breakdown.phrases[p].letter);
+        QString text =
+            letters.size() > 3 ? letters.front() + " … " + letters.back() : letters.join(" + ");
+        text += "   " + stepKindText(step.kind);
+        if (step.kind == StepKind::Slow || step.kind == StepKind::Fast)
+            text += tr(", %1 %").arg(std::lround(100.0 * step.tempo));
+        if (step.kind == StepKind::Layer)
+            text += QString(" %1").arg(step.layer);
         if (step.relief)
-            text += tr(" (to rest the hand)");
+            text += tr(", to rest the hand");
         if (state->texts[s].edited)
             text += " ✎";
         if (state->texts[s].made_anew || !state->contradictions[s].empty())
@@ -112,8 +133,37 @@ void StepsView::showStep() {
         m_text->setPlainText(shown);
     m_shown = shown;
     m_as_made->setEnabled(text.edited);
+    m_title->setText(QString::fromStdString(state->writer.stepTitle(step)));
+    showPicture();
+    m_stumbles->setText(stumbles());
+    m_stumbles->setVisible(!m_stumbles->text().isEmpty());
     m_remarks->setText(remarks());
     m_remarks->setVisible(!m_remarks->text().isEmpty());
+}
+
+void StepsView::showPicture() {
+    constexpr double kDots_mm = 3.4;
+    const auto state = m_book.state();
+    const TeachStep& step = state->breakdown.steps[m_book.step()];
+    m_picture->setVisible(step.phrases.size() == 1);
+    if (step.phrases.size() != 1)
+        return;
+    const TeachPhrase& phrase = state->breakdown.phrases[step.phrases[0]];
+    m_picture->setPixmap(QPixmap::fromImage(phrasePicture(state->piece, phrase, kDots_mm)));
+    m_picture->setAccessibleName(tr("The tab of %1").arg(m_title->text()));
+}
+
+// The likeliest of its phrase.
+QString StepsView::stumbles() const {
+    const auto state = m_book.state();
+    const TeachStep& step = state->breakdown.steps[m_book.step()];
+    const TeachPhrase& phrase = state->breakdown.phrases[step.phrases.front()];
+    for (const Stumble& stumble : state->stumbles)
+        if (step.phrases.size() == 1 && stumble.at >= phrase.from && stumble.at < phrase.to)
+            return tr("People stumble here: %1 %2")
+                .arg(QString::fromStdString(state->writer.stumbleText(stumble)),
+                     QString::fromStdString(state->writer.remedyText(stumble)));
+    return {};
 }
 
 QString StepsView::remarks() const {

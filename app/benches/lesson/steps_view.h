@@ -25,13 +25,18 @@ class StepsView : public QWidget {
     void refresh();
     void showStep();
     void keepText();
+    void showPicture();
     QString remarks() const;
+    QString stumbles() const;
 
     LessonBook& m_book;
     LessonCommands& m_commands;
     QListWidget* m_steps;
+    QLabel* m_title;
+    QLabel* m_picture; // the tab of its phrase
     QPlainTextEdit* m_text;
     QLabel* m_remarks;
+    QLabel* m_stumbles;
     QPushButton* m_as_made;
     QString m_shown; // the text as it was shown
 };
