@@ -258,7 +258,9 @@ class Reader {
             close();
         m_claim.bar = count.value;
         m_claim.last_bar.reset();
-        if (!of_this)
+        const Word* before = word(-1); // "beat 2 of bar 3"
+        const bool beat_of_it = before && (is("of", -1) || before->text == "in");
+        if (!of_this && !beat_of_it)
             m_claim.beat.reset();
         m_bar_said = true;
         const std::size_t last = count.at + 2;
