@@ -246,13 +246,15 @@ class Packer {
         }
     }
     Status drawTabs(PageContent& content) const {
+        std::vector<std::pair<int, int>> bars;
+        for (const TeachPhrase& phrase : m_breakdown.phrases)
+            bars.emplace_back(phrase.first_bar, phrase.last_bar);
+        const std::vector<SheetPage> tabs = excerptPages(m_piece, bars);
         for (std::size_t p = 0; p < m_breakdown.phrases.size(); ++p) {
             if (m_job.cancelRequested())
                 return cancelled();
-            const TeachPhrase& phrase = m_breakdown.phrases[p];
-            if (!phrase.left_out)
-                content.phrases[p].tab_svg =
-                    m_drawer->svg(excerptPage(m_piece, phrase.first_bar, phrase.last_bar));
+            if (!m_breakdown.phrases[p].left_out)
+                content.phrases[p].tab_svg = m_drawer->svg(tabs[p]);
         }
         return {};
     }

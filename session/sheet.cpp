@@ -77,7 +77,8 @@ Sheet sheetOf(const Piece& piece, CountSchool school) {
                       school);
 }
 
-SheetPage excerptPage(const Piece& piece, int first_bar, int last_bar) {
+std::vector<SheetPage> excerptPages(const Piece& piece,
+                                    const std::vector<std::pair<int, int>>& stretches) {
     Piece shown = piece;
     shown.sheet.size = SheetSize::HandOut;
     shown.sheet.repeats = SheetRepeats::WrittenOut;
@@ -85,12 +86,17 @@ SheetPage excerptPage(const Piece& piece, int first_bar, int last_bar) {
     shown.sheet.exactness = false;
     shown.about = {};
     shown.title.clear();
-    Sheet sheet = sheetOf(shown, piece.lesson.manner.count);
-    const auto numberOf = [&](const PrintedBar& bar) { return sheet.score.bars[bar.bar].number; };
-    std::erase_if(sheet.bars, [&](const PrintedBar& bar) {
-        return numberOf(bar) < first_bar || numberOf(bar) > last_bar;
-    });
-    return layOutSheet(shown, sheet).front();
+    const Sheet whole = sheetOf(shown, piece.lesson.manner.count);
+    std::vector<SheetPage> pages;
+    for (const auto& [first_bar, last_bar] : stretches) {
+        Sheet sheet = whole;
+        std::erase_if(sheet.bars, [&, first = first_bar, last = last_bar](const PrintedBar& bar) {
+            const int number = whole.score.bars[bar.bar].number;
+            return number < first || number > last;
+        });
+        pages.push_back(layOutSheet(shown, sheet).front());
+    }
+    return pages;
 }
 
 std::vector<SheetPage> pagesOf(const Piece& piece, CountSchool school) {

@@ -3,7 +3,9 @@
 
 #include "engraving/ink.h"
 #include "piece/piece.h"
+
 #include "score/sheet.h"
+#include <utility>
 
 #include <vector>
 
@@ -15,7 +17,9 @@ Sheet sheetOf(const Piece& piece, CountSchool school = CountSchool::Numbers);
 // The same laid out.
 std::vector<SheetPage> pagesOf(const Piece& piece, CountSchool school = CountSchool::Numbers);
 
-// A tab of these bars alone on one wide page, with the numbers that they have.
-SheetPage excerptPage(const Piece& piece, int first_bar, int last_bar);
+// Tabs of stretches of bars (first and last number of each), every one on a page of its own, with
+// the numbers that the bars have.
+std::vector<SheetPage> excerptPages(const Piece& piece,
+                                    const std::vector<std::pair<int, int>>& stretches);
 
 } // namespace wirenote

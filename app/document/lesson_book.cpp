@@ -3,6 +3,7 @@
 #include "app/document/document.h"
 #include "app/text/wording.h"
 #include "base/atomic_file.h"
+#include "session/sheet.h"
 
 #include <QCoreApplication>
 #include <QEventLoop>
@@ -48,6 +49,10 @@ LessonState::LessonState(Piece of, int revision_of)
         ambiguous.back() = ambiguitiesIn(texts.back().text, words);
     }
     claims = saidOf(*this, captions_problem);
+    std::vector<std::pair<int, int>> bars;
+    for (const TeachPhrase& phrase : breakdown.phrases)
+        bars.emplace_back(phrase.first_bar, phrase.last_bar);
+    m_tabs = std::make_shared<const std::vector<SheetPage>>(excerptPages(piece, bars));
 }
 
 LessonBook::LessonBook(Document& document, QObject* parent)

@@ -9,6 +9,10 @@
 #include <QTimer>
 #include <memory>
 
+namespace wirenote {
+struct SheetPage;
+}
+
 namespace wirenote::app {
 
 class Document;
@@ -34,6 +38,12 @@ struct LessonState {
     // What of a step's own text contradicts the reading now.
     std::vector<std::vector<CheckedClaim>> contradictions;
     std::vector<std::vector<AmbiguousWord>> ambiguous;
+
+    // The tab of each phrase as a page. Out of line: who shows a window needs no ink.
+    const std::vector<SheetPage>& tabs() const { return *m_tabs; }
+
+  private:
+    std::shared_ptr<const std::vector<SheetPage>> m_tabs;
 };
 
 // Keeps the lesson of the shown reading, worked out off the interface thread while somebody looks

@@ -222,9 +222,11 @@ TEST(LessonPack, StoppedItLeavesNothingNew) {
 }
 
 TEST(ExcerptPage, ShowsOneStretchWithItsOwnNumbers) {
-    const SheetPage page = excerptPage(tune(), 2, 2);
-    ASSERT_EQ(page.systems.size(), 1U);
-    ASSERT_EQ(page.systems[0].bars.size(), 1U);
+    const auto pages = excerptPages(tune(), {{2, 2}, {1, 3}});
+    ASSERT_EQ(pages.size(), 2U);
+    ASSERT_EQ(pages[0].systems.size(), 1U);
+    EXPECT_EQ(pages[0].systems[0].bars.size(), 1U);
+    EXPECT_EQ(pages[1].systems[0].bars.size(), 3U);
 }
 
 // The lesson that a person planned comes back with the piece.

@@ -1,15 +1,13 @@
 #include "app/benches/lesson/phrase_picture.h"
 
 #include "painting/paint_page.h"
-#include "session/sheet.h"
 
 #include <QPainter>
 
 namespace wirenote::app {
 
-QImage phrasePicture(const Piece& piece, const TeachPhrase& phrase, double dots_mm) {
+QImage phrasePicture(const SheetPage& page, double dots_mm) {
     constexpr double kRoom_mm = 3.0;
-    const SheetPage page = excerptPage(piece, phrase.first_bar, phrase.last_bar);
     QRectF inked;
     for (const SystemPlace& system : page.systems)
         inked |= QRectF(QPointF(system.box.left, system.box.top),

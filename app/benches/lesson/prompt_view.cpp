@@ -142,7 +142,7 @@ void LessonPreview::refresh() {
         if (phrase.left_out || at < 0)
             continue;
         document()->addResource(
-            QTextDocument::ImageResource, QUrl(name), phrasePicture(state->piece, phrase, 4.5));
+            QTextDocument::ImageResource, QUrl(name), phrasePicture(state->tabs()[p], 4.5));
         html.insert(at, QString("<p><img src=\"%1\"></p>").arg(name));
     }
     setHtml(html);

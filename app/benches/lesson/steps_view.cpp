@@ -148,8 +148,8 @@ void StepsView::showPicture() {
     m_picture->setVisible(step.phrases.size() == 1);
     if (step.phrases.size() != 1)
         return;
-    const TeachPhrase& phrase = state->breakdown.phrases[step.phrases[0]];
-    m_picture->setPixmap(QPixmap::fromImage(phrasePicture(state->piece, phrase, kDots_mm)));
+    m_picture->setPixmap(
+        QPixmap::fromImage(phrasePicture(state->tabs()[step.phrases[0]], kDots_mm)));
     m_picture->setAccessibleName(tr("The tab of %1").arg(m_title->text()));
 }
 
