@@ -3,10 +3,9 @@
 
 #include "engraving/ink.h"
 #include "piece/piece.h"
-
 #include "score/sheet.h"
-#include <utility>
 
+#include <utility>
 #include <vector>
 
 namespace wirenote {

@@ -104,6 +104,7 @@ TEST_F(Screens, EveryBenchFitsAndTheWindowStaysAsItIs) {
                            : bench == BenchKind::Pulse    ? "pulse"
                            : bench == BenchKind::Sheet    ? "piece"
                            : bench == BenchKind::Readings ? "readingCard"
+                           : bench == BenchKind::Lesson   ? "lessonCard"
                                                           : "why";
         const auto* side = window.findChild<QWidget*>(card);
         ASSERT_NE(side, nullptr) << card;
