@@ -317,16 +317,21 @@ QWidget* MainWindow::buildWork() {
     m_strokes = folded(new StrokesCard(
         m_document, m_selection, m_derived, m_transport, m_commands, m_stroke_commands, m_takes));
     middle->addWidget(m_strokes);
-    m_differences = buildReadings();
-    middle->addWidget(m_differences, 1);
-    m_lesson_pages = lessonPages(m_document, m_lesson_book, m_lesson, m_selection, m_transport);
-    middle->addWidget(m_lesson_pages, 1);
+    addPages(*middle);
     upper->addLayout(middle, 1);
     upper->addWidget(m_side);
     rows->addLayout(upper, 1);
     m_neck->setMaximumHeight(kNeckHeight);
     rows->addWidget(m_neck);
     return work;
+}
+
+// What lies under the strip on the Readings and the Lesson bench.
+void MainWindow::addPages(QVBoxLayout& column) {
+    m_differences = buildReadings();
+    column.addWidget(m_differences, 1);
+    m_lesson_pages = lessonPages(m_document, m_lesson_book, m_lesson, m_selection, m_transport);
+    column.addWidget(m_lesson_pages, 1);
 }
 
 QWidget* MainWindow::buildNoteSide(QWidget* why) {

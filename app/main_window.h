@@ -34,6 +34,8 @@
 #include <QSettings>
 #include <QStackedWidget>
 
+class QVBoxLayout;
+
 namespace wirenote::app {
 
 class FilmPane;
@@ -95,6 +97,7 @@ class MainWindow : public QMainWindow {
     QWidget* buildListening();
     QWidget* buildReadings();
     QWidget* buildLessonSide();
+    void addPages(QVBoxLayout& column);
     void connectTakes();
     void connectDocument();
     void connectActions();

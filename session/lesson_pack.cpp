@@ -355,6 +355,52 @@ std::string listText(const Packer& packer, const PackContents& contents) {
     return text;
 }
 
+// Makes what has changed and has it ready to be put in place.
+Status makeReady(const std::vector<Part>& parts,
+                 const fs::path& folder,
+                 const PackOptions& options,
+                 const std::optional<PackContents>& before,
+                 const JobControl& job,
+                 OutputFiles& files,
+                 PackContents& contents,
+                 PackReport& report) {
+    for (std::size_t p = 0; p < parts.size(); ++p) {
+        job.report(static_cast<double>(p), static_cast<double>(parts.size()));
+        if (job.cancelRequested())
+            return cancelled();
+        const Part& part = parts[p];
+        contents.entries.push_back({part.file, part.what, part.key});
+        const auto* entry = entryOf(before, part.file);
+        if (!options.all && entry && sameFile(folder, *entry, part)) {
+            report.kept.push_back(part.file);
+            continue;
+        }
+        const auto bytes = part.make();
+        if (!bytes)
+            return bytes.error();
+        if (const Status ready = files.add(folder / part.file, *bytes); !ready)
+            return ready;
+        report.written.push_back(part.file);
+    }
+    return {};
+}
+
+// Files of an earlier pack that this one does not have.
+std::vector<std::string> removeOld(const std::optional<PackContents>& before,
+                                   const std::vector<Part>& parts,
+                                   const fs::path& folder) {
+    std::vector<std::string> removed;
+    if (!before)
+        return removed;
+    for (const PackContents::Entry& old : before->entries) {
+        std::error_code none;
+        if (std::ranges::find(parts, old.file, &Part::file) == parts.end() &&
+            fs::remove(folder / old.file, none))
+            removed.push_back(old.file);
+    }
+    return removed;
+}
+
 } // namespace
 
 Result<std::vector<std::string>>
@@ -408,24 +454,10 @@ Result<PackReport> makeLessonPack(const Piece& piece,
     if (const Status made = makeFolders(folder); !made)
         return made.error();
     OutputFiles files;
-    for (std::size_t p = 0; p < parts.size(); ++p) {
-        job.report(static_cast<double>(p), static_cast<double>(parts.size()));
-        if (job.cancelRequested())
-            return cancelled();
-        const Part& part = parts[p];
-        contents.entries.push_back({part.file, part.what, part.key});
-        const auto* entry = entryOf(*before, part.file);
-        if (!options.all && entry && sameFile(folder, *entry, part)) {
-            report.kept.push_back(part.file);
-            continue;
-        }
-        const auto bytes = part.make();
-        if (!bytes)
-            return bytes.error();
-        if (const Status ready = files.add(folder / part.file, *bytes); !ready)
-            return ready.error();
-        report.written.push_back(part.file);
-    }
+    if (const Status ready =
+            makeReady(parts, folder, options, *before, job, files, contents, report);
+        !ready)
+        return ready.error();
     if (!report.written.empty())
         contents.changes.push_back({report.version, nowIso8601(), report.written});
     for (const auto& [name, bytes] :
@@ -435,13 +467,7 @@ Result<PackReport> makeLessonPack(const Piece& piece,
             return ready.error();
     if (const Status placed = files.putInPlace(); !placed)
         return placed.error();
-    if (*before)
-        for (const PackContents::Entry& old : (*before)->entries)
-            if (std::ranges::find(parts, old.file, &Part::file) == parts.end()) {
-                std::error_code none;
-                if (fs::remove(folder / old.file, none))
-                    report.removed.push_back(old.file);
-            }
+    report.removed = removeOld(*before, parts, folder);
     job.report(1.0, 1.0);
     return report;
 }

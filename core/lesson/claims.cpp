@@ -326,7 +326,9 @@ class Checker {
         for (const auto& [stroke, of] : played)
             row.push_back(stroke);
         const bool as_many = row.size() == claim.strokes.size();
-        const bool inside = !std::ranges::search(row, claim.strokes).empty();
+        const bool inside =
+            std::search(row.begin(), row.end(), claim.strokes.begin(), claim.strokes.end()) !=
+            row.end();
         ClaimVerdict verdict = ClaimVerdict::Unclear;
         if (inside)
             verdict = ClaimVerdict::Right;

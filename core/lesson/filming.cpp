@@ -123,6 +123,25 @@ std::vector<Cue> filmChapters(const LessonWriter& writer) {
     return cues;
 }
 
+namespace {
+
+// A text in paragraphs: what belongs to one bar on one line.
+std::string inBars(const Speaker& speaker, const std::string& text) {
+    std::string bar = capital(speaker.words().say("words.bar", {{"n", {}}}));
+    std::string html;
+    for (std::size_t from = 0; from <= text.size();) {
+        const std::size_t end = std::min(text.find('\n', from), text.size());
+        const std::string line = text.substr(from, end - from);
+        if (from > 0)
+            html += line.starts_with(bar) ? "<br>" : " ";
+        html += escapedXml(line);
+        from = end + 1;
+    }
+    return html;
+}
+
+} // namespace
+
 std::string handoutHtml(const LessonWriter& writer,
                         const std::vector<Stumble>& stumbles,
                         const std::string& title) {
@@ -131,15 +150,20 @@ std::string handoutHtml(const LessonWriter& writer,
         html += "<li>" + escapedXml(sentence.text) + "</li>";
     html += "</ul>\n";
     const auto& steps = writer.breakdown().steps;
+    std::size_t shown = writer.breakdown().phrases.size();
     for (std::size_t s = 0; s < steps.size(); ++s) {
-        html += "<h3>" + escapedXml(writer.stepTitle(steps[s])) + "</h3>\n<p>";
-        for (const char c : writer.step(s).text)
-            html += c == '\n' ? std::string("<br>") : escapedXml(std::string(1, c));
-        html += "</p>\n";
+        const bool of_one = steps[s].phrases.size() == 1 && !steps[s].relief;
+        if (of_one && steps[s].phrases[0] != shown) {
+            shown = steps[s].phrases[0];
+            html += "<h3>" + escapedXml(writer.phraseTitle(shown)) + "</h3>\n";
+        }
+        html += "<p><b>" +
+                escapedXml(of_one ? writer.kindTitle(steps[s]) : writer.stepTitle(steps[s])) +
+                ":</b> " + inBars(writer.speaker(), writer.step(s).text) + "</p>\n";
     }
     constexpr std::size_t kMost = 12;
     if (!stumbles.empty())
-        html += "<h2>" + escapedXml(writer.speaker().words().say("page.stumbles")) + "</h2>\n<ul>";
+        html += "<h3>" + escapedXml(writer.speaker().words().say("page.stumbles")) + "</h3>\n<ul>";
     for (std::size_t i = 0; i < std::min(kMost, stumbles.size()); ++i)
         html += "<li>" + escapedXml(writer.stumbleText(stumbles[i])) + " " +
                 escapedXml(writer.remedyText(stumbles[i])) + "</li>";

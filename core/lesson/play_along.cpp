@@ -111,6 +111,53 @@ beatsOf(const LessonFacts& facts, Rational from, Rational to) {
     return beats;
 }
 
+// The clicks of a play-along, and where its beats are.
+class Clicks {
+  public:
+    Clicks(const LessonFacts& facts,
+           const PlayAlongOptions& options,
+           double beat_s,
+           Backing& backing,
+           PlayAlong& out)
+        : m_facts(facts), m_options(options), m_beat_s(beat_s),
+          m_parts(clicksPerBeat(facts, options.from, options.to, out.bpm)), m_backing(backing),
+          m_out(out) {}
+
+    void countIn() {
+        const int beats = m_facts.metreAt(m_options.from).feltBeats();
+        for (int i = 0; i < m_options.count_in * beats; ++i)
+            beat(i * m_beat_s, i % beats == 0 ? ClickKind::Bar : ClickKind::Beat);
+    }
+    void round(const SteadyTime& time, int number, double later_s) {
+        bool first = number > 0;
+        for (const auto& [at, begins_bar] : beatsOf(m_facts, m_options.from, m_options.to)) {
+            const ClickKind usual = begins_bar ? ClickKind::Bar : ClickKind::Beat;
+            beat(time.at(at) + later_s, first ? ClickKind::Again : usual);
+            first = false;
+        }
+    }
+
+  private:
+    void beat(double at_s, ClickKind kind) {
+        m_out.beats_s.push_back(at_s);
+        click(at_s, kind);
+        for (int part = 1; part < m_parts; ++part)
+            click(at_s + part * m_beat_s / m_parts, ClickKind::Between);
+    }
+    void click(double at_s, ClickKind kind) {
+        m_out.clicks_s.push_back(at_s);
+        if (m_options.click)
+            m_backing.click(at_s, kind);
+    }
+
+    const LessonFacts& m_facts;
+    const PlayAlongOptions& m_options;
+    double m_beat_s;
+    int m_parts;
+    Backing& m_backing;
+    PlayAlong& m_out;
+};
+
 void level(Sound& sound) {
     constexpr float kPeak = 0.7F; // leaves headroom for the encoder
     float peak = 0.0F;
@@ -132,8 +179,9 @@ int clicksPerBeat(const LessonFacts& facts, Rational from, Rational to, double b
         halves += part == Rational(1, 2) || part.den() == 4 ? 1 : 0;
         thirds += part.den() == 3 || part.den() == 6 ? 1 : 0;
     }
-    const auto enough = [&](std::size_t count) {
-        return static_cast<double>(count) > kEnough * static_cast<double>(last - first);
+    const auto all = static_cast<double>(last - first);
+    const auto enough = [all](std::size_t count) {
+        return static_cast<double>(count) > kEnough * all;
     };
     if (bpm > kSlow_bpm)
         return 1;
@@ -169,33 +217,13 @@ playAlong(const LessonFacts& facts, const PlayAlongOptions& options, const JobCo
             mix(*played, out.begins_s + round * round_s, 1.0, out.sound);
     }
     Backing backing(out.sound);
-    const Metre metre = facts.metreAt(options.from);
-    const int parts = clicksPerBeat(facts, options.from, options.to, out.bpm);
-    const double beat_s = metre.beatLength().toDouble() * time.quarter_s();
-    const auto click = [&](double at_s, ClickKind kind) {
-        out.clicks_s.push_back(at_s);
-        if (options.click)
-            backing.click(at_s, kind);
-    };
-    const auto beat = [&](double at_s, ClickKind kind) {
-        out.beats_s.push_back(at_s);
-        click(at_s, kind);
-        for (int part = 1; part < parts; ++part)
-            click(at_s + part * beat_s / parts, ClickKind::Between);
-    };
-    for (int i = 0; i < options.count_in * metre.feltBeats(); ++i)
-        beat(i * beat_s, i % metre.feltBeats() == 0 ? ClickKind::Bar : ClickKind::Beat);
+    const double beat_s = facts.metreAt(options.from).beatLength().toDouble() * time.quarter_s();
+    Clicks clicks(facts, options, beat_s, backing, out);
+    clicks.countIn();
     for (int round = 0; round < options.times; ++round) {
-        bool first = true;
-        for (const auto& [at, begins_bar] : beatsOf(facts, options.from, options.to)) {
-            if (job.cancelRequested())
-                return cancelled();
-            ClickKind kind = begins_bar ? ClickKind::Bar : ClickKind::Beat;
-            if (first && round > 0)
-                kind = ClickKind::Again;
-            first = false;
-            beat(time.at(at) + round * round_s, kind);
-        }
+        if (job.cancelRequested())
+            return cancelled();
+        clicks.round(time, round, round * round_s);
     }
     if (options.drums || options.bass)
         addBand(facts, options, out, beat_s, backing);

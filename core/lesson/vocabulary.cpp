@@ -48,7 +48,45 @@ std::vector<std::string> listFrom(const Json& json) {
     return words;
 }
 
+using Texts = std::map<std::string, std::string, std::less<>>;
+using Heard = std::map<std::string, std::vector<std::string>, std::less<>>;
+
+Texts textsFrom(const Json& json) {
+    Texts texts;
+    for (const char* group : kGroups)
+        if (const Json* of = Fields::find(json, group); of && of->is_object())
+            for (const auto& [key, value] : of->items())
+                if (value.is_string())
+                    texts[std::string(group) + "." + key] = cleanText(value.get<std::string>());
+    return texts;
+}
+
+Heard heardFrom(const Json& json) {
+    Heard heard;
+    if (const Json* lexicon = Fields::find(json, "lexicon"); lexicon && lexicon->is_object())
+        for (const auto& [kind, list] : lexicon->items())
+            if (list.is_array() && list.size() <= kMaxHeard)
+                heard[kind] = listFrom(list);
+    return heard;
+}
+
 } // namespace
+
+std::optional<std::string> Vocabulary::lacks(const Vocabulary& reference) const {
+    for (const auto& [key, english] : reference.m_texts) {
+        const auto own = m_texts.find(key);
+        if (own == m_texts.end())
+            return "\"" + key + "\" is missing";
+        const std::set<std::string> known = slotsOf(english);
+        for (const std::string& slot : slotsOf(own->second))
+            if (!known.contains(slot))
+                return "\"" + key + "\" has {" + slot + "}, which nobody fills";
+    }
+    for (const auto& [kind, list] : reference.m_heard)
+        if (!m_heard.contains(kind))
+            return "\"lexicon." + kind + "\" is missing";
+    return std::nullopt;
+}
 
 Result<Vocabulary> Vocabulary::parse(const std::string& text, const Vocabulary* reference) {
     const auto json = json_fields::parse(text);
@@ -62,34 +100,16 @@ Result<Vocabulary> Vocabulary::parse(const std::string& text, const Vocabulary* 
     words.m_sharp = fields.text(*json, "sharp", "the file");
     words.m_flat = fields.text(*json, "flat", "the file");
     words.m_steps = listFrom(fields.array(*json, "note_names", "the file", kSteps));
-    for (const char* group : kGroups)
-        if (const Json* of = Fields::find(*json, group); of && of->is_object())
-            for (const auto& [key, value] : of->items())
-                if (value.is_string())
-                    words.m_texts[std::string(group) + "." + key] =
-                        cleanText(value.get<std::string>());
-    if (const Json* lexicon = Fields::find(*json, "lexicon"); lexicon && lexicon->is_object())
-        for (const auto& [kind, list] : lexicon->items())
-            if (list.is_array() && list.size() <= kMaxHeard)
-                words.m_heard[kind] = listFrom(list);
+    words.m_texts = textsFrom(*json);
+    words.m_heard = heardFrom(*json);
     if (!fields.ok())
         return bad(*fields.problem());
     if (words.m_code.empty() || words.m_name.empty() || words.m_steps.size() != kSteps)
         return bad("it needs a \"code\", a \"language\" and seven \"note_names\"");
     if (!reference)
         return words;
-    for (const auto& [key, english] : reference->m_texts) {
-        const auto own = words.m_texts.find(key);
-        if (own == words.m_texts.end())
-            return bad("\"" + key + "\" is missing");
-        const std::set<std::string> known = slotsOf(english);
-        for (const std::string& slot : slotsOf(own->second))
-            if (!known.contains(slot))
-                return bad("\"" + key + "\" has {" + slot + "}, which nobody fills");
-    }
-    for (const auto& [kind, list] : reference->m_heard)
-        if (!words.m_heard.contains(kind))
-            return bad("\"lexicon." + kind + "\" is missing");
+    if (const auto lacks = words.lacks(*reference))
+        return bad(*lacks);
     return words;
 }
 

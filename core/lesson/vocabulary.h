@@ -4,6 +4,7 @@
 #include "base/result.h"
 
 #include <map>
+#include <optional>
 #include <string>
 #include <string_view>
 #include <utility>
@@ -39,6 +40,8 @@ class Vocabulary {
 
   private:
     Vocabulary() = default;
+    // What of another is not here, in words.
+    std::optional<std::string> lacks(const Vocabulary& reference) const;
     static Result<Vocabulary> parse(const std::string& json, const Vocabulary* reference);
 
     std::string m_code, m_name, m_sharp, m_flat;

@@ -57,13 +57,17 @@ std::string LessonWriter::phraseTitle(std::size_t phrase) const {
            (of.title.empty() ? "" : ": " + of.title);
 }
 
-std::string LessonWriter::stepTitle(const TeachStep& step) const {
+std::string LessonWriter::kindTitle(const TeachStep& step) const {
     std::string kind =
         m_speaker.words().say(keyOf("steps", kStepKeys[static_cast<std::size_t>(step.kind)]));
     if (step.kind == StepKind::Slow || step.kind == StepKind::Fast)
         kind += ", " + percentText(step.tempo);
-    return step.phrases.size() == 1 ? phraseTitle(step.phrases[0]) + ": " + kind
-                                    : kind + ": " + barsOf(step.phrases);
+    return kind;
+}
+
+std::string LessonWriter::stepTitle(const TeachStep& step) const {
+    return step.phrases.size() == 1 ? phraseTitle(step.phrases[0]) + ": " + kindTitle(step)
+                                    : kindTitle(step) + ": " + barsOf(step.phrases);
 }
 
 std::vector<std::string> LessonWriter::chordsIn(const TeachPhrase& phrase) const {
@@ -222,7 +226,9 @@ Sentence LessonWriter::joined(const TeachStep& step) const {
     std::vector<std::string> letters;
     for (const std::size_t p : step.phrases)
         letters.push_back(words.say("words.phrase", {{"letter", m_breakdown.phrases[p].letter}}));
-    return {capital(words.say("sentences.joined", {{"phrases", m_speaker.list(letters)}}))};
+    return {capital(
+        words.say("sentences.joined",
+                  {{"phrases", m_speaker.list(letters)}, {"percent", percentText(step.tempo)}}))};
 }
 
 std::vector<Sentence> LessonWriter::layer(const TeachStep& step) const {

@@ -34,6 +34,7 @@ class LessonWriter {
     // usual caution.
     std::vector<Sentence> introduction() const;
     std::string stepTitle(const TeachStep& step) const; // "Phrase A, bars 1 and 2: slow"
+    std::string kindTitle(const TeachStep& step) const; // "Slow, 60 per cent of the tempo"
     std::string phraseTitle(std::size_t phrase) const;
     std::string barsOf(const TeachPhrase& phrase) const;
     std::string percentText(double tempo) const; // "60 per cent of the tempo"

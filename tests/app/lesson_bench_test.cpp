@@ -272,6 +272,8 @@ TEST_F(LessonBench, AnObjectionIsKeptAtItsBarAndAnswered) {
 
 TEST_F(LessonBench, ThePackIsMadeAndSaysWhatIsOldLater) {
     const QString folder = QString::fromStdString((scratch / "pack").string());
+    window.lesson().change("one tempo", [](LessonPlan& p) { p.manner.tempi = {1.0}; });
+    settleLesson();
     bool made = false;
     QObject::connect(&window.lesson(), &LessonCommands::packMade, &window, [&] { made = true; });
     window.lesson().makePack(folder);

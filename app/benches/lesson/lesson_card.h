@@ -39,7 +39,13 @@ class LessonCard : public Card {
     Document& m_document;
     LessonBook& m_book;
     LessonCommands& m_commands;
-    QComboBox *m_order, *m_strings, *m_fingers, *m_strokes, *m_notes, *m_count, *m_language;
+    QComboBox* m_order = nullptr;
+    QComboBox* m_strings = nullptr;
+    QComboBox* m_fingers = nullptr;
+    QComboBox* m_strokes = nullptr;
+    QComboBox* m_notes = nullptr;
+    QComboBox* m_count = nullptr;
+    QComboBox* m_language = nullptr;
     QLineEdit* m_tempi;
     QLineEdit* m_title;
     QPushButton *m_left_out, *m_free;

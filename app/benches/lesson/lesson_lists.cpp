@@ -152,19 +152,23 @@ void ClaimsList::rebuild() {
     }
     m_list->clear(
         tr("Of %1 things that are said none contradicts the tab.").arg(state->claims.size()));
-    for (const ClaimVerdict verdict :
-         {ClaimVerdict::Wrong, ClaimVerdict::Unclear, ClaimVerdict::Right})
-        for (const CheckedClaim& claim : state->claims) {
-            const bool shown = verdict == ClaimVerdict::Wrong ||
-                               (verdict == ClaimVerdict::Unclear && m_shown->currentIndex() > 0) ||
-                               m_shown->currentIndex() > 1;
-            if (claim.verdict != verdict || !shown)
-                continue;
+    addClaims(ClaimVerdict::Wrong);
+    if (m_shown->currentIndex() > 0)
+        addClaims(ClaimVerdict::Unclear);
+    if (m_shown->currentIndex() > 1)
+        addClaims(ClaimVerdict::Right);
+    m_list->fit();
+}
+
+void ClaimsList::addClaims(ClaimVerdict verdict) {
+    const QString word = verdict == ClaimVerdict::Wrong   ? tr("contradicts")
+                         : verdict == ClaimVerdict::Right ? tr("is so")
+                                                          : tr("unclear");
+    for (const CheckedClaim& claim : m_book.state()->claims)
+        if (claim.verdict == verdict)
             m_list->add({timeText(claim.start_s),
                          claim.bar > 0 ? QString::number(claim.bar) : QString(),
-                         verdict == ClaimVerdict::Wrong   ? tr("contradicts")
-                         : verdict == ClaimVerdict::Right ? tr("is so")
-                                                          : tr("unclear"),
+                         word,
                          claimText(claim),
                          QString::fromStdString(claim.text)},
                         [this, id = claim.note, at_s = claim.start_s] {
@@ -172,8 +176,6 @@ void ClaimsList::rebuild() {
                                 m_selection.choose(id);
                             m_transport.seek(at_s);
                         });
-        }
-    m_list->fit();
 }
 
 PublishedList::PublishedList(Document& document,

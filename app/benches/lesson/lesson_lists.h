@@ -1,6 +1,7 @@
 #pragma once
 
 #include "app/card.h"
+#include "lesson/claims.h"
 
 #include <QComboBox>
 #include <QLineEdit>
@@ -54,6 +55,7 @@ class ClaimsList : public QWidget {
 
   private:
     void rebuild();
+    void addClaims(ClaimVerdict verdict);
     void chooseFile();
 
     LessonBook& m_book;
