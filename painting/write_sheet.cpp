@@ -84,12 +84,14 @@ QRectF wholeOf(const SheetPage& page) {
 // The part of a page that is inked, with a little room about it.
 QRectF inkedPart(const SheetPage& page) {
     constexpr double kRoom_mm = 3.0;
+    constexpr double kNames_mm = 14.0; // of the rows, left of the staff
     QRectF inked;
     for (const SystemPlace& system : page.systems)
         inked |= QRectF(QPointF(system.box.left, system.box.top),
                         QPointF(system.box.right, system.box.bottom));
-    return inked.isEmpty() ? wholeOf(page)
-                           : inked.adjusted(-kRoom_mm, -kRoom_mm, kRoom_mm, kRoom_mm);
+    if (inked.isEmpty())
+        return wholeOf(page);
+    return inked.adjusted(-std::min(kNames_mm, inked.left()), -kRoom_mm, kRoom_mm, kRoom_mm);
 }
 
 QByteArray svgOf(const SheetPage& page, const QRectF& part, const std::string& title) {

@@ -161,12 +161,22 @@ class PageWriter {
             if (places.size() < kGrip)
                 continue;
             drawn.push_back(name);
-            m_out += gripSvg(facts.piece().instrument, places, name) + "\n";
+            m_out += gripSvg(facts.piece().instrument, places, name, gripText(places, name)) + "\n";
         }
         m_out += neckSvg(facts.piece().instrument,
                          placesIn(facts, of.from, of.to),
                          say("page.neck", bars)) +
                  "\n" + strokesSvg(facts, of.from, of.to, say("page.strokes", bars)) + "\n</div>\n";
+    }
+
+    std::string gripText(const std::vector<PressedPlace>& places, const std::string& name) const {
+        const int strings = m_writer.facts().piece().instrument.stringCount();
+        Grip grip{std::vector<int>(static_cast<std::size_t>(strings), Grip::kSilent)};
+        for (const PressedPlace& one : places)
+            grip.frets[static_cast<std::size_t>(one.place.string - 1)] = one.place.fret;
+        return say("page.grip",
+                   {{"chord", m_words.say("words.chord", {{"name", name}})},
+                    {"frets", wirenote::gripText(grip)}});
     }
 
     // The steps that teach this phrase alone, and those that join up to it.
@@ -215,6 +225,17 @@ class PageWriter {
         }
     }
 
+    // By the hardest move of a hand: a working figure.
+    std::string reckonedLevel() const {
+        constexpr double kEasy = 0.45, kMiddle = 0.8;
+        double hardest = 0.0;
+        for (const TeachPhrase& phrase : m_writer.breakdown().phrases)
+            hardest = std::max(hardest, phrase.hardness);
+        if (hardest < kEasy)
+            return say("page.level_easy");
+        return say(hardest < kMiddle ? "page.level_middle" : "page.level_hard");
+    }
+
     void row(std::string_view key, const std::string& value) {
         if (!value.empty())
             m_out +=
@@ -224,7 +245,7 @@ class PageWriter {
     void about() {
         const LessonPlan& plan = m_writer.facts().piece().lesson;
         m_out += "<footer>\n<h2>" + e(say("page.about")) + "</h2>\n<table>\n";
-        row("page.level", plan.level);
+        row("page.level", plan.level.empty() ? reckonedLevel() : plan.level);
         row("page.presupposes", plan.presupposes);
         row("page.background", plan.background);
         row("page.exactness", m_content.exactness);

@@ -136,7 +136,8 @@ std::string escapedXml(const std::string& text) {
 
 std::string gripSvg(const Instrument& instrument,
                     const std::vector<PressedPlace>& places,
-                    const std::string& name) {
+                    const std::string& name,
+                    const std::string& described) {
     constexpr double kString = 16.0, kFret = 22.0, kLeft = 26.0, kTop = 34.0;
     constexpr int kLeast = 4;
     const int strings = instrument.stringCount();
@@ -148,7 +149,9 @@ std::string gripSvg(const Instrument& instrument,
         }
     const int first = high <= kLeast ? 1 : low;
     const int shown = std::max(kLeast, high - first + 1);
-    Svg svg(kLeft + kString * strings + 14.0, kTop + kFret * shown + 10.0, name);
+    Svg svg(kLeft + kString * strings + 14.0,
+            kTop + kFret * shown + 10.0,
+            described.empty() ? name : described);
     const auto xOf = [&](int string) {
         const int from_left = instrument.left_handed ? string - 1 : strings - string;
         return kLeft + kString * from_left;

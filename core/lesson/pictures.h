@@ -18,11 +18,12 @@ struct PressedPlace {
 };
 
 // A grip with its fingers: strings downwards, the thickest to the left (for the left-handed: to the
-// right), a cross over what is silent and a ring over what is open. `name`: what it is called, also
-// for a screen reader.
+// right), a cross over what is silent and a ring over what is open. `name`: what it is called.
+// `described`: what a screen reader says instead; empty: the name.
 std::string gripSvg(const Instrument& instrument,
                     const std::vector<PressedPlace>& places,
-                    const std::string& name);
+                    const std::string& name,
+                    const std::string& described = {});
 // The part of the neck that a stretch needs, frets as wide as they are, the thinnest string on top;
 // every place with its finger; the box of the position where there is one.
 std::string neckSvg(const Instrument& instrument,
