@@ -82,10 +82,23 @@ class FrettingWriter {
             add("sentences.start_open", {{"place", placeOf(note)}}, {idOf(note)});
         else if (!finger.empty())
             add("sentences.start", {{"finger", finger}, {"place", placeOf(note)}}, {idOf(note)});
-        if (plan.hand_fret > 0)
-            add("sentences.position",
-                {{"position", position(plan.hand_fret)}, {"fret", fret(plan.hand_fret)}},
-                {});
+        // An open string leaves the hand where it was: what counts is where it presses first.
+        const auto [from, to] = m_facts.momentsIn(m_phrase.from, m_phrase.to);
+        for (std::size_t m = from; m < to; ++m)
+            for (const std::size_t one : moment(m).notes)
+                if (const NotePlan& pressed = m_facts.plan(one);
+                    pressed.position.value.fret > 0 && pressed.hand_fret > 0) {
+                    add("sentences.position",
+                        {{"position", position(pressed.hand_fret)},
+                         {"fret", fret(pressed.hand_fret)}},
+                        {});
+                    return;
+                }
+    }
+    bool presses(std::size_t m) const {
+        return std::ranges::any_of(moment(m).notes, [this](std::size_t note) {
+            return m_facts.plan(note).position.value.fret > 0;
+        });
     }
 
     std::string position(int at) const {
@@ -95,10 +108,26 @@ class FrettingWriter {
         return words().say("words.fret", {{"n", std::to_string(at)}});
     }
 
-    std::string how(std::size_t note) const {
+    // What all notes of a moment have in common is said once.
+    std::vector<Technique> common(std::size_t m) const {
+        std::vector<Technique> shared;
+        if (moment(m).notes.size() < 2 || !moment(m).graces.empty())
+            return shared;
+        const auto& notes = m_facts.piece().notes;
+        for (const Technique technique : notes[moment(m).notes[0]].techniques)
+            if (technique != Technique::Bend && technique != Technique::PreBend &&
+                std::ranges::all_of(moment(m).notes,
+                                    [&](std::size_t note) { return notes[note].has(technique); }))
+                shared.push_back(technique);
+        return shared;
+    }
+
+    std::string how(std::size_t note, const std::vector<Technique>& but) const {
         const Note& of = m_facts.piece().notes[note];
         std::string text;
         for (const Technique technique : of.techniques) {
+            if (std::ranges::count(but, technique) > 0)
+                continue;
             const std::string key = techniqueKey(technique);
             if (key.empty())
                 continue;
@@ -108,7 +137,7 @@ class FrettingWriter {
         return text;
     }
 
-    std::string item(std::size_t note) const {
+    std::string item(std::size_t note, const std::vector<Technique>& said_once) const {
         const NotePlan& plan = m_facts.plan(note);
         const Note& of = m_facts.piece().notes[note];
         const bool dead = !of.pitched();
@@ -120,8 +149,17 @@ class FrettingWriter {
         const std::string what = words().say(
             key,
             {{"finger", finger}, {"place", placeOf(note)}, {"note", m_speaker.note(of.midi())}});
-        const std::string said = how(note);
+        const std::string said = how(note, said_once);
         return said.empty() ? what : words().say("sentences.how", {{"what", what}, {"how", said}});
+    }
+
+    std::string withShared(const std::string& what, const std::vector<Technique>& shared) const {
+        std::string text;
+        for (const Technique technique : shared)
+            if (const std::string key = techniqueKey(technique); !key.empty())
+                text += (text.empty() ? "" : ", ") + words().say(key);
+        return text.empty() ? what
+                            : words().say("sentences.how_all", {{"what", what}, {"how", text}});
     }
 
     bool shown(std::size_t note) const {
@@ -150,10 +188,11 @@ class FrettingWriter {
     void say(std::size_t m, std::optional<std::size_t> before) {
         std::vector<std::string> items;
         std::vector<NoteId> notes;
+        const std::vector<Technique> shared = common(m);
         for (const auto* part : {&moment(m).graces, &moment(m).notes})
             for (const std::size_t note : *part)
                 if (shown(note)) {
-                    items.push_back(item(note));
+                    items.push_back(item(note, shared));
                     notes.push_back(idOf(note));
                 }
         if (!items.empty()) {
@@ -161,10 +200,11 @@ class FrettingWriter {
                 add("sentences.again", {{"when", when(m)}}, notes);
             else
                 add("sentences.moment",
-                    {{"when", when(m)}, {"what", m_speaker.list(items)}},
+                    {{"when", when(m)}, {"what", withShared(m_speaker.list(items), shared)}},
                     notes);
             m_last_bar = moment(m).place.bar;
         }
+        m_pressed |= presses(m);
         lasting(m);
     }
 
@@ -175,6 +215,9 @@ class FrettingWriter {
     }
 
     std::string until(Rational at) const {
+        const Bar& last = m_facts.sheet().score.bars.back();
+        if (at >= last.start + last.length)
+            return words().say("words.end");
         return m_speaker.barBeat(m_facts.metreAt(at), m_facts.placeAt(at));
     }
 
@@ -206,7 +249,7 @@ class FrettingWriter {
     void moved(std::size_t before, std::size_t m) {
         for (std::size_t i = 0; i < m_facts.sheet().positions.size(); ++i) {
             const PositionSign& sign = m_facts.sheet().positions[i];
-            if (i == 0 || sign.at != moment(m).start)
+            if (i == 0 || sign.at != moment(m).start || !m_pressed)
                 continue;
             const int from = m_facts.sheet().positions[i - 1].fret;
             add(sign.fret > from ? "sentences.shift_up" : "sentences.shift_down",
@@ -337,6 +380,7 @@ class FrettingWriter {
     const TeachPhrase& m_phrase;
     std::vector<Sentence> m_said;
     int m_last_bar = -1000;
+    bool m_pressed = false; // something was, in this phrase
 };
 
 } // namespace

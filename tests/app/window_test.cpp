@@ -530,6 +530,8 @@ TEST_F(Window, EveryBenchShowsAndTheLastStateComesBack) {
         for (int other = 0; other < f; ++other)
             EXPECT_NE(seen[static_cast<std::size_t>(other)], seen.back()) << other << " and " << f;
     }
+    EXPECT_TRUE(window.findChild<QWidget*>("lessonCard")->isVisible());
+    key(Qt::Key_F7);
     EXPECT_TRUE(window.findChild<QWidget*>("readingCard")->isVisible());
     key(Qt::Key_F6);
     EXPECT_TRUE(window.findChild<SheetView*>("sheet")->isVisible());
