@@ -9,17 +9,16 @@ namespace wirenote::app {
 
 void Actions::fillLesson(QMenu& menu) {
     LessonCommands& l = m_lesson;
-    menu.addAction(only(make(tr("Next step"),
-                             QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_Down),
-                             [&l] { l.nextStep(); }),
-                        {BenchKind::Lesson}));
+    menu.addAction(
+        only(make(tr("Next step"), QKeySequence(Qt::CTRL | Qt::Key_J), [&l] { l.nextStep(); }),
+             {BenchKind::Lesson}));
     menu.addAction(only(make(tr("Previous step"),
-                             QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_Up),
+                             QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_J),
                              [&l] { l.previousStep(); }),
                         {BenchKind::Lesson}));
-    menu.addAction(make(tr("Play this step in a loop"),
-                        QKeySequence(Qt::CTRL | Qt::ALT | Qt::Key_Space),
-                        [&l] { l.playStep(); }));
+    menu.addAction(make(tr("Play this step in a loop"), QKeySequence(Qt::SHIFT | Qt::Key_P), [&l] {
+        l.playStep();
+    }));
     menu.addSeparator();
     menu.addAction(only(make(tr("Cut the phrase at the playhead"),
                              QKeySequence(Qt::CTRL | Qt::Key_K),

@@ -75,6 +75,20 @@ TEST_F(LessonBench, EveryStepStandsThereWithItsText) {
     EXPECT_TRUE(text()->isReadOnly()) << "it follows from several phrases";
 }
 
+TEST_F(LessonBench, KeysGoFromStepToStepAndPlayOne) {
+    QTest::keyClick(&window.strip(), Qt::Key_J, Qt::ControlModifier);
+    settle();
+    EXPECT_EQ(window.lessonBook().step(), 1U);
+    EXPECT_EQ(steps()->currentRow(), 1);
+    QTest::keyClick(&window.strip(), Qt::Key_J, Qt::ControlModifier | Qt::ShiftModifier);
+    settle();
+    EXPECT_EQ(window.lessonBook().step(), 0U);
+    window.transport().seek(0.5);
+    QTest::keyClick(&window.strip(), Qt::Key_K, Qt::ControlModifier);
+    settleLesson();
+    EXPECT_FALSE(plan().phrases.empty());
+}
+
 TEST_F(LessonBench, ATextIsChangedKeptAndUndone) {
     choose(StepKind::Fretting);
     const QString made = text()->toPlainText();
