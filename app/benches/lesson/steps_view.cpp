@@ -148,9 +148,25 @@ void StepsView::showPicture() {
     m_picture->setVisible(step.phrases.size() == 1);
     if (step.phrases.size() != 1)
         return;
-    m_picture->setPixmap(
-        QPixmap::fromImage(phrasePicture(state->tabs()[step.phrases[0]], kDots_mm)));
+    m_tab = QPixmap::fromImage(phrasePicture(state->tabs()[step.phrases[0]], kDots_mm));
+    fitPicture();
     m_picture->setAccessibleName(tr("The tab of %1").arg(m_title->text()));
+}
+
+// Never wider than there is room.
+void StepsView::fitPicture() {
+    if (m_tab.isNull())
+        return;
+    const int room = m_text->width();
+    m_picture->setPixmap(m_tab.width() <= room || room < 50
+                             ? m_tab
+                             : m_tab.scaledToWidth(room, Qt::SmoothTransformation));
+}
+
+void StepsView::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    layout()->activate();
+    fitPicture();
 }
 
 // The likeliest of its phrase.

@@ -20,12 +20,14 @@ class StepsView : public QWidget {
 
   protected:
     bool eventFilter(QObject* watched, QEvent* event) override;
+    void resizeEvent(QResizeEvent* event) override;
 
   private:
     void refresh();
     void showStep();
     void keepText();
     void showPicture();
+    void fitPicture();
     QString remarks() const;
     QString stumbles() const;
 
@@ -38,6 +40,7 @@ class StepsView : public QWidget {
     QLabel* m_remarks;
     QLabel* m_stumbles;
     QPushButton* m_as_made;
+    QPixmap m_tab;   // as large as it is drawn
     QString m_shown; // the text as it was shown
 };
 
