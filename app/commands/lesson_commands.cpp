@@ -172,37 +172,30 @@ void LessonCommands::cutAsFound() {
     change(tr("phrases as they are found"), [](LessonPlan& plan) { plan.phrases.clear(); });
 }
 
-void LessonCommands::leaveOut() {
+void LessonCommands::changeChosen(const QString& what,
+                                  const std::function<void(TaughtPhrase&)>& change_one) {
     const TeachPhrase* phrase = chosenPhrase();
-    std::vector<TaughtPhrase> all = cuts();
     if (!phrase)
         return;
+    std::vector<TaughtPhrase> all = cuts();
     for (TaughtPhrase& one : all)
         if (std::abs(one.span.start_s - phrase->span.start_s) < kSame_s)
-            one.left_out = !one.left_out;
-    change(tr("leave a phrase out, or teach it"), [&](LessonPlan& plan) { plan.phrases = all; });
+            change_one(one);
+    change(what, [&](LessonPlan& plan) { plan.phrases = all; });
+}
+
+void LessonCommands::leaveOut() {
+    changeChosen(tr("leave a phrase out, or teach it"),
+                 [](TaughtPhrase& one) { one.left_out = !one.left_out; });
 }
 
 void LessonCommands::makeFree() {
-    const TeachPhrase* phrase = chosenPhrase();
-    std::vector<TaughtPhrase> all = cuts();
-    if (!phrase)
-        return;
-    for (TaughtPhrase& one : all)
-        if (std::abs(one.span.start_s - phrase->span.start_s) < kSame_s)
-            one.free = !one.free;
-    change(tr("a phrase is free, or not"), [&](LessonPlan& plan) { plan.phrases = all; });
+    changeChosen(tr("a phrase is free, or not"), [](TaughtPhrase& one) { one.free = !one.free; });
 }
 
 void LessonCommands::rename(const QString& title) {
-    const TeachPhrase* phrase = chosenPhrase();
-    std::vector<TaughtPhrase> all = cuts();
-    if (!phrase)
-        return;
-    for (TaughtPhrase& one : all)
-        if (std::abs(one.span.start_s - phrase->span.start_s) < kSame_s)
-            one.title = title.toStdString();
-    change(tr("name a phrase"), [&](LessonPlan& plan) { plan.phrases = all; });
+    changeChosen(tr("name a phrase"),
+                 [&title](TaughtPhrase& one) { one.title = title.toStdString(); });
 }
 
 void LessonCommands::teachLoop() {

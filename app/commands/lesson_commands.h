@@ -57,6 +57,7 @@ class LessonCommands : public QObject {
   private:
     std::vector<TaughtPhrase> cuts() const; // as they are now
     const TeachPhrase* chosenPhrase() const;
+    void changeChosen(const QString& what, const std::function<void(TaughtPhrase&)>& change_one);
     std::optional<std::size_t> phraseAt(double time_s) const;
 
     Document& m_document;

@@ -426,25 +426,11 @@ class Reader {
         if (finger == Finger::Thumb && !fretting)
             put(m_claim.stroke, Stroke::P);
         else if (plucking && !fretting)
-            put(m_claim.stroke, strokeOf(finger));
+            put(m_claim.stroke, pluckedBy(finger));
         else if (fretting && !plucking)
             put(m_claim.finger, finger);
         else
             put(m_claim.either, finger);
-    }
-    static Stroke strokeOf(Finger finger) {
-        switch (finger) {
-        case Finger::Index:
-            return Stroke::I;
-        case Finger::Middle:
-            return Stroke::M;
-        case Finger::Ring:
-            return Stroke::A;
-        case Finger::Little:
-            return Stroke::C;
-        default:
-            return Stroke::P;
-        }
     }
     // p, i, m, a or c right after the name of a finger of the plucking hand.
     bool signOfFinger(std::ptrdiff_t off) {
@@ -637,6 +623,21 @@ class Reader {
 };
 
 } // namespace
+
+Stroke pluckedBy(Finger finger) {
+    switch (finger) {
+    case Finger::Index:
+        return Stroke::I;
+    case Finger::Middle:
+        return Stroke::M;
+    case Finger::Ring:
+        return Stroke::A;
+    case Finger::Little:
+        return Stroke::C;
+    default:
+        return Stroke::P;
+    }
+}
 
 std::vector<SpokenClaim> claimsIn(const std::string& text, const Speaker& speaker) {
     constexpr std::size_t kMost = 100000; // bytes of one caption

@@ -34,6 +34,9 @@ struct SpokenClaim {
     bool empty() const { return !ofNote() && !chord && strokes.empty() && !no_barre; }
 };
 
+// What that finger plucks as, on the other hand: p for the thumb, i, m, a, c.
+Stroke pluckedBy(Finger finger);
+
 // The claims of one caption or sentence, in the order of its words. Words may be garbled a little,
 // said twice, or come in another order; what is corrected at once ("string 6, sorry, string 5"),
 // denied ("not the third finger") or only offered ("you could …") is not claimed.

@@ -17,6 +17,7 @@ constexpr double kAround_s = 15.0; // what is said of a passage is said near it
 struct Candidate {
     std::size_t note = 0;
     Rational beat; // felt beats from 1
+    Rational unit; // the same in the lower number of the metre: the eighths of 6/8
     int bar = 0;
     double onset_s = 0.0;
 };
@@ -35,8 +36,14 @@ class Checker {
             const ScoreNote& written = facts.scoreNote(i);
             const SpokenPlace place =
                 moment ? facts.moments()[*moment].place : facts.placeAt(written.start);
-            m_notes.push_back(
-                {i, Rational(place.beat + 1) + place.part, place.bar, m_piece.notes[i].onset_s()});
+            const Rational beats = Rational(place.beat) + place.part;
+            const Rational units =
+                facts.metreAt(written.start).compound() ? beats * Rational(3) : beats;
+            m_notes.push_back({i,
+                               beats + Rational(1),
+                               units + Rational(1),
+                               place.bar,
+                               m_piece.notes[i].onset_s()});
         }
     }
 
@@ -109,19 +116,9 @@ class Checker {
         return sounds == pitch_class ||
                (sounds - m_piece.instrument.capo % 12 + 12) % 12 == pitch_class;
     }
-    static Stroke pluckedBy(Finger finger) {
-        switch (finger) {
-        case Finger::Index:
-            return Stroke::I;
-        case Finger::Middle:
-            return Stroke::M;
-        case Finger::Ring:
-            return Stroke::A;
-        case Finger::Little:
-            return Stroke::C;
-        default:
-            return Stroke::P;
-        }
+    // Six eighths are counted in two or in six.
+    static bool isBeat(const SpokenClaim& claim, const Candidate& c) {
+        return claim.beat && (c.beat == *claim.beat || c.unit == *claim.beat);
     }
     bool isEither(Finger said, const Candidate& c) const {
         return finger(c) == said || stroke(c) == pluckedBy(said);
@@ -150,7 +147,7 @@ class Checker {
         field(
             claim.either.has_value(), claim.either && isEither(*claim.either, c), kWeights.finger);
         field(claim.note.has_value(), claim.note && isNote(*claim.note, c), kWeights.note);
-        field(claim.beat.has_value(), c.beat == claim.beat, kWeights.beat);
+        field(claim.beat.has_value(), isBeat(claim, c), kWeights.beat);
         return sum;
     }
 
@@ -184,7 +181,7 @@ class Checker {
               const Weighed& sum,
               const std::vector<const Candidate*>& all) const {
         constexpr std::size_t kFew = 3;
-        if (claim.beat && claim.bar && best.beat == *claim.beat)
+        if (claim.bar && isBeat(claim, best))
             return true; // it says exactly where
         if (sum.fields >= 2 && sum.right_fields >= 1) {
             // A single field of many is no sign of a note.
@@ -249,7 +246,7 @@ class Checker {
             add(ClaimField::Beat,
                 beatText(*claim.beat),
                 beatText(c.beat),
-                verdict(c.beat == *claim.beat),
+                verdict(isBeat(claim, c)),
                 &c,
                 c.bar);
     }

@@ -5,6 +5,7 @@
 #include <algorithm>
 #include <cmath>
 #include <cstdlib>
+#include <optional>
 
 namespace wirenote {
 namespace {
@@ -155,39 +156,53 @@ class Finder {
         }
     }
 
-    void skip(std::size_t m) {
-        constexpr double kFast_s = 0.4;
+    // Two single strokes of a pick, one soon after the other; nothing for others.
+    struct Pair {
+        std::size_t note = 0;
+        const NotePlan* last = nullptr;
+        const NotePlan* now = nullptr;
+    };
+    std::optional<Pair> fastPair(std::size_t m, double within_s) const {
         const LessonMoment& moment = m_facts.moments()[m];
         const LessonMoment& before = m_facts.moments()[m - 1];
-        if (moment.notes.size() != 1 || before.notes.size() != 1 || gap(m) > kFast_s)
+        if (moment.notes.size() != 1 || before.notes.size() != 1 || gap(m) > within_s)
+            return std::nullopt;
+        const Pair pair{
+            moment.notes[0], &m_facts.plan(before.notes[0]), &m_facts.plan(moment.notes[0])};
+        const bool known =
+            pair.last->placed() && pair.now->placed() && picked(pair.now->stroke.value);
+        return known ? std::optional(pair) : std::nullopt;
+    }
+
+    void skip(std::size_t m) {
+        constexpr double kFast_s = 0.4;
+        const auto pair = fastPair(m, kFast_s);
+        if (!pair)
             return;
-        const NotePlan& plan = m_facts.plan(moment.notes[0]);
-        const NotePlan& last = m_facts.plan(before.notes[0]);
-        const int apart = std::abs(plan.position.value.string - last.position.value.string);
-        if (!plan.placed() || !last.placed() || apart < 2 || !picked(plan.stroke.value))
+        const int apart =
+            std::abs(pair->now->position.value.string - pair->last->position.value.string);
+        if (apart < 2)
             return;
         Stumble stumble = at(StumbleKind::StringSkip,
-                             moment,
-                             moment.notes[0],
+                             m_facts.moments()[m],
+                             pair->note,
                              0.15 + 0.1 * apart + 0.8 * (kFast_s - gap(m)));
-        stumble.from = last.position.value;
+        stumble.from = pair->last->position.value;
         m_found.push_back(stumble);
     }
 
     void turn(std::size_t m) {
         constexpr double kFast_s = 0.35;
-        const LessonMoment& moment = m_facts.moments()[m];
-        const LessonMoment& before = m_facts.moments()[m - 1];
-        if (moment.notes.size() != 1 || before.notes.size() != 1 || gap(m) > kFast_s)
+        const auto pair = fastPair(m, kFast_s);
+        if (!pair)
             return;
-        const NotePlan& plan = m_facts.plan(moment.notes[0]);
-        const NotePlan& last = m_facts.plan(before.notes[0]);
         // On over the strings the same way is what a sweep does.
-        const int step = last.position.value.string - plan.position.value.string;
-        const bool sweeps = (plan.stroke.value == Stroke::Down && step > 0) ||
-                            (plan.stroke.value == Stroke::Up && step < 0);
-        if (picked(plan.stroke.value) && plan.stroke.value == last.stroke.value && !sweeps)
-            add(StumbleKind::StrokeTurns, m, moment.notes[0], 0.3 + 1.5 * (kFast_s - gap(m)));
+        const int step = pair->last->position.value.string - pair->now->position.value.string;
+        const Stroke stroke = pair->now->stroke.value;
+        const bool sweeps =
+            (stroke == Stroke::Down && step > 0) || (stroke == Stroke::Up && step < 0);
+        if (stroke == pair->last->stroke.value && !sweeps)
+            add(StumbleKind::StrokeTurns, m, pair->note, 0.3 + 1.5 * (kFast_s - gap(m)));
     }
 
     const LessonFacts& m_facts;

@@ -306,6 +306,22 @@ TEST(Claims, ARowOfStrokesIsHeldAgainstItsBar) {
     EXPECT_EQ(verdict("in bar 1: down, up, down, up"), ClaimVerdict::Wrong);
 }
 
+// Six-eight is counted 1 to 6 or in two (facts of the trade: common practice).
+TEST(Claims, SixEightsAreCountedInTwoOrInSix) {
+    Piece piece = test::pieceOf({{0.0, 0.4, 60, {2, 1}}, {0.5, 0.9, 64, {1, 0}}});
+    piece.timeline.metre = {6, 8};
+    const LessonFacts facts(piece);
+    const Speaker speaker(Vocabulary::english(), {}, piece.instrument, piece.key);
+    for (const char* text : {"bar 1, beat 2: string 1, open", "bar 1, beat 4: string 1, open"})
+        for (const CheckedClaim& claim : checkClaims(facts, {{{}, text}}, speaker))
+            EXPECT_EQ(claim.verdict, ClaimVerdict::Right) << text;
+    int wrong = 0;
+    for (const CheckedClaim& claim :
+         checkClaims(facts, {{{}, "bar 1, beat 5: string 1, open"}}, speaker))
+        wrong += claim.verdict == ClaimVerdict::Wrong ? 1 : 0;
+    EXPECT_EQ(wrong, 1);
+}
+
 // Facts of the trade 74 (common practice): A7 is a chord, or the string A at fret 7.
 TEST(Claims, ALetterWithANumberIsNoContradiction) {
     EXPECT_THAT(found("In bar 2 play E3."), testing::Not(testing::Contains(HasSubstr("wrong"))));

@@ -302,6 +302,33 @@ TEST(Speaker, NotesAreNamedAsTheLearnerKnowsThem) {
     EXPECT_EQ(name(NoteNaming::GermanLetters, 10, -1), "B");
 }
 
+TEST(Speaker, BarsBeatsAndListsSayWhatTheyCount) {
+    const Speaker speaker(
+        Vocabulary::english(), {}, standardInstrument(InstrumentKind::Guitar), {});
+    EXPECT_EQ(speaker.bars(3, 3), "bar 3");
+    EXPECT_EQ(speaker.bars(3, 4), "bars 3 and 4");
+    EXPECT_EQ(speaker.bars(3, 6), "bars 3 to 6");
+    EXPECT_EQ(speaker.bars(0, 0), "the pick-up");
+    EXPECT_EQ(speaker.bars(0, 2), "the pick-up and bars 1 and 2");
+    const Metre four{4, 4}, six{6, 8};
+    EXPECT_EQ(speaker.beat(four, {1, 1, Rational(0)}), "beat 2");
+    EXPECT_EQ(speaker.beat(four, {1, 1, Rational(1, 2)}), "the “&” of beat 2");
+    EXPECT_EQ(speaker.beat(four, {1, 1, Rational(1, 4)}), "the “e” of beat 2");
+    EXPECT_EQ(speaker.beat(four, {1, 1, Rational(5, 8)}), "shortly after the “&” of beat 2");
+    EXPECT_FALSE(speaker.beat(six, {1, 0, Rational(1, 3)}).empty());
+    EXPECT_EQ(speaker.list({}), "");
+    EXPECT_EQ(speaker.list({"a"}), "a");
+    EXPECT_EQ(speaker.list({"a", "b", "c"}), "a, b and c");
+}
+
+TEST(Speaker, OnlyWholeWordsBecomeATeachersOwn) {
+    EXPECT_EQ(withWord("Thumb and thumbs, THUMB.", "thumb", "hook"), "Hook and thumbs, Hook.");
+    EXPECT_EQ(withWord("no such word", "thumb", "hook"), "no such word");
+    EXPECT_EQ(withWord("x", "", "y"), "x");
+    EXPECT_EQ(capital("índice"), "Índice");
+    EXPECT_EQ(capital(""), "");
+}
+
 TEST(Vocabulary, ALanguageThatLacksAWordIsRefusedWithItsKey) {
     const auto read = Vocabulary::read(R"({"code":"xx","language":"X","notes":"letters",
         "note_names":["1","2","3","4","5","6","7"],"words":{}})");
