@@ -81,19 +81,6 @@ QRectF wholeOf(const SheetPage& page) {
     return {0.0, 0.0, page.width, page.height};
 }
 
-// The part of a page that is inked, with a little room about it.
-QRectF inkedPart(const SheetPage& page) {
-    constexpr double kRoom_mm = 3.0;
-    constexpr double kNames_mm = 14.0; // of the rows, left of the staff
-    QRectF inked;
-    for (const SystemPlace& system : page.systems)
-        inked |= QRectF(QPointF(system.box.left, system.box.top),
-                        QPointF(system.box.right, system.box.bottom));
-    if (inked.isEmpty())
-        return wholeOf(page);
-    return inked.adjusted(-std::min(kNames_mm, inked.left()), -kRoom_mm, kRoom_mm, kRoom_mm);
-}
-
 QByteArray svgOf(const SheetPage& page, const QRectF& part, const std::string& title) {
     QByteArray bytes;
     QBuffer buffer(&bytes);
@@ -144,6 +131,18 @@ std::filesystem::path numbered(const std::filesystem::path& path, std::size_t pa
 }
 
 } // namespace
+
+QRectF inkedPart(const SheetPage& page) {
+    constexpr double kRoom_mm = 3.0;
+    constexpr double kNames_mm = 14.0; // of the rows, left of the staff
+    QRectF inked;
+    for (const SystemPlace& system : page.systems)
+        inked |= QRectF(QPointF(system.box.left, system.box.top),
+                        QPointF(system.box.right, system.box.bottom));
+    if (inked.isEmpty())
+        return wholeOf(page);
+    return inked.adjusted(-std::min(kNames_mm, inked.left()), -kRoom_mm, kRoom_mm, kRoom_mm);
+}
 
 std::optional<SheetFile> sheetFileOf(const std::filesystem::path& path) {
     std::string ending = path.extension().string();

@@ -4,6 +4,7 @@
 #include "base/result.h"
 #include "engraving/ink.h"
 
+#include <QRectF>
 #include <filesystem>
 #include <optional>
 #include <string>
@@ -27,6 +28,9 @@ std::string pdfOfPages(const std::vector<SheetPage>& pages, const std::string& t
 std::string pdfOfHandout(const std::vector<SheetPage>& pages,
                          const std::string& html,
                          const std::string& title);
+// The part of a page that is inked, in millimetres, with a little room about it; all of an empty
+// one.
+QRectF inkedPart(const SheetPage& page);
 // The inked part of a page as an <svg> element without a size of its own, to stand in a web page.
 // Needs a QGuiApplication.
 std::string svgElement(const SheetPage& page);

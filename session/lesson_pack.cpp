@@ -286,6 +286,16 @@ Status nothingToTeach(const Piece& piece) {
     return badInput({}, "has no notes to teach; transcribe a take or open a tab first");
 }
 
+// Folders that a pack stopped half way has left are nothing.
+bool holdsFiles(const fs::path& folder) {
+    std::error_code none;
+    return std::any_of(fs::recursive_directory_iterator(folder, none),
+                       fs::recursive_directory_iterator(),
+                       [&none](const fs::directory_entry& entry) {
+                           return !entry.is_directory(none) || entry.is_symlink(none);
+                       });
+}
+
 // What the folder holds already. Nothing yet: an empty one, or none.
 Result<std::optional<PackContents>> contentsIn(const fs::path& folder) {
     constexpr std::size_t kMost = 4U << 20U;
@@ -304,7 +314,7 @@ Result<std::optional<PackContents>> contentsIn(const fs::path& folder) {
             return badInput(list.string(), contents.error().message);
         return std::optional(std::move(*contents));
     }
-    if (!fs::is_empty(folder, none))
+    if (holdsFiles(folder))
         return badInput(folder.string(),
                         "holds other things than a lesson pack; choose an empty or a new folder");
     return std::optional<PackContents>{};

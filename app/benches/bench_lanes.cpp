@@ -57,10 +57,7 @@ std::vector<std::unique_ptr<Lane>> BenchLanes::of(BenchKind bench) const {
     case BenchKind::Sheet:
         sound(kLowSound);
         chords();
-        wires();
-        fingers();
-        strokes();
-        break;
+        [[fallthrough]];
     case BenchKind::Readings:
         wires();
         fingers();

@@ -574,8 +574,24 @@ class Reader {
         const std::size_t at = m_at;
         if (is("chord", 1))
             ++m_at;
+        barAfter();
         close();
         m_at = std::max(at, m_at);
+    }
+
+    // "the chord C in bar 3": the bar may come last.
+    void barAfter() {
+        constexpr std::size_t kReach = 3; // words
+        for (std::size_t i = m_at + 1; i + 1 < m_words.size() && i <= m_at + kReach; ++i) {
+            if (m_words[i - 1].clause_ends)
+                return;
+            if (m_units[i] == Unit::Bar && m_words[i + 1].number) {
+                m_claim.bar = m_words[i + 1].number;
+                m_claim.last_bar.reset();
+                m_bound[i + 1] = true;
+                return;
+            }
+        }
     }
 
     // "the note C", "that is a G": a letter that is no string and no chord.

@@ -367,6 +367,38 @@ TEST(Claims, AreWrittenAsAList) {
     EXPECT_EQ(json[0]["verdict"], "wrong");
 }
 
+// Chords as they are called, by bar and by when they are said (facts of the trade 59 to 66: common
+// practice).
+TEST(Claims, ChordsAreHeldAgainstWhatSounds) {
+    struct Chord {
+        const char* name;
+        const char* text;
+        ClaimVerdict verdict;
+    };
+    const Chord cases[] = {{"major", "bar 1 is a C major chord", ClaimVerdict::Right},
+                           {"letter", "in bar 1 hold the C chord", ClaimVerdict::Right},
+                           {"after", "chord C in bar 1", ClaimVerdict::Right},
+                           {"minor", "bar 1 is a C minor chord", ClaimVerdict::Wrong},
+                           {"other root", "bar 1: a G chord", ClaimVerdict::Wrong},
+                           {"compact", "bar 1: Am7", ClaimVerdict::Wrong},
+                           {"sharp", "bar 1 is an F sharp chord", ClaimVerdict::Wrong},
+                           {"no bar there", "bar 90 is a G chord", ClaimVerdict::Unclear}};
+    const Piece piece = small();
+    const LessonFacts facts(piece);
+    const Speaker speaker(Vocabulary::english(), {}, piece.instrument, piece.key);
+    for (const Chord& one : cases) {
+        const auto claims = checkClaims(facts, {{{}, one.text}}, speaker);
+        ASSERT_EQ(claims.size(), 1U) << one.name;
+        EXPECT_EQ(claims[0].field, ClaimField::Chord) << one.name;
+        EXPECT_EQ(claims[0].verdict, one.verdict) << one.name;
+    }
+    const auto timed = checkClaims(facts, {{{0.0, 1.8}, "this is an F chord"}}, speaker);
+    ASSERT_EQ(timed.size(), 1U);
+    EXPECT_EQ(timed[0].verdict, ClaimVerdict::Wrong);
+    EXPECT_EQ(timed[0].is, "C");
+    EXPECT_EQ(timed[0].bar, 1);
+}
+
 // What nobody could have meant must neither crash nor take long.
 TEST(Claims, AnyWordsAreTaken) {
     std::minstd_rand random(7);

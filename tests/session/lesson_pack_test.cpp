@@ -219,6 +219,32 @@ TEST(LessonPack, StoppedItLeavesNothingNew) {
     EXPECT_EQ(made.error().kind, ErrorKind::Cancelled);
     EXPECT_FALSE(fs::exists(scratch / "pack/index.html"));
     EXPECT_FALSE(fs::exists(scratch / "pack/contents.json"));
+    // The same folder once more: it was refused for the empty folders in it.
+    EXPECT_TRUE(makeLessonPack(tune(), scratch / "pack", {}, kDrawer, {}).ok());
+}
+
+// Stopped when it has made a few files, it has put none in place.
+TEST(LessonPack, StoppedHalfWayAnEarlierPackStaysWhatItWas) {
+    const test::Scratch scratch;
+    Piece piece = tune();
+    ASSERT_TRUE(makeLessonPack(piece, scratch / "pack", {}, kDrawer, {}).ok());
+    const std::string before = textOf(scratch / "pack/sheet.pdf");
+    const std::string listed = textOf(scratch / "pack/contents.json");
+    piece.asPlayed().plans[1].position.value = {3, 7};
+    std::atomic<bool> stop = false;
+    JobControl job;
+    job.cancel = &stop;
+    job.progress = [&stop](double done, double total) { stop = done > 0.4 * total; };
+    const auto made = makeLessonPack(piece, scratch / "pack", {}, kDrawer, job);
+    ASSERT_FALSE(made.ok());
+    EXPECT_EQ(made.error().kind, ErrorKind::Cancelled);
+    EXPECT_EQ(textOf(scratch / "pack/sheet.pdf"), before);
+    EXPECT_EQ(textOf(scratch / "pack/contents.json"), listed);
+    for (const auto& entry : fs::recursive_directory_iterator(scratch / "pack"))
+        if (entry.is_regular_file()) {
+            EXPECT_NE(entry.path().filename().string().front(), '.')
+                << "half made: " << entry.path();
+        }
 }
 
 TEST(ExcerptPage, ShowsOneStretchWithItsOwnNumbers) {
