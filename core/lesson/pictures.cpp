@@ -190,8 +190,9 @@ std::string neckSvg(const Instrument& instrument,
     constexpr int kNearNut = 4; // from here the nut is shown too
     if (low > high)
         low = 1; // nothing is pressed
-    const int first = low <= kNearNut ? 0 : low - 1;
+    int first = low <= kNearNut ? 0 : low - 1;
     const int last = std::min(instrument.highestFret(), std::max(high, first + kLeast));
+    first = std::clamp(last - kLeast, 0, first); // at the end of the neck, too
     const auto mm = [&](int fret) {
         return fretPlace_mm(instrument.scale_mm, fret + instrument.capo);
     };

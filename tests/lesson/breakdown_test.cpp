@@ -1,6 +1,7 @@
 // How a piece is cut and in which order it is taught.
 #include "lesson/breakdown.h"
 #include "lesson/stumbles.h"
+#include "lesson/teaching_order.h"
 #include "support/pieces.h"
 #include "support/random_sheets.h"
 
@@ -170,6 +171,93 @@ TEST(Stumbles, ASkippedStringAndTwoLikeStrokesAreForeseen) {
         kinds.push_back(one.kind);
     EXPECT_EQ(std::ranges::count(kinds, StumbleKind::StringSkip), 1);
     EXPECT_EQ(std::ranges::count(kinds, StumbleKind::StrokeTurns), 1);
+}
+
+// A thumb that comes back to the beat after a note of the tune off it is dropped at speed; two
+// strings in a row for the thumb are grabbed with fingers (common practice).
+TEST(Stumbles, AThumbUnderATuneIsDroppedOrHelped) {
+    Piece piece = test::pieceOf({{0.0, 0.9, 45, {5, 0}},
+                                 {0.25, 0.9, 64, {1, 0}},
+                                 {0.5, 0.9, 50, {4, 0}},
+                                 {0.75, 0.9, 55, {3, 0}}});
+    const Stroke strokes[] = {Stroke::P, Stroke::A, Stroke::P, Stroke::P};
+    for (std::size_t i = 0; i < 4; ++i)
+        piece.asPlayed().plans[i].stroke.value = strokes[i];
+    const LessonFacts facts(piece);
+    const auto found = stumblesOf(facts);
+    const auto has = [&found](StumbleKind kind, double at_s) {
+        return std::ranges::any_of(found, [&](const Stumble& one) {
+            return one.kind == kind && std::abs(one.at_s - at_s) < 0.01;
+        });
+    };
+    EXPECT_TRUE(has(StumbleKind::DroppedThumb, 0.5));
+    EXPECT_TRUE(has(StumbleKind::TemptingGrab, 0.75));
+}
+
+TEST(Stumbles, ASweepOverStringsIsNoTurnedStroke) {
+    Piece piece =
+        test::pieceOf({{0.0, 0.1, 45, {5, 0}}, {0.15, 0.25, 50, {4, 0}}, {0.3, 0.4, 55, {3, 0}}});
+    for (NotePlan& plan : piece.asPlayed().plans)
+        plan.stroke.value = Stroke::Down;
+    const LessonFacts facts(piece);
+    for (const Stumble& one : stumblesOf(facts))
+        EXPECT_NE(one.kind, StumbleKind::StrokeTurns);
+}
+
+TEST(Stumbles, AreRankedAndWithinTheirScale) {
+    for (unsigned seed = 0; seed < 60; ++seed) {
+        const Piece piece = test::randomSheetPiece(seed);
+        const LessonFacts facts(piece);
+        double last = 1.0;
+        for (const Stumble& one : stumblesOf(facts)) {
+            EXPECT_LE(one.score, last) << seed;
+            EXPECT_GE(one.score, 0.0) << seed;
+            last = one.score;
+        }
+    }
+}
+
+TEST(Breakdown, SomethingEasyFollowsSomethingHard) {
+    std::vector<TeachPhrase> phrases(3);
+    for (std::size_t i = 0; i < 3; ++i) {
+        phrases[i].letter = std::string(1, static_cast<char>('A' + i));
+        phrases[i].span = {4.0 * static_cast<double>(i), 4.0 * static_cast<double>(i + 1)};
+        phrases[i].hardness = i == 1 ? 0.95 : 0.2;
+    }
+    const auto steps = stepsOf(phrases, {}, true);
+    const auto relief = std::ranges::find(steps, true, &TeachStep::relief);
+    ASSERT_NE(relief, steps.end());
+    EXPECT_EQ(relief->phrases, (std::vector<std::size_t>{0}));
+    EXPECT_EQ((relief - 1)->phrases, (std::vector<std::size_t>{1})) << "after the hard one";
+    EXPECT_EQ(std::ranges::count(steps, true, &TeachStep::relief), 1);
+    for (const TeachStep& step : steps)
+        EXPECT_GT(step.minutes, 0.0);
+}
+
+TEST(Breakdown, VoicesAreTaughtApartOnlyWhereThereAreTwo) {
+    std::vector<TeachPhrase> phrases(1);
+    phrases[0].letter = "A";
+    phrases[0].span = {0.0, 4.0};
+    TeachingManner manner;
+    manner.order = TeachingOrder::VoiceByVoice;
+    const auto layers = [&](bool one_voice) {
+        return std::ranges::count(
+            stepsOf(phrases, manner, one_voice), StepKind::Layer, &TeachStep::kind);
+    };
+    EXPECT_EQ(layers(false), 2);
+    EXPECT_EQ(layers(true), 0);
+}
+
+TEST(Breakdown, ALongPieceIsJoinedInParts) {
+    std::vector<TeachPhrase> phrases(20);
+    for (std::size_t i = 0; i < phrases.size(); ++i)
+        phrases[i].span = {4.0 * static_cast<double>(i), 4.0 * static_cast<double>(i + 1)};
+    const auto steps = stepsOf(phrases, {}, true);
+    for (std::size_t s = 0; s + 1 < steps.size(); ++s)
+        if (steps[s].kind == StepKind::Joined) {
+            EXPECT_LE(steps[s].phrases.size(), 8U);
+        }
+    EXPECT_EQ(steps.back().phrases.size(), 20U) << "all of it, in the end";
 }
 
 TEST(Stumbles, WhatATeacherSawConfirmsAndStandsBeside) {

@@ -118,6 +118,35 @@ TEST(Pictures, AGripShowsWhatIsHeld) {
     EXPECT_THAT(neckSvg(guitar, c, "where"), HasSubstr("<title>where</title>"));
 }
 
+TEST(Pictures, CountAndStrokesStandInTheirColumns) {
+    Piece piece = tune();
+    for (std::size_t i = 0; i < piece.notes.size(); ++i)
+        piece.asPlayed().plans[i].stroke.value = i % 2 == 0 ? Stroke::P : Stroke::M;
+    const LessonFacts facts(piece);
+    const std::string svg = strokesSvg(facts, Rational(0), Rational(4), "strokes");
+    EXPECT_EQ(count(svg, ">p<"), 2U);
+    EXPECT_EQ(count(svg, ">m<"), 2U);
+    for (const char* beat : {">1<", ">2<", ">3<", ">4<"})
+        EXPECT_GE(count(svg, beat), 1U) << beat;
+    EXPECT_EQ(placesIn(facts, Rational(0), Rational(4)).size(), 4U);
+    EXPECT_TRUE(placesIn(facts, Rational(0), Rational(0)).empty());
+    EXPECT_EQ(placesOf(facts, {0.0, 0.3}).size(), 1U);
+}
+
+// Nothing is pressed, or high up: the neck is drawn all the same.
+TEST(Pictures, TheNeckShowsWhatIsNeeded) {
+    const Instrument guitar = standardInstrument(InstrumentKind::Guitar);
+    for (const auto& places : {std::vector<PressedPlace>{},
+                               std::vector<PressedPlace>{{{3, 0}, Finger::Open}},
+                               std::vector<PressedPlace>{{{1, 22}, Finger::Little}}}) {
+        const std::string svg = neckSvg(guitar, places, "neck");
+        EXPECT_TRUE(svg.ends_with("</svg>"));
+        EXPECT_EQ(count(svg, "nan"), 0U);
+        EXPECT_GT(count(svg, "<line"), 8U);
+    }
+    EXPECT_EQ(count(neckSvg(guitar, {{{1, 22}, Finger::Little}}, "neck"), ">22<"), 1U);
+}
+
 TEST(Filming, EveryShotNamesItsBarsAndARetakeComesFirst) {
     Piece piece = tune();
     piece.lesson.retakes = {{0.0, StepKind::Fretting}};
