@@ -130,6 +130,7 @@ Status LessonCommand::run() const {
     PackOptions options;
     options.language = std::move(*words);
     options.sound = soundFormatOf(m_sound).value_or(SoundFormat::Ogg);
+    options.piece_file = m_piece;
     options.all = m_all;
     const auto made =
         makeLessonPack(*piece, m_out, options, {pdfOfPages, pdfOfHandout, svgElement}, {});

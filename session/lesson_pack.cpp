@@ -2,10 +2,13 @@
 
 #include "base/atomic_file.h"
 #include "base/json_fields.h"
+#include "base/parallel.h"
 #include "formats/journal.h"
 #include "lesson/filming.h"
 #include "lesson/page.h"
 #include "lesson/play_along.h"
+#include "media/slow_film.h"
+#include "media/time_stretch.h"
 #include "piece/exactness.h"
 #include "session/exporting.h"
 #include "session/files.h"
@@ -16,6 +19,7 @@
 #include <array>
 #include <cmath>
 #include <cstdio>
+#include <span>
 
 namespace wirenote {
 namespace {
@@ -40,6 +44,7 @@ struct Part {
     std::string what;
     std::string key; // changes when what it is made of does
     std::function<Result<std::string>()> make;
+    bool beside_others = false; // may be made while others are
 };
 
 class Packer {
@@ -61,6 +66,7 @@ class Packer {
         sheets(parts);
         sounds(parts);
         film(parts);
+        performance(parts);
         data(parts);
         pages(parts, version);
         return parts;
@@ -68,7 +74,9 @@ class Packer {
     std::vector<std::string> leftOut() const {
         std::vector<std::string> out;
         if (!m_piece.takes.empty())
-            out.push_back(m_words.say("pack.no_recordings"));
+            out.push_back(m_words.say(m_take == TakeIn::Whole  ? "pack.no_other_recordings"
+                                      : m_take == TakeIn::Gone ? "pack.recording_gone"
+                                                               : "pack.no_recordings"));
         if (!m_piece.papers.empty())
             out.push_back(m_words.say("pack.no_scores"));
         for (const std::size_t p : m_breakdown.left_out())
@@ -79,6 +87,9 @@ class Packer {
     const Vocabulary& words() const { return m_words; }
 
   private:
+    // Whether the leading take goes with the pack.
+    enum class TakeIn { NotAllowed, Gone, Whole };
+
     std::string title() const { return m_piece.title; }
 
     void sheets(std::vector<Part>& parts) {
@@ -131,7 +142,8 @@ class Packer {
                     if (!made)
                         return made.error();
                     return encodeSound(made->sound.view(), m_options.sound);
-                }};
+                },
+                true};
     }
 
     std::string soundFile(const std::string& of, double tempo) const {
@@ -198,6 +210,56 @@ class Packer {
                 prompt += "→ " + m_words.say("pack.next", {{"what", page.next}}) + "\n\n";
         }
         parts.push_back(text("film/prompt.txt", m_words.say("pack.prompt"), prompt));
+    }
+
+    // The leading take at every slower tempo, its phrases as chapters.
+    void performance(std::vector<Part>& parts) {
+        if (!m_piece.lead())
+            return;
+        const Take& take = *m_piece.lead();
+        if (take.rights != TakeRights::OwnRecording && take.rights != TakeRights::Permitted)
+            return;
+        const fs::path recording = mediaPathOf(take, m_options.piece_file);
+        m_take = mediaStateOf(take, m_options.piece_file) == MediaState::Found ? TakeIn::Whole
+                                                                               : TakeIn::Gone;
+        if (m_take == TakeIn::Gone)
+            return;
+        for (const double tempo : m_piece.lesson.manner.tempi)
+            if (tempo >= kSlowest && tempo < 1.0)
+                slower(parts, take, recording, tempo);
+    }
+
+    void slower(std::vector<Part>& parts, const Take& take, const fs::path& recording, double tempo) {
+        constexpr double kAround_s = 0.5; // before the first note and after the last
+        SlowFilm film;
+        film.span = {std::max(0.0, m_breakdown.phrases.front().span.start_s - kAround_s),
+                     std::min(take.length_s, m_breakdown.phrases.back().span.end_s + kAround_s)};
+        film.speed = tempo;
+        film.offset_s = take.film.offset_s;
+        film.sound_stream = take.sound_stream;
+        film.title = title();
+        PageFilm shown{tempo, "film/performance-" + percentText(tempo) + ".webm",
+                       take.has_picture, {}};
+        std::string key = take.sha256 + std::to_string(take.length_s) + percentText(tempo) +
+                          std::to_string(film.offset_s) + std::to_string(film.span.start_s) + "+" +
+                          std::to_string(film.span.end_s);
+        for (std::size_t p = 0; p < m_breakdown.phrases.size(); ++p) {
+            const TeachPhrase& phrase = m_breakdown.phrases[p];
+            if (phrase.left_out)
+                continue;
+            film.chapters.push_back({phrase.span, m_writer.phraseTitle(p)});
+            shown.places.push_back({p, (phrase.span.start_s - film.span.start_s) / tempo});
+            key += m_writer.phraseTitle(p) + std::to_string(phrase.span.start_s);
+        }
+        const std::string said = m_words.say("words.percent", {{"n", percentText(tempo)}});
+        parts.push_back({shown.file,
+                         m_words.say("pack.performance", {{"tempo", said}}),
+                         sumOf(key),
+                         [this, film, recording] {
+                             return encodeSlowFilm(recording, film, {{}, m_job.cancel});
+                         },
+                         true});
+        m_page.films.push_back(std::move(shown));
     }
 
     void data(std::vector<Part>& parts) {
@@ -271,6 +333,7 @@ class Packer {
     std::vector<Stumble> m_stumbles;
     std::string m_content;
     PageContent m_page;
+    TakeIn m_take = TakeIn::NotAllowed;
 };
 
 Result<Vocabulary> languageOf(const Piece& piece, const PackOptions& options) {
@@ -365,6 +428,25 @@ std::string listText(const Packer& packer, const PackContents& contents) {
     return text;
 }
 
+// Makes some parts, on all cores where they may be made side by side.
+std::vector<Result<std::string>> makeParts(std::span<const Part* const> parts) {
+    std::vector<Result<std::string>> made(parts.size(), Result<std::string>(std::string()));
+    inParallel(parts.size(), workerCount(), [&](std::size_t, std::size_t first, std::size_t end) {
+        for (std::size_t p = first; p < end; ++p)
+            made[p] = parts[p]->make();
+    });
+    return made;
+}
+
+// Of what has to be made: the next parts that can be made at once.
+std::span<const Part* const> nextOf(std::span<const Part* const> left) {
+    std::size_t count = 1;
+    while (count < std::min(left.size(), workerCount()) && left[0]->beside_others &&
+           left[count]->beside_others)
+        ++count;
+    return left.first(count);
+}
+
 // Makes what has changed and has it ready to be put in place.
 Status makeReady(const std::vector<Part>& parts,
                  const fs::path& folder,
@@ -374,23 +456,31 @@ Status makeReady(const std::vector<Part>& parts,
                  OutputFiles& files,
                  PackContents& contents,
                  PackReport& report) {
-    for (std::size_t p = 0; p < parts.size(); ++p) {
-        job.report(static_cast<double>(p), static_cast<double>(parts.size()));
-        if (job.cancelRequested())
-            return cancelled();
-        const Part& part = parts[p];
+    std::vector<const Part*> changed;
+    for (const Part& part : parts) {
         contents.entries.push_back({part.file, part.what, part.key});
         const auto* entry = entryOf(before, part.file);
         if (!options.all && entry && sameFile(folder, *entry, part)) {
             report.kept.push_back(part.file);
             continue;
         }
-        const auto bytes = part.make();
-        if (!bytes)
-            return bytes.error();
-        if (const Status ready = files.add(folder / part.file, *bytes); !ready)
-            return ready;
-        report.written.push_back(part.file);
+        changed.push_back(&part);
+    }
+    for (std::span<const Part* const> left = changed; !left.empty();) {
+        job.report(static_cast<double>(changed.size() - left.size()),
+                   static_cast<double>(changed.size()));
+        if (job.cancelRequested())
+            return cancelled();
+        const auto now = nextOf(left);
+        const auto made = makeParts(now);
+        for (std::size_t p = 0; p < now.size(); ++p) {
+            if (!made[p])
+                return made[p].error();
+            if (const Status ready = files.add(folder / now[p]->file, *made[p]); !ready)
+                return ready;
+            report.written.push_back(now[p]->file);
+        }
+        left = left.subspan(now.size());
     }
     return {};
 }

@@ -266,12 +266,20 @@ void LessonCommands::useCaptions(const QString& file) {
     change(tr("choose captions"), [&](LessonPlan& plan) { plan.captions = file.toStdString(); });
 }
 
+PackOptions LessonCommands::packOptions() const {
+    PackOptions options;
+    options.piece_file = m_document.file().toStdString();
+    return options;
+}
+
 void LessonCommands::makePack(const QString& folder) {
     m_jobs
         .enqueue(
             tr("Making the lesson pack"),
-            [piece = m_document.piece(), path = folder.toStdString()](const JobControl& job) {
-                return makeLessonPack(piece, path, {}, {pdfOfPages, pdfOfHandout, svgElement}, job);
+            [piece = m_document.piece(), path = folder.toStdString(), options = packOptions()](
+                const JobControl& job) {
+                return makeLessonPack(
+                    piece, path, options, {pdfOfPages, pdfOfHandout, svgElement}, job);
             })
         .then([this, folder](const Result<PackReport>& made) {
             if (!made) {
@@ -290,7 +298,7 @@ void LessonCommands::makePack(const QString& folder) {
 }
 
 void LessonCommands::askOutOfDate(const QString& folder) {
-    const auto old = outOfDatePack(m_document.piece(), folder.toStdString(), {});
+    const auto old = outOfDatePack(m_document.piece(), folder.toStdString(), packOptions());
     if (!old) {
         emit said(sentence(old.error()));
         return;

@@ -55,6 +55,7 @@ class LessonCommands : public QObject {
     void outOfDate(const QStringList& files);
 
   private:
+    PackOptions packOptions() const;
     std::vector<TaughtPhrase> cuts() const; // as they are now
     const TeachPhrase* chosenPhrase() const;
     void changeChosen(const QString& what, const std::function<void(TaughtPhrase&)>& change_one);

@@ -22,6 +22,7 @@ class PageWriter {
         introduction();
         m_out += "<main id=\"phrases\">\n";
         whole();
+        performance();
         for (std::size_t p = 0; p < m_writer.breakdown().phrases.size(); ++p)
             if (shown(p))
                 phrase(p);
@@ -97,6 +98,31 @@ class PageWriter {
             "<p class=\"quiet\">" + e(say("page.simulated")) + "</p>\n<div class=\"sounds\">\n";
         for (const PageSound& sound : m_content.whole)
             player(sound, say("page.whole") + ", " + m_writer.percentText(sound.tempo), false);
+        m_out += "</div>\n</section>\n";
+    }
+
+    // The take itself, slower; of a page with the free phrases alone it stays out.
+    void performance() {
+        if (m_content.films.empty() || m_content.only_free)
+            return;
+        m_out += "<section aria-labelledby=\"performance\">\n<h2 id=\"performance\">" +
+                 e(say("page.performance")) + "</h2>\n<div class=\"films\">\n";
+        for (const PageFilm& film : m_content.films) {
+            const std::string id = "film-" + std::to_string(&film - m_content.films.data());
+            const std::string kind = film.has_picture ? "video" : "audio";
+            const std::string tempo = m_writer.percentText(film.tempo);
+            m_out += "<div><p class=\"quiet\">" + e(tempo) + "</p><" + kind + " id=\"" + id +
+                     "\" controls preload=\"none\" src=\"" + e(film.file) + "\" aria-label=\"" +
+                     e(say("page.performance") + ", " + tempo) + "\"></" + kind +
+                     ">\n<p class=\"places\">";
+            for (const PageFilm::Place& place : film.places)
+                m_out += "<button type=\"button\" data-film=\"" + id + "\" data-at=\"" +
+                         std::to_string(place.at_s) + "\" aria-label=\"" +
+                         e(say("page.from_phrase",
+                               {{"letter", phraseAt(place.phrase).letter}, {"percent", tempo}})) +
+                         "\">" + e(phraseAt(place.phrase).letter) + "</button> ";
+            m_out += "</p></div>\n";
+        }
         m_out += "</div>\n</section>\n";
     }
 

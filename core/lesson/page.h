@@ -18,6 +18,17 @@ struct PagePhrase {
     std::string tab_svg;           // an <svg> element; empty: none
     std::vector<PageSound> sounds; // the slowest first
 };
+// The performance made slower, with the moments at which phrases begin.
+struct PageFilm {
+    double tempo = 1.0;
+    std::string file; // relative to the page
+    bool has_picture = false;
+    struct Place {
+        std::size_t phrase = 0; // of the breakdown
+        double at_s = 0.0;      // in the file
+    };
+    std::vector<Place> places;
+};
 struct PageFile {
     std::string file, what;
 };
@@ -28,6 +39,7 @@ struct PageContent {
     int version = 1;
     std::vector<PagePhrase> phrases; // by phrase of the breakdown
     std::vector<PageSound> whole;
+    std::vector<PageFilm> films; // empty: no recording goes with it
     std::vector<PageFile> files; // what else is in the pack
     bool only_free = false;      // leaves out what is not free
 };

@@ -3,6 +3,8 @@
 #include "session/lesson_pack.h"
 
 #include "base/atomic_file.h"
+#include "media/media_info.h"
+#include "media/sound_file.h"
 #include "session/files.h"
 #include "session/pack_contents.h"
 #include "session/sheet.h"
@@ -331,6 +333,76 @@ TEST(LessonPlan, WhatCannotBeIsRefused) {
         EXPECT_FALSE(checkPiece(piece).ok()) << one.name;
     }
     EXPECT_TRUE(checkPiece(tune()).ok());
+}
+
+// The tune with a recording of eight seconds beside a piece file.
+Piece recordedTune(const test::Scratch& scratch, TakeRights rights) {
+    Piece piece = tune();
+    const Sound hum{std::vector<float>(static_cast<std::size_t>(9.0 * 22050), 0.1F), 22050.0};
+    EXPECT_TRUE(writeWav(scratch / "take.wav", hum.view()).ok());
+    piece.takes.emplace_back();
+    piece.takes[0].name = "reeds";
+    piece.takes[0].path = "take.wav";
+    piece.takes[0].length_s = 9.0;
+    piece.takes[0].rights = rights;
+    piece.lesson.manner.tempi = {0.5};
+    return piece;
+}
+
+PackOptions besideOf(const test::Scratch& scratch) {
+    PackOptions options;
+    options.piece_file = scratch / "piece.wirenote";
+    return options;
+}
+
+TEST(LessonPack, TheOwnTakeGoesWithItSlowerAndItsPhrasesAreChapters) {
+    const test::Scratch scratch;
+    Piece piece = recordedTune(scratch, TakeRights::OwnRecording);
+    piece.lesson.manner.tempi.push_back(1.0);
+    const auto made = makeLessonPack(piece, scratch / "pack", besideOf(scratch), kDrawer, {});
+    ASSERT_TRUE(made.ok()) << made.error().sentence();
+    const fs::path film = scratch / "pack/film/performance-50.webm";
+    const auto info = readMediaInfo(film);
+    ASSERT_TRUE(info.ok()) << info.error().sentence();
+    EXPECT_NEAR(info->length_s, (8.0 + 0.5) / 0.5, 0.1); // half a second after the last phrase
+    EXPECT_THAT(textOf(film), HasSubstr("first"));       // a title of a chapter
+    EXPECT_FALSE(fs::exists(scratch / "pack/film/performance-100.webm"));
+    const std::string page = textOf(scratch / "pack/index.html");
+    EXPECT_THAT(page, HasSubstr("src=\"film/performance-50.webm\""));
+    EXPECT_THAT(page, HasSubstr("data-at=\"8.000000\"")); // phrase B: 4 s at half the tempo
+    EXPECT_THAT(textOf(scratch / "pack/free.html"), Not(HasSubstr("performance-50")));
+}
+
+TEST(LessonPack, TheTakeOfSomebodyElseStaysOut) {
+    for (const TakeRights rights : {TakeRights::Unknown, TakeRights::StudyOnly}) {
+        const test::Scratch scratch;
+        const Piece piece = recordedTune(scratch, rights);
+        const auto made = makeLessonPack(piece, scratch / "pack", besideOf(scratch), kDrawer, {});
+        ASSERT_TRUE(made.ok()) << made.error().sentence();
+        EXPECT_FALSE(fs::exists(scratch / "pack/film/performance-50.webm"));
+        EXPECT_THAT(textOf(scratch / "pack/index.html"), Not(HasSubstr("performance-")));
+        EXPECT_THAT(made->left_out, Contains(HasSubstr("nobody has said")));
+    }
+}
+
+TEST(LessonPack, ATakeThatIsGoneIsToldAndWhatWasMadeOfItIsRemovedWhenItMayNotStay) {
+    const test::Scratch scratch;
+    Piece piece = recordedTune(scratch, TakeRights::Permitted);
+    const PackOptions options = besideOf(scratch);
+    ASSERT_TRUE(makeLessonPack(piece, scratch / "pack", options, kDrawer, {}).ok());
+    const auto again = makeLessonPack(piece, scratch / "pack", options, kDrawer, {});
+    ASSERT_TRUE(again.ok());
+    EXPECT_THAT(again->kept, Contains(std::string("film/performance-50.webm")));
+    EXPECT_THAT(again->written, IsEmpty());
+    piece.takes[0].rights = TakeRights::StudyOnly;
+    const auto taken_back = makeLessonPack(piece, scratch / "pack", options, kDrawer, {});
+    ASSERT_TRUE(taken_back.ok());
+    EXPECT_THAT(taken_back->removed, Contains(std::string("film/performance-50.webm")));
+    piece.takes[0].rights = TakeRights::Permitted;
+    fs::remove(scratch / "take.wav");
+    const auto gone = makeLessonPack(piece, scratch / "pack", options, kDrawer, {});
+    ASSERT_TRUE(gone.ok());
+    EXPECT_THAT(gone->left_out, Contains(HasSubstr("not where it was")));
 }
 
 } // namespace

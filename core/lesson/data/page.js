@@ -5,7 +5,7 @@
   var chosen = -1;
   var speed = 0;
   function sounds(section) { return Array.prototype.slice.call(section.querySelectorAll('audio')); }
-  function all() { return Array.prototype.slice.call(document.querySelectorAll('audio')); }
+  function all() { return Array.prototype.slice.call(document.querySelectorAll('audio, video')); }
   function quiet() { all().forEach(function (one) { one.pause(); }); }
   function say(text) { state.textContent = text; }
   function choose(index, move) {
@@ -49,9 +49,18 @@
       all().forEach(function (other) { if (other !== one) { other.pause(); } });
     });
   });
+  Array.prototype.forEach.call(document.querySelectorAll('button[data-film]'), function (button) {
+    button.addEventListener('click', function () {
+      var film = document.getElementById(button.dataset.film);
+      film.currentTime = Number(button.dataset.at);
+      var begun = film.play();
+      if (begun && begun.catch) { begun.catch(function () { say(document.body.dataset.stopped); }); }
+      say(button.getAttribute('aria-label'));
+    });
+  });
   document.addEventListener('keydown', function (event) {
     if (event.ctrlKey || event.altKey || event.metaKey) { return; }
-    if (/^(INPUT|TEXTAREA|SELECT|BUTTON|AUDIO|A|SUMMARY)$/.test(event.target.tagName) && event.key === ' ') { return; }
+    if (/^(INPUT|TEXTAREA|SELECT|BUTTON|AUDIO|VIDEO|A|SUMMARY)$/.test(event.target.tagName) && event.key === ' ') { return; }
     var key = event.key.toLowerCase();
     if (key === ' ') { toggle(); }
     else if (key === 'n') { choose(chosen + 1, true); }
