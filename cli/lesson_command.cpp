@@ -2,6 +2,7 @@
 
 #include "base/atomic_file.h"
 #include "lesson/claims_json.h"
+#include "lesson/shown_claims.h"
 #include "painting/write_sheet.h"
 #include "piece/timeline_map.h"
 #include "session/files.h"
@@ -156,6 +157,9 @@ ClaimsCommand::ClaimsCommand(CLI::App& app)
         ->required();
     m_command->add_option("--out", m_out, "CLAIMS.json")->required();
     m_command->add_option("--reading", m_reading, "against this reading, by name");
+    m_command->add_flag("--shown",
+                        m_shown,
+                        "also what the takes of the piece play otherwise than the tab has it");
     m_manner.addTo(*m_command);
 }
 
@@ -176,7 +180,9 @@ Status ClaimsCommand::run() const {
         return badInput(m_captions, cues.error().message);
     const LessonFacts facts(*piece);
     const Speaker speaker(*words, piece->lesson.manner, piece->instrument, piece->key);
-    const std::vector<CheckedClaim> claims = checkClaims(facts, *cues, speaker);
+    std::vector<CheckedClaim> claims = checkClaims(facts, *cues, speaker);
+    if (m_shown)
+        std::ranges::copy(checkDemonstrations(facts, speaker), std::back_inserter(claims));
     if (const Status written = writeFileAtomically(m_out, writeClaimsJson(claims)); !written)
         return written;
     const auto wrong = std::ranges::count(claims, ClaimVerdict::Wrong, &CheckedClaim::verdict);

@@ -48,6 +48,7 @@ class ClaimsCommand {
   private:
     CLI::App* m_command;
     std::string m_piece, m_captions, m_out, m_reading;
+    bool m_shown = false;
     MannerArguments m_manner;
 };
 

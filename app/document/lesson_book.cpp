@@ -3,6 +3,7 @@
 #include "app/document/document.h"
 #include "app/text/wording.h"
 #include "base/atomic_file.h"
+#include "lesson/shown_claims.h"
 #include "session/sheet.h"
 
 #include <QCoreApplication>
@@ -49,6 +50,7 @@ LessonState::LessonState(Piece of, int revision_of)
         ambiguous.back() = ambiguitiesIn(texts.back().text, words);
     }
     claims = saidOf(*this, captions_problem);
+    shown = checkDemonstrations(facts, speaker);
     std::vector<std::pair<int, int>> bars;
     for (const TeachPhrase& phrase : breakdown.phrases)
         bars.emplace_back(phrase.first_bar, phrase.last_bar);

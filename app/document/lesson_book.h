@@ -34,6 +34,7 @@ struct LessonState {
     std::vector<StepText> texts;      // by step
     std::vector<Stumble> stumbles;    // the likeliest first
     std::vector<CheckedClaim> claims; // of the captions, as they are said
+    std::vector<CheckedClaim> shown;  // what the takes play otherwise
     QString captions_problem;         // why they could not be read
     // What of a step's own text contradicts the reading now.
     std::vector<std::vector<CheckedClaim>> contradictions;

@@ -93,9 +93,21 @@ QString claimFieldText(ClaimField field) {
     return {};
 }
 
+static QString shownText(const CheckedClaim& claim, const QString& played, const QString& is) {
+    if (claim.field == ClaimField::Stroke)
+        return tr("played %1; in the tab it is %2").arg(played, is);
+    if (played.isEmpty())
+        return tr("note %1 is not played").arg(is);
+    if (is.isEmpty())
+        return tr("played note %1, which the tab does not have").arg(played);
+    return tr("played note %1; in the tab it is note %2").arg(played, is);
+}
+
 QString claimText(const CheckedClaim& claim) {
     const QString field = claimFieldText(claim.field);
     const QString said = QString::fromStdString(claim.said);
+    if (claim.take)
+        return shownText(claim, said, QString::fromStdString(claim.is));
     if (claim.is.empty())
         return tr("said %1 %2").arg(field, said);
     return tr("said %1 %2; it is %1 %3").arg(field, said, QString::fromStdString(claim.is));

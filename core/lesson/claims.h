@@ -5,6 +5,7 @@
 #include "lesson/claim_reading.h"
 #include "lesson/lesson_facts.h"
 
+#include <optional>
 #include <string>
 #include <vector>
 
@@ -24,7 +25,9 @@ struct CheckedClaim {
     ClaimVerdict verdict = ClaimVerdict::Unclear;
     NoteId note = 0;     // it is about; 0: none
     double hear_s = 0.0; // where that is to be heard, seconds of the piece
-    std::string text;    // of the caption
+    std::string text;    // of the caption; of what is played: the name of the take
+    // Played in this take, not said: `start_s` is in its time (shown_claims.h).
+    std::optional<std::size_t> take = {};
 };
 
 // All claims of the captions, tied to notes by the bar and beat they name, by when they are said,

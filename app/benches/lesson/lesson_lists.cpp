@@ -114,7 +114,7 @@ ClaimsList::ClaimsList(LessonBook& book,
     : QWidget(parent), m_book(book), m_commands(commands), m_selection(selection),
       m_transport(transport),
       m_list(new RowList(tr("What is said"),
-                         {tr("At"), tr("Bar"), tr("Verdict"), tr("What"), tr("In the caption")})),
+                         {tr("At"), tr("Bar"), tr("Verdict"), tr("What"), tr("Where")})),
       m_shown(new QComboBox) {
     QHBoxLayout* row = rowUnder(this, m_list, "claimRows");
     row->addWidget(button(this, tr("Captions…"), "chooseCaptions", [this] { chooseFile(); }));
@@ -143,15 +143,15 @@ void ClaimsList::rebuild() {
     const auto state = m_book.state();
     m_list->clear(tr("No captions are chosen. Choose what is said in the leading take (SubRip, "
                      "WebVTT, or a text with a sentence a line): every string, fret, finger, "
-                     "stroke, beat, chord and note in it is held against the tab."));
-    if (!state || state->piece.lesson.captions.empty())
+                     "stroke, beat, chord and note in it is held against the tab. What other takes of the "
+                     "piece play otherwise stands here too."));
+    if (!state || (state->piece.lesson.captions.empty() && state->shown.empty()))
         return;
-    if (!state->captions_problem.isEmpty()) {
+    if (!state->captions_problem.isEmpty())
         m_list->clear(state->captions_problem);
-        return;
-    }
-    m_list->clear(
-        tr("Of %1 things that are said none contradicts the tab.").arg(state->claims.size()));
+    else if (!state->piece.lesson.captions.empty())
+        m_list->clear(
+            tr("Of %1 things that are said none contradicts the tab.").arg(state->claims.size()));
     addClaims(ClaimVerdict::Wrong);
     if (m_shown->currentIndex() > 0)
         addClaims(ClaimVerdict::Unclear);
@@ -164,18 +164,33 @@ void ClaimsList::addClaims(ClaimVerdict verdict) {
     const QString word = verdict == ClaimVerdict::Wrong   ? tr("contradicts")
                          : verdict == ClaimVerdict::Right ? tr("is so")
                                                           : tr("unclear");
-    for (const CheckedClaim& claim : m_book.state()->claims)
-        if (claim.verdict == verdict)
-            m_list->add({timeText(claim.start_s),
-                         claim.bar > 0 ? QString::number(claim.bar) : QString(),
-                         word,
-                         claimText(claim),
-                         QString::fromStdString(claim.text)},
-                        [this, id = claim.note, at_s = claim.start_s] {
-                            if (id != 0)
-                                m_selection.choose(id);
-                            m_transport.seek(at_s);
-                        });
+    for (const auto* claims : {&m_book.state()->claims, &m_book.state()->shown})
+        for (const CheckedClaim& claim : *claims)
+            if (claim.verdict == verdict)
+                m_list->add({timeText(claim.start_s),
+                             claim.bar > 0 ? QString::number(claim.bar) : QString(),
+                             word,
+                             claimText(claim),
+                             QString::fromStdString(claim.text)},
+                            [this, claim] { goTo(claim); });
+}
+
+void ClaimsList::goTo(const CheckedClaim& claim) {
+    if (claim.note != 0)
+        m_selection.choose(claim.note);
+    if (!claim.take) {
+        m_transport.seek(claim.start_s);
+        return;
+    }
+    // What is played is heard in the take that plays it, at its place in the piece.
+    const auto& takes = m_book.state()->piece.takes;
+    const auto& shown = takes[*claim.take].demonstrations;
+    const auto at = std::ranges::find_if(shown, [&claim](const Demonstration& one) {
+        return one.inPiece() && one.span.contains(claim.start_s);
+    });
+    if (at != shown.end())
+        m_transport.setDemonstration(*claim.take, static_cast<std::size_t>(at - shown.begin()));
+    m_transport.seek(claim.hear_s);
 }
 
 PublishedList::PublishedList(Document& document,

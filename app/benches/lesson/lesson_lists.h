@@ -56,6 +56,7 @@ class ClaimsList : public QWidget {
   private:
     void rebuild();
     void addClaims(ClaimVerdict verdict);
+    void goTo(const CheckedClaim& claim);
     void chooseFile();
 
     LessonBook& m_book;
