@@ -445,14 +445,8 @@ QWidget* MainWindow::buildReadings() {
 
 QWidget* MainWindow::buildLessonSide() {
     auto* card = new LessonCard(m_document, m_lesson_book, m_lesson);
-    const auto prompt = [this] {
-        m_lesson_book.setWanted(true);
-        (new PromptView(m_lesson_book, m_lesson, this))->show();
-    };
-    const auto preview = [this] {
-        m_lesson_book.setWanted(true);
-        (new LessonPreview(m_lesson_book, this))->show();
-    };
+    const auto prompt = [this] { (new PromptView(m_lesson_book, m_lesson, this))->show(); };
+    const auto preview = [this] { (new LessonPreview(m_lesson_book, this))->show(); };
     connect(card, &LessonCard::promptWanted, this, prompt);
     connect(card, &LessonCard::previewWanted, this, preview);
     connect(&m_actions, &Actions::promptWanted, this, prompt);

@@ -4,6 +4,8 @@
 #include "app/document/lesson_book.h"
 #include "app/playing/transport.h"
 #include "app/text/wording.h"
+#include "base/atomic_file.h"
+#include "lesson/stumbles.h"
 #include "painting/write_sheet.h"
 #include "session/files.h"
 
@@ -264,6 +266,58 @@ void LessonCommands::publish(const QString& what) {
 
 void LessonCommands::useCaptions(const QString& file) {
     change(tr("choose captions"), [&](LessonPlan& plan) { plan.captions = file.toStdString(); });
+}
+
+void LessonCommands::useMannerOf(const QString& piece_file) {
+    const auto other = readGiven(piece_file.toStdString());
+    if (!other) {
+        emit said(sentence(other.error()));
+        return;
+    }
+    change(tr("speak as in another lesson"), [&](LessonPlan& plan) {
+        plan.manner = other->lesson.manner;
+        for (std::string LessonPlan::*text :
+             {&LessonPlan::level, &LessonPlan::presupposes, &LessonPlan::background,
+              &LessonPlan::credits, &LessonPlan::series})
+            if ((plan.*text).empty())
+                plan.*text = other->lesson.*text;
+    });
+}
+
+void LessonCommands::countPupils(const QStringList& piece_files) {
+    struct Counted {
+        std::vector<int> by_kind;
+        int pieces = 0;
+    };
+    std::vector<std::string> files;
+    const QString own = m_document.file();
+    for (const QString& file : piece_files)
+        if (own.isEmpty() || !sameFile(file.toStdString(), own.toStdString()))
+            files.push_back(file.toStdString());
+    m_jobs
+        .enqueue(tr("Counting what pupils stumble over"),
+                 [files, own_plan = m_document.piece().lesson](const JobControl& job)
+                     -> Result<Counted> {
+                     std::vector<LessonPlan> others;
+                     for (const std::string& file : files) {
+                         if (job.cancelRequested())
+                             return cancelled();
+                         auto piece = readGiven(file);
+                         if (!piece)
+                             return piece.error();
+                         others.push_back(std::move(piece->lesson));
+                     }
+                     std::vector<const LessonPlan*> plans = {&own_plan};
+                     for (const LessonPlan& other : others)
+                         plans.push_back(&other);
+                     return Counted{pupilsByKind(plans), static_cast<int>(plans.size())};
+                 })
+        .then([this](const Result<Counted>& counted) {
+            if (counted)
+                emit pupilsCounted(counted->by_kind, counted->pieces);
+            else if (counted.error().kind != ErrorKind::Cancelled)
+                emit said(sentence(counted.error()));
+        });
 }
 
 PackOptions LessonCommands::packOptions() const {

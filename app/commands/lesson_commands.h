@@ -6,6 +6,7 @@
 
 #include <QObject>
 #include <functional>
+#include <vector>
 
 namespace wirenote::app {
 
@@ -45,6 +46,11 @@ class LessonCommands : public QObject {
     void markRetake(); // the chosen step, or no longer
     void publish(const QString& what);
     void useCaptions(const QString& file); // empty: none
+    // How the teacher speaks, taken over from the lesson of another piece of a series, and what it
+    // says of itself where this one says nothing.
+    void useMannerOf(const QString& piece_file);
+    // What pupils were seen to stumble over in other pieces and this one. Runs as a job.
+    void countPupils(const QStringList& piece_files);
     // Makes or renews the pack in a folder. Runs as a job.
     void makePack(const QString& folder);
     void askOutOfDate(const QString& folder); // which of its files say something else now
@@ -53,6 +59,7 @@ class LessonCommands : public QObject {
     void said(const QString& sentence);
     void packMade(const QString& folder);
     void outOfDate(const QStringList& files);
+    void pupilsCounted(const std::vector<int>& by_kind, int pieces);
 
   private:
     PackOptions packOptions() const;

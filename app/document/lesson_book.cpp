@@ -77,8 +77,11 @@ bool LessonBook::upToDate() const {
     return m_state && m_state->revision == m_document.revision() && !m_working;
 }
 
-void LessonBook::setWanted(bool wanted) {
-    m_wanted = wanted;
+void LessonBook::setWanted(const void* by, bool wanted) {
+    if (wanted)
+        m_wanted_by.insert(by);
+    else
+        m_wanted_by.erase(by);
     if (wanted && !upToDate())
         m_soon.start();
 }
@@ -91,7 +94,7 @@ void LessonBook::choose(std::size_t step) {
 }
 
 void LessonBook::work() {
-    if (!m_wanted || !m_document.isOpen())
+    if (m_wanted_by.empty() || !m_document.isOpen())
         return;
     m_working = true;
     m_runner
@@ -110,12 +113,13 @@ void LessonBook::work() {
 }
 
 void LessonBook::wait() {
-    m_wanted = true;
+    m_wanted_by.insert(this);
     work();
     QEventLoop loop;
     connect(this, &LessonBook::changed, &loop, &QEventLoop::quit);
     while (!upToDate())
         loop.processEvents(QEventLoop::WaitForMoreEvents, 50);
+    m_wanted_by.erase(this);
 }
 
 } // namespace wirenote::app

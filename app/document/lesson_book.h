@@ -8,6 +8,7 @@
 #include <QObject>
 #include <QTimer>
 #include <memory>
+#include <set>
 
 namespace wirenote {
 struct SheetPage;
@@ -56,7 +57,8 @@ class LessonBook : public QObject {
 
     std::shared_ptr<const LessonState> state() const { return m_state; }
     bool upToDate() const;
-    void setWanted(bool wanted);                // somebody looks at it
+    // Somebody looks at it, or no longer does; it is kept up to date for all who do.
+    void setWanted(const void* by, bool wanted);
     std::size_t step() const { return m_step; } // that is chosen
     void choose(std::size_t step);
     void wait(); // for tests
@@ -73,7 +75,7 @@ class LessonBook : public QObject {
     QTimer m_soon;
     std::shared_ptr<const LessonState> m_state;
     std::size_t m_step = 0;
-    bool m_wanted = false;
+    std::set<const void*> m_wanted_by;
     bool m_working = false;
 };
 

@@ -224,6 +224,88 @@ TEST_F(LessonBench, CaptionsAreHeldAgainstTheTab) {
     EXPECT_EQ(rows("claimRows")->topLevelItemCount(), 0);
 }
 
+TEST_F(LessonBench, WhatOtherTakesPlayOtherwiseStandsBesideWhatIsSaid) {
+    Piece piece = window.document().whole();
+    Take slow;
+    slow.name = "slowly";
+    slow.length_s = 120.0;
+    const double last_s = piece.notes.back().onset_s() + 1.0;
+    for (const Note& note : piece.notes)
+        slow.notes.push_back(
+            {{2.0 * note.onset_s(), 2.0 * note.onset_s() + 0.3}, note.midi(), 0.97, {}});
+    slow.notes[3].midi += 1;
+    slow.demonstrations = {{{0.0, 2.0 * last_s},
+                            DemonstrationKind::Piece,
+                            {{0.0, 0.0}, {last_s, 2.0 * last_s}},
+                            0,
+                            0.9,
+                            {}}};
+    Take lead;
+    lead.name = "lead";
+    lead.length_s = 60.0;
+    piece.takes = {lead, slow};
+    ASSERT_TRUE(writeAny(piece, scratch / "two.wirenote").ok());
+    window.openPath(QString::fromStdString((scratch / "two.wirenote").string()));
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] { return window.document().isOpen() && window.document().whole().takes.size() == 2; },
+        kPatience_ms));
+    settleLesson();
+    showPage("What is said");
+    ASSERT_EQ(rows("claimRows")->topLevelItemCount(), 1);
+    EXPECT_TRUE(rows("claimRows")->topLevelItem(0)->text(3).startsWith("played note"));
+    EXPECT_EQ(rows("claimRows")->topLevelItem(0)->text(4), "slowly");
+    emit rows("claimRows")->itemActivated(rows("claimRows")->topLevelItem(0), 0);
+    EXPECT_EQ(window.selection().note(), piece.notes[3].id);
+    EXPECT_NEAR(window.transport().playhead_s(), piece.notes[3].onset_s(), 0.05);
+}
+
+TEST_F(LessonBench, PupilsAreCountedOverPieces) {
+    window.lesson().observe(StumbleKind::TemptingGrab, "three of them", 3);
+    Piece other = window.document().whole();
+    other.lesson.observations = {{1.0, StumbleKind::TemptingGrab, 4, ""},
+                                 {2.0, StumbleKind::FastShift, 2, ""}};
+    ASSERT_TRUE(writeAny(other, scratch / "other.wirenote").ok());
+    window.lesson().countPupils({QString::fromStdString((scratch / "other.wirenote").string())});
+    settleLesson();
+    showPage("Where people stumble");
+    ASSERT_GE(rows("stumbleRows")->topLevelItemCount(), 2);
+    EXPECT_EQ(rows("stumbleRows")->topLevelItem(0)->text(0), "over 2 pieces");
+    EXPECT_EQ(rows("stumbleRows")->topLevelItem(0)->text(1), "7");
+    EXPECT_EQ(rows("stumbleRows")->topLevelItem(1)->text(1), "2");
+}
+
+TEST_F(LessonBench, ALessonSpeaksAsAnotherOneOfItsSeries) {
+    Piece other = window.document().whole();
+    other.lesson.manner.strings = StringNaming::Letter;
+    other.lesson.manner.glossary = {{"down-stroke", "ebb"}};
+    other.lesson.series = "Tides, part 1";
+    other.lesson.level = "second year";
+    ASSERT_TRUE(writeAny(other, scratch / "first.wirenote").ok());
+    window.lesson().change("level", [](LessonPlan& one) { one.level = "first year"; });
+    window.lesson().useMannerOf(QString::fromStdString((scratch / "first.wirenote").string()));
+    EXPECT_EQ(plan().manner, other.lesson.manner);
+    EXPECT_EQ(plan().series, "Tides, part 1");
+    EXPECT_EQ(plan().level, "first year"); // what this one says itself stays
+    window.document().undoStack().undo();
+    EXPECT_EQ(plan().manner.strings, StringNaming::Number);
+}
+
+TEST_F(LessonBench, ThePromptKeepsUpWhenTheBenchIsHidden) {
+    choose(StepKind::Fretting);
+    push("promptLesson");
+    auto* prompt = window.findChild<PromptView*>("promptView");
+    ASSERT_NE(prompt, nullptr);
+    window.showBench(BenchKind::Notes);
+    settle();
+    window.lesson().write("Listen to the heron.");
+    EXPECT_TRUE(QTest::qWaitFor(
+        [&] {
+            return prompt->findChild<QLabel*>("promptText")->text() == "Listen to the heron.";
+        },
+        kPatience_ms));
+    prompt->close();
+}
+
 TEST_F(LessonBench, ThePromptGoesOnAndMarksARetakeByOneKey) {
     push("promptLesson");
     auto* prompt = window.findChild<PromptView*>("promptView");

@@ -5,8 +5,10 @@
 #include "base/text.h"
 
 #include <QEvent>
+#include <QFileDialog>
 #include <QHBoxLayout>
 #include <QLabel>
+#include <QPushButton>
 
 namespace wirenote::app {
 
@@ -43,6 +45,16 @@ AboutForm::AboutForm(Document& document, LessonCommands& commands, QWidget* pare
     m_glossary->setTabChangesFocus(true);
     m_glossary->installEventFilter(this);
     words->addWidget(m_glossary, 1);
+    auto* take_over = new QPushButton(tr("Speak as in another lesson…"));
+    take_over->setObjectName("mannerOf");
+    take_over->setToolTip(tr("Takes over the words and conventions of another piece of the series"));
+    connect(take_over, &QPushButton::clicked, this, [this] {
+        const QString file = QFileDialog::getOpenFileName(
+            this, tr("A piece whose lesson speaks as this one shall"), {}, tr("Pieces (*.wirenote)"));
+        if (!file.isEmpty())
+            m_commands.useMannerOf(file);
+    });
+    words->addWidget(take_over);
     row->addLayout(words, 2);
     connect(&document, &Document::opened, this, &AboutForm::refresh);
     connect(&document, &Document::changed, this, [this](const Changes& what) {

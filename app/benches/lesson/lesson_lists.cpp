@@ -74,6 +74,21 @@ StumblesList::StumblesList(Document& document,
             static_cast<StumbleKind>(m_kind->currentIndex()), m_remark->text(), m_pupils->value());
         m_remark->clear();
     }));
+    row->addWidget(button(this, tr("Count over pieces…"), "countPupils", [this] {
+        const QStringList files = QFileDialog::getOpenFileNames(
+            this, tr("Pieces to count over, beside this one"), {}, tr("Pieces (*.wirenote)"));
+        if (!files.isEmpty())
+            m_commands.countPupils(files);
+    }));
+    connect(&commands,
+            &LessonCommands::pupilsCounted,
+            this,
+            [this](const std::vector<int>& by_kind, int pieces) {
+                m_over = by_kind;
+                m_pieces = pieces;
+                rebuild();
+            });
+    connect(&document, &Document::opened, this, [this] { m_over.clear(); });
     connect(&book, &LessonBook::changed, this, &StumblesList::rebuild);
     rebuild();
 }
@@ -85,6 +100,7 @@ void StumblesList::rebuild() {
     const auto state = m_book.state();
     if (!state)
         return;
+    addOverPieces();
     int shown = 0;
     for (const Stumble& stumble : state->stumbles) {
         if (++shown > kMostRows)
@@ -104,6 +120,23 @@ void StumblesList::rebuild() {
     }
     m_list->fit();
     m_list->rows().setColumnWidth(2, m_list->width() / 2);
+}
+
+// What most pupils stumbled over first.
+void StumblesList::addOverPieces() {
+    std::vector<std::size_t> kinds;
+    for (std::size_t k = 0; k < m_over.size(); ++k)
+        if (m_over[k] > 0)
+            kinds.push_back(k);
+    std::ranges::stable_sort(kinds, std::greater(), [this](std::size_t k) { return m_over[k]; });
+    for (const std::size_t k : kinds)
+        m_list->add({countText(m_pieces,
+                               QT_TRANSLATE_NOOP("wording", "over %1 piece"),
+                               QT_TRANSLATE_NOOP("wording", "over %1 pieces")),
+                     QString::number(m_over[k]),
+                     stumbleKindText(static_cast<StumbleKind>(k)),
+                     {}},
+                    {});
 }
 
 ClaimsList::ClaimsList(LessonBook& book,

@@ -31,6 +31,7 @@ class StumblesList : public QWidget {
 
   private:
     void rebuild();
+    void addOverPieces();
 
     Document& m_document;
     LessonBook& m_book;
@@ -38,6 +39,8 @@ class StumblesList : public QWidget {
     Selection& m_selection;
     Transport& m_transport;
     RowList* m_list;
+    std::vector<int> m_over; // pupils by kind over several pieces; empty: not counted
+    int m_pieces = 0;
     QComboBox* m_kind;
     QLineEdit* m_remark;
     QSpinBox* m_pupils;

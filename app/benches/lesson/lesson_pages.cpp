@@ -3,35 +3,10 @@
 #include "app/benches/lesson/about_form.h"
 #include "app/benches/lesson/lesson_lists.h"
 #include "app/benches/lesson/steps_view.h"
-#include "app/document/lesson_book.h"
+#include "app/benches/lesson/wanted_while_shown.h"
 #include "app/theme.h"
 
-#include <QEvent>
-
 namespace wirenote::app {
-namespace {
-
-// Tells the book whether somebody looks.
-class Looking : public QObject {
-  public:
-    Looking(QWidget& view, LessonBook& book) : QObject(&view), m_book(book) {
-        view.installEventFilter(this);
-    }
-
-  protected:
-    bool eventFilter(QObject* watched, QEvent* event) override {
-        if (event->type() == QEvent::Show)
-            m_book.setWanted(true);
-        if (event->type() == QEvent::Hide)
-            m_book.setWanted(false);
-        return QObject::eventFilter(watched, event);
-    }
-
-  private:
-    LessonBook& m_book;
-};
-
-} // namespace
 
 QTabWidget* lessonPages(Document& document,
                         LessonBook& book,
@@ -53,7 +28,7 @@ QTabWidget* lessonPages(Document& document,
         tabs->widget(page)->setAutoFillBackground(true);
         tabs->widget(page)->setContentsMargins(8, 6, 8, 4);
     }
-    new Looking(*tabs, book);
+    new WantedWhileShown(*tabs, book);
     return tabs;
 }
 

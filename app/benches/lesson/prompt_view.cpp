@@ -1,8 +1,8 @@
 #include "app/benches/lesson/prompt_view.h"
 
 #include "app/benches/lesson/phrase_picture.h"
+#include "app/benches/lesson/wanted_while_shown.h"
 #include "app/commands/lesson_commands.h"
-#include "app/document/lesson_book.h"
 #include "app/theme.h"
 #include "lesson/filming.h"
 
@@ -62,6 +62,7 @@ PromptView::PromptView(LessonBook& book, LessonCommands& commands, QWidget* pare
     connect(&book, &LessonBook::chosen, this, &PromptView::refresh);
     setFocusPolicy(Qt::StrongFocus);
     resize(1000, 700);
+    new WantedWhileShown(*this, book);
     refresh();
 }
 
@@ -121,6 +122,7 @@ LessonPreview::LessonPreview(LessonBook& book, QWidget* parent)
     setWindowTitle(tr("The lesson as a learner will see it"));
     setOpenLinks(false);
     resize(900, 760);
+    new WantedWhileShown(*this, book);
     connect(&book, &LessonBook::changed, this, &LessonPreview::refresh);
     refresh();
 }
