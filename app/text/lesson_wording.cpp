@@ -93,7 +93,9 @@ QString claimFieldText(ClaimField field) {
     return {};
 }
 
-static QString shownText(const CheckedClaim& claim, const QString& played, const QString& is) {
+namespace {
+
+QString shownText(const CheckedClaim& claim, const QString& played, const QString& is) {
     if (claim.field == ClaimField::Stroke)
         return tr("played %1; in the tab it is %2").arg(played, is);
     if (played.isEmpty())
@@ -102,6 +104,8 @@ static QString shownText(const CheckedClaim& claim, const QString& played, const
         return tr("played note %1, which the tab does not have").arg(played);
     return tr("played note %1; in the tab it is note %2").arg(played, is);
 }
+
+} // namespace
 
 QString claimText(const CheckedClaim& claim) {
     const QString field = claimFieldText(claim.field);

@@ -281,6 +281,8 @@ Breakdown breakdownOf(const LessonFacts& facts, const BreakdownParameters& param
     const auto transitions = handTransitions(facts.piece().instrument, facts.piece().rows());
     for (std::size_t i = 0; i < breakdown.phrases.size(); ++i) {
         breakdown.phrases[i].letter = letterOf(i);
+        breakdown.phrases[i].layers =
+            layersOf(facts, breakdown.phrases[i].from, breakdown.phrases[i].to);
         breakdown.phrases[i].hardness = hardnessOf(transitions, breakdown.phrases[i]);
     }
     findRepeats(facts, breakdown.phrases);

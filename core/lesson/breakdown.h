@@ -1,7 +1,7 @@
 // A piece cut into phrases that can be taught, and the order of teaching them.
 #pragma once
 
-#include "lesson/lesson_facts.h"
+#include "lesson/layers.h"
 
 #include <optional>
 #include <string>
@@ -21,6 +21,7 @@ struct TeachPhrase {
     int transposed = 0;                  // … so many semitones lower than this
     std::vector<Difference> differences; // against it; note_a: of the earlier, note_b: of this
     double hardness = 0.0;               // how near to what hands can do at tempo: 1: at the edge
+    std::vector<PluckingLayer> layers;   // of the plucking hand; the last is all of it
     bool left_out = false;               // not discussed
     bool free = false;
     bool set = false; // a person cut it
@@ -35,7 +36,8 @@ struct TeachStep {
     StepKind kind = StepKind::Whole;
     std::vector<std::size_t> phrases; // one after the other
     double tempo = 1.0;               // share of the tempo at which it is played; 0: freely
-    int layer = 0;                    // of StepKind::Layer, from 1
+    int layer = 0;                    // of StepKind::Layer, from 1; after the last of the phrase's
+                                      // layers: the fretting hand joins
     bool relief = false;              // something easy after something hard
     double minutes = 0.0;             // how long it takes to be taught, estimated
 };

@@ -216,6 +216,7 @@ class PageWriter {
                 continue;
             m_out += "<h3>" + e(kindOf(step.kind)) + "</h3>\n";
             text(m_writer.step(s));
+            layer(step);
         }
         const TeachPhrase& of = phraseAt(p);
         if (!of.taught()) {
@@ -224,6 +225,21 @@ class PageWriter {
                 m_out += "<li>" + e(m_writer.speaker().own(sentence.text)) + "</li>\n";
             m_out += "</ul>\n";
         }
+    }
+    // What the plucking hand plays of a layer.
+    void layer(const TeachStep& step) {
+        const TeachPhrase& of = phraseAt(step.phrases.front());
+        if (step.kind != StepKind::Layer || of.layers.size() < static_cast<std::size_t>(step.layer) ||
+            m_writer.speaker().manner().order != TeachingOrder::Layers)
+            return;
+        m_out += "<div class=\"pictures\">" +
+                 strokesSvg(m_writer.facts(),
+                            of.from,
+                            of.to,
+                            say("page.layer",
+                                {{"n", std::to_string(step.layer)}, {"bars", m_writer.barsOf(of)}}),
+                            of.layers[static_cast<std::size_t>(step.layer - 1)]) +
+                 "</div>\n";
     }
     std::string kindOf(StepKind kind) const {
         constexpr std::array kKeys = {"steps.whole",

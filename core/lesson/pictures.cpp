@@ -223,8 +223,24 @@ std::string neckSvg(const Instrument& instrument,
     return std::move(svg).done();
 }
 
-std::string
-strokesSvg(const LessonFacts& facts, Rational from, Rational to, const std::string& name) {
+namespace {
+
+std::vector<std::size_t>
+notesIn(const LessonFacts& facts, const LessonMoment& moment, const PluckingLayer& layer) {
+    std::vector<std::size_t> notes;
+    std::ranges::copy_if(moment.notes, std::back_inserter(notes), [&](std::size_t note) {
+        return inLayer(facts, layer, moment, note);
+    });
+    return notes;
+}
+
+} // namespace
+
+std::string strokesSvg(const LessonFacts& facts,
+                       Rational from,
+                       Rational to,
+                       const std::string& name,
+                       const PluckingLayer& layer) {
     constexpr double kColumn = 30.0, kLeft = 12.0;
     std::map<Rational, std::pair<std::string, bool>> columns; // count, sounds
     for (const CountMark& mark : facts.count())
@@ -232,7 +248,8 @@ strokesSvg(const LessonFacts& facts, Rational from, Rational to, const std::stri
             columns[mark.quarters] = {mark.text, mark.sounds};
     const auto [first, last] = facts.momentsIn(from, to);
     for (std::size_t m = first; m < last; ++m)
-        columns[facts.moments()[m].start].second = true;
+        columns[facts.moments()[m].start].second =
+            !notesIn(facts, facts.moments()[m], layer).empty();
     Svg svg(2.0 * kLeft + kColumn * static_cast<double>(std::max<std::size_t>(1, columns.size())),
             76.0,
             name);
@@ -245,8 +262,9 @@ strokesSvg(const LessonFacts& facts, Rational from, Rational to, const std::stri
         }
         svg.text(x, 22.0, 14.0, count.first, "middle", count.second);
         const auto [m, end] = facts.momentsIn(at, at + Rational(1, 1000));
-        if (m < end) {
-            const auto& notes = facts.moments()[m].notes;
+        const auto notes = m < end ? notesIn(facts, facts.moments()[m], layer)
+                                   : std::vector<std::size_t>();
+        if (!notes.empty()) {
             double y = 44.0;
             std::vector<Stroke> drawn;
             for (const std::size_t note : notes) {

@@ -2,7 +2,7 @@
 // them.
 #pragma once
 
-#include "lesson/lesson_facts.h"
+#include "lesson/layers.h"
 #include "piece/grip.h"
 
 #include <string>
@@ -30,9 +30,12 @@ std::string neckSvg(const Instrument& instrument,
                     const std::vector<PressedPlace>& places,
                     const std::string& name);
 // The count of a stretch with what the plucking hand does on it and on which strings: what sounds
-// is bold, silent strokes are in brackets.
-std::string
-strokesSvg(const LessonFacts& facts, Rational from, Rational to, const std::string& name);
+// is bold, silent strokes are in brackets. Of a layer: what it leaves out stays blank.
+std::string strokesSvg(const LessonFacts& facts,
+                       Rational from,
+                       Rational to,
+                       const std::string& name,
+                       const PluckingLayer& layer = {});
 
 // All places of a stretch, each once.
 std::vector<PressedPlace> placesIn(const LessonFacts& facts, Rational from, Rational to);

@@ -156,14 +156,15 @@ void lickByLick(Plan& plan) {
     }
 }
 
-// The plucking hand from the beats to all of it, then what the other hand holds.
-void inLayers(Plan& plan) {
+// The plucking hand layer by layer, then what the other hand holds.
+void inLayers(Plan& plan, const std::vector<TeachPhrase>& phrases) {
     for (const std::size_t p : plan.taught()) {
         plan.add(StepKind::Context, {p}, 0.0);
-        plan.add(StepKind::Layer, {p}, 0.0, 1);
-        plan.add(StepKind::Layer, {p}, 0.0, 2);
+        const int layers = static_cast<int>(phrases[p].layers.size());
+        for (int layer = 1; layer <= layers; ++layer)
+            plan.add(StepKind::Layer, {p}, 0.0, layer);
         plan.add(StepKind::Plucking, {p}, 0.0);
-        plan.add(StepKind::Layer, {p}, 0.0, 3);
+        plan.add(StepKind::Layer, {p}, 0.0, layers + 1);
         plan.add(StepKind::Fretting, {p}, 0.0);
         plan.speeds(p);
         plan.join(p);
@@ -196,7 +197,7 @@ stepsOf(const std::vector<TeachPhrase>& phrases, const TeachingManner& manner, b
         lickByLick(plan);
         break;
     case TeachingOrder::Layers:
-        inLayers(plan);
+        inLayers(plan, phrases);
         break;
     }
     plan.close();

@@ -238,11 +238,20 @@ std::vector<Sentence> LessonWriter::layer(const TeachStep& step) const {
     if (m_speaker.manner().order == TeachingOrder::VoiceByVoice)
         return {{capital(
             words.say(step.layer == 1 ? "sentences.tune" : "sentences.bass", {{"bars", bars}}))}};
-    if (step.layer == 3)
+    const auto& layers = m_breakdown.phrases[step.phrases.front()].layers;
+    const auto at = static_cast<std::size_t>(step.layer - 1);
+    if (at >= layers.size())
         return {{capital(words.say("sentences.layer_notes", {{"n", n}}))}};
-    if (step.layer == 2)
+    if (layers[at].on_beats)
+        return {{capital(words.say("sentences.layer_beats", {{"n", n}, {"beats", bars}}))}};
+    if (layers[at].strokes.empty())
         return {{capital(words.say("sentences.layer_all", {{"n", n}, {"bars", bars}}))}};
-    return {{capital(words.say("sentences.layer_beats", {{"n", n}, {"beats", bars}}))}};
+    std::vector<std::string> strokes;
+    for (const Stroke stroke : layers[at].strokes)
+        strokes.push_back(m_speaker.stroke(stroke));
+    return {{capital(
+        words.say("sentences.layer_only",
+                  {{"n", n}, {"bars", bars}, {"strokes", m_speaker.list(strokes)}}))}};
 }
 
 std::vector<Sentence> LessonWriter::sentencesOf(std::size_t index) const {
