@@ -266,8 +266,11 @@ std::vector<Sentence> LessonWriter::sentencesOf(std::size_t index) const {
             m_facts.piece().lead() ? "sentences.whole_heard" : "sentences.whole", bars))}};
     case StepKind::Context:
         return context(step.phrases[0]);
-    case StepKind::Fretting:
-        return frettingWords(*this, step.phrases[0]);
+    case StepKind::Fretting: {
+        std::vector<Sentence> said = frettingWords(*this, step.phrases[0]);
+        std::ranges::move(easierWords(*this, step.phrases[0]), std::back_inserter(said));
+        return said;
+    }
     case StepKind::Plucking:
         return pluckingWords(*this, step.phrases[0]);
     case StepKind::Together:

@@ -12,6 +12,7 @@ namespace wirenote {
 namespace {
 
 using testing::HasSubstr;
+using testing::IsEmpty;
 
 // A lesson with all that it refers to.
 struct Lesson {
@@ -369,6 +370,44 @@ TEST(Ambiguity, BareNumbersLettersAndDirectionsAreFlagged) {
             found.push_back(word.what);
         EXPECT_EQ(found, one.found) << one.text;
     }
+}
+
+// Easier ways are said where the piece has them, and nowhere else.
+TEST(Wording, SaysWhatMayBeLeftOutAndWhatMustNot) {
+    Piece piece = test::scalePiece(8);
+    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+        piece.asPlayed().plans[i].position = {{3, 2}, Basis::Reasoned, 0.9, {}, {}};
+        piece.asPlayed().plans[i].finger = {Finger::Middle, Basis::Reasoned, 0.9, {}, {}};
+    }
+    const auto said = [&piece] {
+        const Lesson lesson(piece);
+        std::string text;
+        for (const Sentence& sentence : easierWords(lesson.writer, 0))
+            text += sentence.text + "\n";
+        return text;
+    };
+    EXPECT_EQ(said(), "");
+    piece.notes[2].need = {Necessity::MayGo, 0.0, {}};
+    piece.notes[4].need = {Necessity::MayGo, 132.0, {}};
+    piece.notes[6].need = {Necessity::MustLand, 0.0, {}};
+    EXPECT_THAT(said(), HasSubstr("you may leave out string 3, fret 2"));
+    EXPECT_THAT(said(), HasSubstr("from 132 beats a minute on you may leave out"));
+    EXPECT_THAT(said(), HasSubstr("has to come"));
+    EXPECT_THAT(ambiguitiesIn(said(), Vocabulary::english()), IsEmpty());
+}
+
+TEST(Wording, NamesAnotherFingerOnlyWhereTheChoiceWasClose) {
+    Piece piece = test::scalePiece(8);
+    for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+        piece.asPlayed().plans[i].position = {{3, 2}, Basis::Reasoned, 0.9, {}, {}};
+        piece.asPlayed().plans[i].finger = {
+            Finger::Middle, Basis::Reasoned, 0.6, {{Finger::Ring, i == 3 ? 0.3 : 0.1}}, {}};
+    }
+    const Lesson lesson(piece);
+    const auto said = easierWords(lesson.writer, 0);
+    ASSERT_EQ(said.size(), 1U);
+    EXPECT_THAT(said[0].text, HasSubstr("finger 3 on string 3, fret 2 works too"));
+    EXPECT_EQ(said[0].notes.front(), piece.notes[3].id);
 }
 
 } // namespace
