@@ -1,5 +1,7 @@
 #include "lesson/wording.h"
 
+#include "music/chord_names.h"
+
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -201,6 +203,44 @@ std::vector<Sentence> LessonWriter::context(std::size_t phrase) const {
     said.push_back({chords.empty() ? words.say("sentences.no_chords")
                                    : capital(words.say("sentences.chords",
                                                        {{"chords", m_speaker.list(chords)}}))});
+    if (m_speaker.manner().order == TeachingOrder::Licks)
+        std::ranges::move(harmony(of), std::back_inserter(said));
+    return said;
+}
+
+// Why a lick sounds as it does: what its longest note is of each chord.
+std::vector<Sentence> LessonWriter::harmony(const TeachPhrase& phrase) const {
+    constexpr int kOctave = 12; // semitones
+    const Vocabulary& words = m_speaker.words();
+    std::vector<Sentence> said;
+    const auto [first, last] = m_facts.momentsIn(phrase.from, phrase.to);
+    const std::vector<ChordSpan>& chords = m_facts.chords();
+    for (std::size_t c = 0; c < chords.size(); ++c) {
+        const std::string name = m_facts.chordName(chords[c]);
+        // A chord lasts in the ear until another comes, however short it sounds.
+        const TimeRange lasts = {chords[c].span.start_s,
+                                 c + 1 < chords.size() ? chords[c + 1].span.start_s
+                                                       : phrase.span.end_s};
+        std::optional<std::size_t> longest;
+        for (std::size_t m = first; m < last; ++m)
+            for (const std::size_t note : m_facts.moments()[m].notes)
+                if (lasts.contains(m_facts.moments()[m].time_s) &&
+                    m_facts.piece().notes[note].pitched() &&
+                    (!longest ||
+                     m_facts.scoreNote(*longest).sounds < m_facts.scoreNote(note).sounds))
+                    longest = note;
+        const auto made_of = parseChord(name);
+        if (!longest || !made_of)
+            continue;
+        const int midi = m_facts.piece().notes[*longest].midi();
+        const int above = ((midi - made_of->root) % kOctave + kOctave) % kOctave;
+        said.push_back({capital(words.say(
+                            "sentences.degree",
+                            {{"chord", words.say("words.chord", {{"name", name}})},
+                             {"note", m_speaker.note(midi)},
+                             {"degree", words.say("words.degree_" + std::to_string(above))}})),
+                        {m_facts.piece().notes[*longest].id}});
+    }
     return said;
 }
 

@@ -50,6 +50,7 @@ class LessonWriter {
     std::vector<Sentence> sentencesOf(std::size_t step) const;
     std::vector<Sentence> context(std::size_t phrase) const;
     std::vector<Sentence> layer(const TeachStep& step) const;
+    std::vector<Sentence> harmony(const TeachPhrase& phrase) const;
     Sentence tempo(const TeachStep& step) const;
     Sentence joined(const TeachStep& step) const;
     std::string barsOf(const std::vector<std::size_t>& phrases) const;

@@ -194,6 +194,31 @@ TEST_F(LessonBench, OwnWordsAreTypedAndUsed) {
     EXPECT_TRUE(text()->toPlainText().contains("chop"));
 }
 
+TEST_F(LessonBench, WhereAPhraseBeginsIsDraggedOnTheStrip) {
+    const Breakdown& found = state()->breakdown;
+    ASSERT_GE(found.phrases.size(), 2U);
+    const double from_s = found.phrases[1].span.start_s;
+    ASSERT_LT(from_s, 7.0) << "on the strip as it opens";
+    const double gutter = 62.0; // as in the count
+    const auto xOf = [&](double t) {
+        return static_cast<int>(gutter + t / 8.0 * (window.strip().width() - gutter - 4));
+    };
+    const int y = 24 + 15; // under the count
+    const double beat_s = 60.0 / piece().timeline.tempo_bpm;
+    const QPoint at(xOf(from_s), y), to(xOf(from_s - beat_s), y);
+    QTest::mousePress(&window.strip(), Qt::LeftButton, {}, at);
+    QTest::mouseMove(&window.strip(), at - QPoint(6, 0));
+    QTest::mouseMove(&window.strip(), to);
+    QTest::mouseRelease(&window.strip(), Qt::LeftButton, {}, to);
+    settleLesson();
+    ASSERT_GE(plan().phrases.size(), 2U);
+    EXPECT_NEAR(state()->breakdown.phrases[1].span.start_s, from_s - beat_s, 0.05);
+    EXPECT_FALSE(window.transport().loop().has_value());
+    undo();
+    settleLesson();
+    EXPECT_NEAR(state()->breakdown.phrases[1].span.start_s, from_s, 1e-6);
+}
+
 TEST_F(LessonBench, WhatPupilsDoIsNotedAtThePlayhead) {
     showPage("Where people stumble");
     const int before = rows("stumbleRows")->topLevelItemCount();

@@ -410,5 +410,21 @@ TEST(Wording, NamesAnotherFingerOnlyWhereTheChoiceWasClose) {
     EXPECT_EQ(said[0].notes.front(), piece.notes[3].id);
 }
 
+// A lick is taught with what its longest note is of the chord under it.
+TEST(Wording, SaysWhatTheLongestNoteOfALickIsOfItsChord) {
+    std::vector<test::Row> rows = {{0.0, 0.45, 69, {1, 5}},
+                                   {0.5, 0.95, 72, {1, 8}},
+                                   {1.0, 2.9, 76, {1, 12}}, // E over A minor
+                                   {3.0, 3.4, 74, {1, 10}}};
+    Piece piece = test::pieceOf(rows);
+    piece.chord_names = {{0.0, "Am"}};
+    piece.lesson.manner.order = TeachingOrder::Licks;
+    const Lesson lesson(piece);
+    EXPECT_THAT(lesson.text(StepKind::Context),
+                HasSubstr("Over chord Am the longest note is note E, its fifth."));
+    piece.lesson.manner.order = TeachingOrder::FrettingFirst;
+    EXPECT_THAT(Lesson(piece).text(StepKind::Context), testing::Not(HasSubstr("its fifth")));
+}
+
 } // namespace
 } // namespace wirenote

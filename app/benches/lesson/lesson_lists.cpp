@@ -59,6 +59,7 @@ StumblesList::StumblesList(Document& document,
       m_kind(new QComboBox), m_remark(field("observation", tr("what pupils do here"))),
       m_pupils(new QSpinBox) {
     QHBoxLayout* row = rowUnder(this, m_list, "stumbleRows");
+    m_list->wrap();
     for (std::size_t k = 0; k < kStumbleKinds; ++k)
         m_kind->addItem(stumbleKindText(static_cast<StumbleKind>(k)));
     m_kind->setCurrentIndex(static_cast<int>(StumbleKind::Seen));
@@ -150,6 +151,7 @@ ClaimsList::ClaimsList(LessonBook& book,
                          {tr("At"), tr("Bar"), tr("Verdict"), tr("What"), tr("Where")})),
       m_shown(new QComboBox) {
     QHBoxLayout* row = rowUnder(this, m_list, "claimRows");
+    m_list->wrap();
     row->addWidget(button(this, tr("Captions…"), "chooseCaptions", [this] { chooseFile(); }));
     row->addWidget(button(this, tr("None"), "noCaptions", [this] { m_commands.useCaptions({}); }));
     m_shown->addItems({tr("what contradicts"), tr("what is unclear, too"), tr("everything")});

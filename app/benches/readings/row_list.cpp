@@ -1,9 +1,34 @@
 #include "app/benches/readings/row_list.h"
 
 #include <QHeaderView>
+#include <QStyledItemDelegate>
 #include <algorithm>
 
 namespace wirenote::app {
+
+namespace {
+
+// As high as a text needs in its column.
+class WrappedText : public QStyledItemDelegate {
+  public:
+    explicit WrappedText(QTreeWidget& rows) : QStyledItemDelegate(&rows), m_rows(rows) {}
+
+    QSize sizeHint(const QStyleOptionViewItem& option, const QModelIndex& index) const override {
+        constexpr int kMargin = 8; // pixels, of both sides
+        constexpr int kHighest = 1000;
+        const int width = std::max(1, m_rows.columnWidth(index.column()) - kMargin);
+        const QRect text = option.fontMetrics.boundingRect(
+            {0, 0, width, kHighest}, Qt::TextWordWrap, index.data().toString());
+        const QSize one_line = QStyledItemDelegate::sizeHint(option, index);
+        return {one_line.width(),
+                std::max(one_line.height(), text.height() + kMargin / 2)};
+    }
+
+  private:
+    QTreeWidget& m_rows;
+};
+
+} // namespace
 
 RowList::RowList(const QString& name, const QStringList& headings, QWidget* parent)
     : QWidget(parent), m_rows(new QTreeWidget),
@@ -49,6 +74,16 @@ void RowList::fit() {
         m_rows->resizeColumnToContents(c);
         m_rows->setColumnWidth(c, std::min(kWidest, m_rows->columnWidth(c)));
     }
+}
+
+void RowList::wrap() {
+    m_rows->setWordWrap(true);
+    m_rows->setUniformRowHeights(false);
+    m_rows->setItemDelegate(new WrappedText(*m_rows));
+    // How high a row is follows from how wide its columns are.
+    connect(m_rows->header(), &QHeaderView::sectionResized, m_rows, [this] {
+        m_rows->doItemsLayout();
+    });
 }
 
 int RowList::current() const {
