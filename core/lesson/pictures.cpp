@@ -234,6 +234,26 @@ notesIn(const LessonFacts& facts, const LessonMoment& moment, const PluckingLaye
     return notes;
 }
 
+// The strokes of one moment, two of them at the most, over the strings that they meet.
+void strokesOn(Svg& svg,
+               const LessonFacts& facts,
+               const std::vector<std::size_t>& notes,
+               double x) {
+    constexpr double kSigns = 44.0, kStrings = 64.0, kBeside = 12.0;
+    std::vector<Stroke> drawn;
+    for (const std::size_t note : notes) {
+        const Stroke stroke = facts.plan(note).stroke.value;
+        if (std::ranges::count(drawn, stroke) > 0 || drawn.size() >= 2)
+            continue;
+        drawn.push_back(stroke);
+        strokeSign(svg, drawn.size() == 1 ? x : x + kBeside, kSigns, stroke);
+    }
+    std::string strings = std::to_string(facts.plan(notes.front()).position.value.string);
+    if (notes.size() > 1)
+        strings += "–" + std::to_string(facts.plan(notes.back()).position.value.string);
+    svg.text(x, kStrings, 11.0, strings);
+}
+
 } // namespace
 
 std::string strokesSvg(const LessonFacts& facts,
@@ -264,21 +284,8 @@ std::string strokesSvg(const LessonFacts& facts,
         const auto [m, end] = facts.momentsIn(at, at + Rational(1, 1000));
         const auto notes = m < end ? notesIn(facts, facts.moments()[m], layer)
                                    : std::vector<std::size_t>();
-        if (!notes.empty()) {
-            double y = 44.0;
-            std::vector<Stroke> drawn;
-            for (const std::size_t note : notes) {
-                const Stroke stroke = facts.plan(note).stroke.value;
-                if (std::ranges::count(drawn, stroke) > 0 || drawn.size() >= 2)
-                    continue;
-                drawn.push_back(stroke);
-                strokeSign(svg, drawn.size() == 1 ? x : x + 12.0, y, stroke);
-            }
-            std::string strings = std::to_string(facts.plan(notes.front()).position.value.string);
-            if (notes.size() > 1)
-                strings += "–" + std::to_string(facts.plan(notes.back()).position.value.string);
-            svg.text(x, 64.0, 11.0, strings);
-        }
+        if (!notes.empty())
+            strokesOn(svg, facts, notes, x);
         x += kColumn;
     }
     return std::move(svg).done();
