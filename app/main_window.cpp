@@ -459,7 +459,7 @@ QWidget* MainWindow::buildLessonSide() {
 QWidget* MainWindow::buildSheetSide() {
     auto* side = new QWidget;
     auto* column = columnIn(side);
-    column->addWidget(new SheetCard(m_document, m_selection, m_sheet_commands));
+    column->addWidget(new SheetCard(m_document, m_selection, m_sheet_commands, m_settings));
     column->addWidget(new PieceCard(m_document), 1);
     return side;
 }

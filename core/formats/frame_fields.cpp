@@ -3,6 +3,7 @@
 #include "formats/instrument_fields.h"
 #include "formats/lesson_fields.h"
 #include "formats/note_fields.h"
+#include "formats/sheet_style_fields.h"
 #include "formats/string_fields.h"
 #include "formats/take_fields.h"
 #include "formats/timeline_fields.h"
@@ -108,61 +109,6 @@ std::vector<PaperScore> papersFrom(const Json& json, Fields& fields) {
         papers.push_back(std::move(paper));
     }
     return papers;
-}
-
-// What stands on a sheet, by name.
-const std::array<std::pair<const char*, bool SheetStyle::*>, 13> kOnSheet = {
-    {{"fingers", &SheetStyle::fingers},
-     {"holds", &SheetStyle::holds},
-     {"positions", &SheetStyle::positions},
-     {"strokes", &SheetStyle::strokes},
-     {"count", &SheetStyle::count},
-     {"chords", &SheetStyle::chords},
-     {"grips", &SheetStyle::grips},
-     {"techniques", &SheetStyle::techniques},
-     {"voices", &SheetStyle::voices},
-     {"doubts", &SheetStyle::doubts},
-     {"basis", &SheetStyle::basis},
-     {"key_to_signs", &SheetStyle::key_to_signs},
-     {"exactness", &SheetStyle::exactness}}};
-constexpr std::array kSheetStaves = {"tab", "tab-and-staff"};
-constexpr std::array kSheetSizes = {"hand-out", "stand", "screen"};
-constexpr std::array kSheetRepeats = {"written-out", "signs", "by-number"};
-
-Json sheetToJson(const SheetStyle& sheet) {
-    Json json = {{"staves", kSheetStaves[static_cast<std::size_t>(sheet.staves)]},
-                 {"size", kSheetSizes[static_cast<std::size_t>(sheet.size)]},
-                 {"repeats", kSheetRepeats[static_cast<std::size_t>(sheet.repeats)]}};
-    for (const auto& [name, of] : kOnSheet)
-        json[name] = sheet.*of;
-    return json;
-}
-
-// One of the words, or what is usual where none is given.
-template <class Kind, std::size_t N>
-Kind kindFrom(const Json& json,
-              const char* field,
-              const std::array<const char*, N>& words,
-              Kind usual,
-              Fields& fields) {
-    if (!Fields::find(json, field))
-        return usual;
-    const std::string said = fields.text(json, field, "sheet");
-    const auto at = std::ranges::find(words, said);
-    const std::optional<Kind> kind =
-        at == words.end() ? std::nullopt : std::optional(static_cast<Kind>(at - words.begin()));
-    return fields.known(kind, usual, std::string("sheet.") + field);
-}
-
-SheetStyle sheetFrom(const Json& json, Fields& fields) {
-    SheetStyle sheet;
-    sheet.staves = kindFrom(json, "staves", kSheetStaves, sheet.staves, fields);
-    sheet.size = kindFrom(json, "size", kSheetSizes, sheet.size, fields);
-    sheet.repeats = kindFrom(json, "repeats", kSheetRepeats, sheet.repeats, fields);
-    for (const auto& [name, of] : kOnSheet)
-        if (const Json* said = Fields::find(json, name))
-            sheet.*of = said->is_boolean() && said->get<bool>();
-    return sheet;
 }
 
 // The questions that a person answered, by name.

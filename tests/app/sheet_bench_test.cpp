@@ -10,8 +10,12 @@
 #include <QCheckBox>
 #include <QComboBox>
 #include <QFile>
+#include <QInputDialog>
 #include <QLabel>
 #include <QLineEdit>
+#include <QMenu>
+#include <QTimer>
+#include <QToolButton>
 
 namespace wirenote::app {
 namespace {
@@ -52,6 +56,43 @@ class SheetBench : public BenchTest {
         return nullptr;
     }
 };
+
+TEST_F(SheetBench, StylesHaveNamesAndAreKept) {
+    auto* styles = named<QComboBox>("sheetStyles");
+    auto* more = named<QToolButton>("moreOfStyles");
+    ASSERT_NE(styles, nullptr);
+    ASSERT_NE(more, nullptr);
+    EXPECT_EQ(styles->currentText(), "hand-out");
+    const auto choose = [&](const QString& name) {
+        styles->setCurrentIndex(styles->findText(name));
+        emit styles->activated(styles->currentIndex());
+        settle();
+    };
+    choose("for the stand");
+    EXPECT_EQ(piece().sheet.size, SheetSize::Stand);
+    EXPECT_FALSE(piece().sheet.fingers);
+    undo();
+    EXPECT_EQ(piece().sheet, SheetStyle{});
+    EXPECT_EQ(styles->currentText(), "hand-out");
+    tick("Count")->click();
+    EXPECT_EQ(styles->currentText(), "as chosen below");
+    const SheetStyle mine = piece().sheet;
+    QTimer::singleShot(0, [] {
+        auto* asks = qobject_cast<QInputDialog*>(QApplication::activeModalWidget());
+        ASSERT_NE(asks, nullptr);
+        asks->setTextValue("Tuesdays");
+        asks->accept();
+    });
+    more->menu()->findChild<QAction*>("keepStyle")->trigger();
+    EXPECT_EQ(styles->currentText(), "Tuesdays");
+    choose("for readers of notation");
+    EXPECT_EQ(piece().sheet.staves, SheetStaves::TabAndStaff);
+    choose("Tuesdays");
+    EXPECT_EQ(piece().sheet, mine);
+    more->menu()->findChild<QAction*>("forgetStyle")->trigger();
+    EXPECT_LT(styles->findText("Tuesdays"), 0);
+    EXPECT_EQ(piece().sheet, mine) << "the sheet stays as it is";
+}
 
 TEST_F(SheetBench, AClickChoosesANoteAndShiftAStretch) {
     click(id(3));

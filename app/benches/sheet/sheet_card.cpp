@@ -1,5 +1,6 @@
 #include "app/benches/sheet/sheet_card.h"
 
+#include "app/benches/sheet/style_choice.h"
 #include "app/commands/sheet_commands.h"
 #include "app/document/document.h"
 #include "app/document/selection.h"
@@ -13,11 +14,16 @@ namespace wirenote::app {
 SheetCard::SheetCard(Document& document,
                      Selection& selection,
                      SheetCommands& commands,
+                     QSettings& settings,
                      QWidget* parent)
     : Card(parent), m_document(document), m_selection(selection), m_commands(commands),
-      m_chart(new QLineEdit), m_voice(label({}, 8.5, false, theme().quiet)) {
+      m_styles(new StyleChoice(settings)), m_chart(new QLineEdit), m_voice(label({}, 8.5, false, theme().quiet)) {
     setObjectName("sheetStyle");
     column()->addWidget(label(tr("On the sheet"), 12, true, theme().ink));
+    column()->addWidget(m_styles);
+    connect(m_styles, &StyleChoice::chosen, this, [this](const SheetStyle& style) {
+        m_commands.change(tr("change the sheet"), [&](SheetStyle& s) { s = style; });
+    });
     addChoices();
     addTicks();
     addChart();
@@ -127,6 +133,7 @@ void SheetCard::tick(const QString& name, bool SheetStyle::*what, const QString&
 void SheetCard::refresh() {
     setEnabled(m_document.isOpen());
     const SheetStyle style = m_commands.style();
+    m_styles->show(style);
     for (const auto& [box, get] : m_choices)
         box->setCurrentIndex(get(style));
     for (const auto& [box, what] : m_ticks)

@@ -10,11 +10,14 @@
 #include <utility>
 #include <vector>
 
+class QSettings;
+
 namespace wirenote::app {
 
 class Document;
 class Selection;
 class SheetCommands;
+class StyleChoice;
 
 // What stands on the sheet, and in which voice the chosen note is written.
 class SheetCard : public Card {
@@ -23,6 +26,7 @@ class SheetCard : public Card {
     SheetCard(Document& document,
               Selection& selection,
               SheetCommands& commands,
+              QSettings& settings,
               QWidget* parent = nullptr);
 
   private:
@@ -42,6 +46,7 @@ class SheetCard : public Card {
     SheetCommands& m_commands;
     std::vector<std::pair<QComboBox*, std::function<int(const SheetStyle&)>>> m_choices;
     std::vector<std::pair<QCheckBox*, bool SheetStyle::*>> m_ticks;
+    StyleChoice* m_styles;
     QLineEdit* m_chart;
     QLabel* m_voice;
 };
