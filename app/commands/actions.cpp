@@ -587,6 +587,7 @@ void Actions::fillView(QMenu& menu) {
     menu.addAction(make(tr("Show places by clicks on the film, or no longer"),
                         QKeySequence(Qt::CTRL | Qt::Key_8),
                         [this] { emit placesWanted(); }));
+    fillNeck(*menu.addMenu(tr("On the neck, under the hand")));
     menu.addSeparator();
     TimeView& time = m_time;
     const auto middle = [this] {
@@ -613,6 +614,30 @@ void Actions::fillView(QMenu& menu) {
             QKeySequence(Qt::Key_F1 + i),
             [this, i] { emit benchWanted(static_cast<BenchKind>(i)); },
             false));
+}
+
+// What of harmony lies under the hand on the neck; one key goes through all of it.
+void Actions::fillNeck(QMenu& menu) {
+    auto* group = new QActionGroup(this);
+    const std::array<QString, kNeckHarmonies> names = {tr("The hand alone"),
+                                                       tr("Notes of the scale"),
+                                                       tr("Degrees of the scale"),
+                                                       tr("Notes of the chord"),
+                                                       tr("Degrees of the chord")};
+    for (int i = 0; i < kNeckHarmonies; ++i) {
+        QAction* action = make(names[static_cast<std::size_t>(i)], {}, [this, i] {
+            emit neckHarmonyWanted(static_cast<NeckHarmony>(i));
+        });
+        action->setCheckable(true);
+        action->setChecked(i == 0);
+        group->addAction(action);
+        menu.addAction(action);
+    }
+    menu.addSeparator();
+    menu.addAction(make(tr("The next of these"), QKeySequence(Qt::CTRL | Qt::Key_7), [group] {
+        const auto all = group->actions();
+        all[(all.indexOf(group->checkedAction()) + 1) % all.size()]->trigger();
+    }));
 }
 
 // Which colours the next start has.

@@ -1,5 +1,6 @@
 #pragma once
 
+#include "app/benches/neck/neck_harmony.h"
 #include "app/rail.h"
 #include "app/theme.h"
 #include "piece/note.h"
@@ -67,6 +68,7 @@ class Actions : public QObject {
     void packWanted();
     void benchWanted(BenchKind kind);
     void quitWanted();
+    void neckHarmonyWanted(NeckHarmony what); // under the hand on the neck
     void stiffnessWanted(); // the stiffness of the whole take, or the strip again
     void nextListWanted();  // of those under the takes
     void gripWanted();      // to write what is held
@@ -83,6 +85,7 @@ class Actions : public QObject {
                   const QKeySequence& key,
                   std::function<void()> run,
                   bool needs_piece = true);
+    void fillNeck(QMenu& menu);
     void fillFile(QMenu& menu);
     void fillEdit(QMenu& menu);
     void fillNote(QMenu& menu);

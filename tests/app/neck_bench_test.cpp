@@ -1,6 +1,10 @@
 // The Neck bench: what its card tells of the fretting hand, and the school it follows.
 #include "app/bench_fixture.h"
 
+#include "app/benches/neck/neck_view.h"
+#include "app/document/selection.h"
+#include "app/playing/transport.h"
+#include "form/harmony.h"
 #include "session/files.h"
 #include "support/long_piece.h"
 
@@ -94,6 +98,34 @@ TEST_F(NeckBench, ASchoolIsAdjustedAndKept) {
     settle();
     EXPECT_EQ(piece().asPlayed().head.fretting, FrettingManner{});
     EXPECT_EQ(school->currentText(), "one finger a fret");
+}
+
+TEST_F(NeckBench, HarmonyLiesUnderTheHand) {
+    openDemo();
+    auto* neck = window.findChild<NeckView*>("neck");
+    ASSERT_NE(neck, nullptr);
+    EXPECT_EQ(neck->harmony(), NeckHarmony::None);
+    const QImage hand_alone = neck->grab().toImage();
+    press(Qt::Key_7, Qt::ControlModifier);
+    EXPECT_EQ(neck->harmony(), NeckHarmony::ScaleNotes);
+    EXPECT_EQ(neck->harmonyText(), "E natural minor scale");
+    EXPECT_NE(neck->grab().toImage(), hand_alone);
+    press(Qt::Key_7, Qt::ControlModifier);
+    EXPECT_EQ(neck->harmony(), NeckHarmony::ScaleDegrees);
+    press(Qt::Key_7, Qt::ControlModifier);
+    EXPECT_EQ(neck->harmony(), NeckHarmony::ChordNotes);
+    const auto chords = chordsOf(piece());
+    ASSERT_FALSE(chords.empty());
+    window.selection().choose(0);
+    window.transport().seek(chords.front().span.start_s + 0.1);
+    settle();
+    EXPECT_TRUE(neck->harmonyText().contains(
+        "over " + QString::fromStdString(chordText(chords.front(), piece().key.spelling()))))
+        << neck->harmonyText().toStdString();
+    press(Qt::Key_7, Qt::ControlModifier);
+    press(Qt::Key_7, Qt::ControlModifier);
+    EXPECT_EQ(neck->harmony(), NeckHarmony::None);
+    EXPECT_TRUE(neck->harmonyText().isEmpty());
 }
 
 } // namespace

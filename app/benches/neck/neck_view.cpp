@@ -1,10 +1,14 @@
 #include "app/benches/neck/neck_view.h"
 
+#include "app/document/derived.h"
 #include "app/document/document.h"
 #include "app/document/selection.h"
 #include "app/playing/transport.h"
+#include "app/text/harmony_wording.h"
 #include "app/text/wording.h"
 #include "app/theme.h"
+#include "form/span_summary.h"
+#include "music/degrees.h"
 #include "piece/one_stroke.h"
 #include "session/hand_report.h"
 
@@ -36,8 +40,13 @@ struct NeckView::Moment {
     std::vector<const NotePlan*> ringing;
 };
 
-NeckView::NeckView(Document& document, Selection& selection, Transport& transport, QWidget* parent)
-    : QWidget(parent), m_document(document), m_selection(selection), m_transport(transport) {
+NeckView::NeckView(Document& document,
+                   Selection& selection,
+                   Transport& transport,
+                   Derived& derived,
+                   QWidget* parent)
+    : QWidget(parent), m_document(document), m_selection(selection), m_transport(transport),
+      m_derived(derived) {
     setObjectName("neck");
     setMinimumHeight(112);
     setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Preferred);
@@ -51,6 +60,14 @@ NeckView::NeckView(Document& document, Selection& selection, Transport& transpor
     connect(&selection, &Selection::changed, this, redraw);
     connect(&transport, &Transport::moved, this, redraw);
     connect(&transport, &Transport::changed, this, redraw);
+    const auto anew = [this] {
+        if (m_harmony != NeckHarmony::None)
+            workOutHarmony();
+    };
+    connect(&derived, &Derived::changed, this, anew);
+    connect(&transport, &Transport::changed, this, anew);
+    connect(&selection, &Selection::changed, this, anew);
+    connect(&transport, &Transport::moved, this, anew);
 }
 
 QRectF NeckView::board() const {
@@ -126,6 +143,7 @@ void NeckView::paintEvent(QPaintEvent*) {
         return;
     const Moment moment = momentNow();
     paintBoard(painter);
+    paintHarmony(painter, moment);
     paintHand(painter, moment);
     paintWords(painter, moment);
 }
@@ -162,6 +180,85 @@ void NeckView::paintBoard(QPainter& painter) const {
             painter.drawText(
                 QRectF(x - 14, b.bottom() + 5, 28, 16), Qt::AlignCenter, QString::number(fret));
         }
+}
+
+void NeckView::showHarmony(NeckHarmony what) {
+    m_harmony = what;
+    workOutHarmony();
+    update();
+}
+
+QString NeckView::harmonyText() const {
+    return m_harmony_text;
+}
+
+void NeckView::workOutHarmony() {
+    m_marks.clear();
+    m_harmony_text.clear();
+    update();
+    if (m_harmony == NeckHarmony::None || !m_document.isOpen())
+        return;
+    const Piece& piece = m_document.piece();
+    const Spelling spelling = piece.key.spelling();
+    if (m_harmony == NeckHarmony::ScaleNotes || m_harmony == NeckHarmony::ScaleDegrees) {
+        const SpanSummary summary = summarise(piece, m_transport.loop().value_or(TimeRange{}));
+        if (!summary.key)
+            return;
+        m_root = summary.scale.tonic;
+        m_marks = scalePlaces(piece.instrument, summary.scale);
+        m_harmony_text = QString("%1 %2").arg(
+            QString::fromStdString(pitchClassName(m_root, spelling)),
+            scaleText(summary.scale.kind));
+        return;
+    }
+    const Note* chosen = piece.note(m_selection.note());
+    const double at_s =
+        m_transport.playing() || !chosen ? m_transport.playhead_s() : chosen->onset_s();
+    const ChordSpan* sounding = nullptr; // a chord lasts in the ear until another comes
+    for (const ChordSpan& chord : m_derived.chords())
+        if (chord.span.start_s <= at_s + kStrokeApart_s)
+            sounding = &chord;
+    const std::string name = sounding ? chordText(*sounding, spelling) : std::string();
+    const auto tones = parseChord(name);
+    if (!tones) {
+        m_harmony_text = tr("no chord yet");
+        return;
+    }
+    m_root = tones->root;
+    m_marks = scalePlaces(piece.instrument, *tones);
+    m_harmony_text = tr("over %1").arg(QString::fromStdString(name));
+    if (const auto key = summarise(piece, {}).key)
+        m_harmony_text = tr("over %1, %2 in %3")
+                             .arg(QString::fromStdString(name),
+                                  QString::fromStdString(functionName(name, *key)),
+                                  keyText(*key, spelling));
+}
+
+// Faint where the hand does not reach; the tonic or the root with a ring of its own.
+void NeckView::paintHarmony(QPainter& painter, const Moment& moment) const {
+    constexpr double kFaint = 0.4;
+    const bool degrees =
+        m_harmony == NeckHarmony::ScaleDegrees || m_harmony == NeckHarmony::ChordDegrees;
+    const int hand = moment.now ? moment.now->hand_fret : 0;
+    const double radius = 0.86 * dotRadius();
+    painter.setFont(uiFont(7.5));
+    for (const ScalePlace& mark : m_marks) {
+        const QPointF centre(dotX(mark.place), stringY(mark.place.string));
+        painter.setOpacity(hand > 0 && !inBox(mark.place, hand) ? kFaint : 1.0);
+        painter.setPen(
+            QPen(mark.semitones == 0 ? theme().accent : theme().quiet, mark.semitones == 0 ? 2.0 : 1.0));
+        painter.setBrush(theme().paper);
+        painter.drawEllipse(centre, radius, radius);
+        painter.setPen(theme().ink);
+        const QString text = QString::fromStdString(
+            degrees ? degreeName(mark.semitones)
+                    : pitchClassName((m_root + mark.semitones) % 12,
+                                     m_document.piece().key.spelling()));
+        painter.drawText(QRectF(centre.x() - 2 * radius, centre.y() - radius, 4 * radius, 2 * radius),
+                         Qt::AlignCenter,
+                         text);
+    }
+    painter.setOpacity(1.0);
 }
 
 double NeckView::dotRadius() const {
@@ -277,6 +374,8 @@ void NeckView::paintWords(QPainter& painter, const Moment& moment) const {
                                                    .arg(plan.position.value.string)
                                                    .arg(plan.position.value.fret);
     };
+    if (!m_harmony_text.isEmpty())
+        line(m_harmony_text, theme().ink, true);
     if (!moment.now) {
         line(tr("nothing sounds here"), theme().quiet, false);
         return;

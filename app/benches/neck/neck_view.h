@@ -1,5 +1,7 @@
 #pragma once
 
+#include "app/benches/neck/neck_harmony.h"
+#include "form/scale_places.h"
 #include "music/instrument.h"
 #include "piece/note.h"
 
@@ -9,9 +11,11 @@
 
 namespace wirenote::app {
 
+class Derived;
 class Document;
 class Selection;
 class Transport;
+
 
 // The neck, true to scale: the hand now, what still rings, where the hand goes next.
 class NeckView : public QWidget {
@@ -20,8 +24,12 @@ class NeckView : public QWidget {
     NeckView(Document& document,
              Selection& selection,
              Transport& transport,
+             Derived& derived,
              QWidget* parent = nullptr);
     QSize sizeHint() const override { return {1200, 190}; }
+    void showHarmony(NeckHarmony what);
+    NeckHarmony harmony() const { return m_harmony; }
+    QString harmonyText() const; // what lies under the hand, in words
 
   protected:
     void paintEvent(QPaintEvent* event) override;
@@ -38,12 +46,19 @@ class NeckView : public QWidget {
     void paintWords(QPainter& painter, const Moment& moment) const;
     void paintBarres(QPainter& painter, const Moment& moment) const;
     QStringList shapeTexts(const Moment& moment) const;
+    void workOutHarmony();
+    void paintHarmony(QPainter& painter, const Moment& moment) const;
     double dotRadius() const;
     void paintDot(QPainter& painter, const NotePlan& plan, bool now, bool next) const;
 
     Document& m_document;
     Selection& m_selection;
     Transport& m_transport;
+    Derived& m_derived;
+    NeckHarmony m_harmony = NeckHarmony::None;
+    std::vector<ScalePlace> m_marks; // of the harmony that is shown
+    int m_root = 0;                // pitch class
+    QString m_harmony_text;
 };
 
 } // namespace wirenote::app
