@@ -75,11 +75,17 @@ std::vector<double> feltBeats(const std::vector<Note>& notes,
                               bool metre_is_said,
                               Metre& metre,
                               bool steady = false) {
-    constexpr double kBeyondDoubt = 1.8; // a logarithm; what is likelier by less is asked about
+    // Logarithms: what is likelier by less is asked about. The sound tells beats from thirds of
+    // them, hardly from their halves, and off-beats not at all.
+    constexpr double kBeyondDoubt = 1.8;
+    constexpr double kHalvesBeyondDoubt = 0.4;
     const BeatLevel* best = nullptr;
     const auto worth = [&](const BeatLevel& level) {
-        const bool now = level.isPresent() && level.compound() == metre.compound();
-        return level.score + (now ? kLevelAsHeard + kBeyondDoubt : 0.0);
+        const bool alike = level.compound() == metre.compound();
+        if (level.isPresent() && alike)
+            return level.score + kLevelAsHeard + kBeyondDoubt;
+        const bool of_halves = alike && !level.ofThree() && level.feel != BeatFeel::Swung;
+        return level.score + (of_halves ? kBeyondDoubt - kHalvesBeyondDoubt : 0.0);
     };
     const std::vector<BeatLevel> levels = beatLevels(notes, beats_s);
     for (const BeatLevel& level : levels)
@@ -124,6 +130,32 @@ std::vector<double> feltInStretches(const std::vector<Note>& notes,
     return all;
 }
 
+double middleTempoOf(const std::vector<double>& beats_s) {
+    Timeline timeline;
+    timeline.beats_s = beats_s;
+    return middleTempo(timeline);
+}
+
+// The beats that are felt. Beats that were followed at a tempo that was not theirs, nor half or
+// twice it, are uneven: the sound is followed anew at the tempo that the notes speak for.
+std::vector<double> feltOrFollowedAnew(const FluxTrack& flux,
+                                       const std::vector<Note>& notes,
+                                       const std::vector<double>& beats_s,
+                                       PulseParameters parameters,
+                                       bool metre_is_said,
+                                       Metre& metre) {
+    constexpr double kSame = 0.03; // octaves
+    std::vector<double> felt = feltInStretches(notes, beats_s, metre_is_said, metre);
+    if (felt.size() < 2 || beats_s.size() < 2)
+        return felt;
+    const double octaves = std::log2(middleTempoOf(felt) / middleTempoOf(beats_s));
+    if (std::abs(octaves - std::round(octaves)) < kSame)
+        return felt;
+    parameters.tempo_bpm = middleTempoOf(felt);
+    const Pulse again = trackPulse(flux, parameters);
+    return feltInStretches(notes, beatsOnStress(notes, again.beats_s, metre.compound()), true, metre);
+}
+
 Timeline timelineOf(const FluxTrack& flux,
                     const std::vector<Note>& notes,
                     const TranscribeOptions& options,
@@ -150,13 +182,12 @@ Timeline timelineOf(const FluxTrack& flux,
         if (std::vector<double> steady = steadyBeats(notes, pulse.beats_s); !steady.empty())
             pulse.beats_s = feltBeats(notes, steady, metre_is_said, timeline.metre, true);
         else
-            pulse.beats_s = feltInStretches(notes, pulse.beats_s, metre_is_said, timeline.metre);
+            pulse.beats_s = feltOrFollowedAnew(
+                flux, notes, pulse.beats_s, parameters, metre_is_said, timeline.metre);
         if (!metre_is_said && timeline.metre.compound())
             timeline.metre = barsOf(notes, pulse.beats_s, true);
-        Timeline felt;
-        felt.beats_s = pulse.beats_s;
-        felt.tempo_bpm = pulse.tempo_bpm;
-        pulse.tempo_bpm = middleTempo(felt);
+        if (pulse.beats_s.size() > 1)
+            pulse.tempo_bpm = middleTempoOf(pulse.beats_s);
     }
     timeline.tempo_bpm = pulse.tempo_bpm;
     timeline.beats_s = pulse.beats_s;

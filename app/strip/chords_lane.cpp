@@ -3,8 +3,11 @@
 #include "app/commands/chord_commands.h"
 #include "app/document/derived.h"
 #include "app/document/document.h"
+#include "app/text/harmony_wording.h"
 #include "app/text/wording.h"
 #include "app/theme.h"
+#include "form/span_summary.h"
+#include "music/degrees.h"
 
 namespace wirenote::app {
 
@@ -57,7 +60,15 @@ QString ChordsLane::tellAt(QPointF at, const LaneArea& area) const {
         letter.chop(1); // the octave
         absent << letter;
     }
-    return absent.isEmpty() ? name : QObject::tr("%1 without %2").arg(name, absent.join(", "));
+    QString told = absent.isEmpty() ? name : QObject::tr("%1 without %2").arg(name, absent.join(", "));
+    const auto key = summarise(piece, {}).key;
+    const std::string function = key ? functionName(name.toStdString(), *key) : std::string();
+    if (!function.empty())
+        told = QObject::tr("%1; %2 in %3")
+                   .arg(told,
+                        QString::fromStdString(function),
+                        keyText(*key, piece.key.spelling()));
+    return told;
 }
 
 Press ChordsLane::press(QPointF at, const LaneArea& area, Qt::KeyboardModifiers held) {

@@ -9,6 +9,7 @@
 #include <cmath>
 #include <cstdlib>
 #include <numbers>
+#include <numeric>
 #include <span>
 
 namespace wirenote {
@@ -76,6 +77,10 @@ struct Strokes {
     std::vector<double> full;              // how many strings
     std::vector<double> wait;              // logarithm of the time to the next
     std::vector<double> change;            // of harmony
+    double usual_gap_s = 0.5;              // from one to the next: the middle of all …
+    double short_gap_s = 0.5;              // … and what a tenth of them is shorter than
+    double height = 0.0;                   // the mean of the lowest, octaves from middle C
+    double strings = 0.0;                  // logarithm of how many there are of each, on average
 
     explicit Strokes(const std::vector<Note>& notes) {
         std::vector<PlayedNote> played;
@@ -83,7 +88,7 @@ struct Strokes {
             if (!note.has(Technique::GhostStroke))
                 played.push_back({note.onset_s(), note.offset_s(), note.midi()});
         std::vector<double> lowest;
-        std::vector<double> strings;
+        std::vector<double> strings_of;
         for (const PlayedMoment& moment : momentsOf(played)) {
             if (at_s.size() >= kMostStrokes)
                 break;
@@ -93,17 +98,35 @@ struct Strokes {
                 if (of_it.empty() || of_it.back() != note.midi)
                     of_it.push_back(note.midi);
             lowest.push_back(of_it.front());
-            strings.push_back(static_cast<double>(moment.notes.size()));
+            strings_of.push_back(static_cast<double>(moment.notes.size()));
         }
         if (at_s.size() < kFewestStrokes)
             return;
+        gaps();
+        height = (mean(lowest) - 60.0) / 12.0;
+        strings = std::log2(mean(strings_of));
         low = standardised(lowest);
-        full = standardised(strings);
+        full = standardised(strings_of);
         wait = standardised(waits());
         change = standardised(changes());
     }
 
   private:
+    static double mean(const std::vector<double>& values) {
+        return std::accumulate(values.begin(), values.end(), 0.0) /
+               static_cast<double>(values.size());
+    }
+
+    void gaps() {
+        constexpr double kShortest_s = 0.05, kLongest_s = 2.0;
+        std::vector<double> sorted;
+        for (std::size_t i = 0; i + 1 < at_s.size(); ++i)
+            sorted.push_back(std::clamp(at_s[i + 1] - at_s[i], kShortest_s, kLongest_s));
+        std::ranges::sort(sorted);
+        usual_gap_s = sorted[sorted.size() / 2];
+        short_gap_s = sorted[sorted.size() / 10];
+    }
+
     std::vector<double> waits() const {
         std::vector<double> gaps;
         for (std::size_t i = 0; i + 1 < at_s.size(); ++i)
@@ -210,6 +233,15 @@ class Measuring {
         f[k++] = m_feel == BeatFeel::Swung ? 1.0 : 0.0;
         f[k++] = m_on.front() ? 1.0 : 0.0;
         f[k++] = std::abs(m_part.front() - 0.5) < kOnBeat_s / m_beat_s ? 1.0 : 0.0;
+        const auto eight = again(8.0);
+        for (std::size_t i = 0; i < 3; ++i)
+            f[k++] = eight[i] - elsewhere[i];
+        f[k++] = changesEvery(2);
+        f[k++] = changesEvery(4);
+        f[k++] = std::log2(m_beat_s / m_strokes.usual_gap_s);
+        f[k++] = std::log2(m_beat_s / m_strokes.short_gap_s);
+        f[k++] = m_strokes.height;
+        f[k++] = m_strokes.strings;
         return f;
     }
 
@@ -240,6 +272,30 @@ class Measuring {
         }
         const double others = static_cast<double>(values.size()) - count;
         return count < 2.0 || others < 2.0 ? 0.0 : on / count - off / others;
+    }
+
+    // How much more the harmony changes on every so manieth beat than on the other beats, counted
+    // from where it changes most.
+    double changesEvery(int beats) const {
+        std::vector<double> sums(static_cast<std::size_t>(beats), 0.0);
+        std::vector<int> counts(sums.size(), 0);
+        for (std::size_t i = 0; i < m_at.size(); ++i) {
+            if (!m_on[i])
+                continue;
+            const auto beat = static_cast<long>(std::lround(m_at[i]));
+            const auto of = static_cast<std::size_t>(((beat % beats) + beats) % beats);
+            sums[of] += m_strokes.change[i];
+            ++counts[of];
+        }
+        double most = -1e9, all = 0.0;
+        int count = 0;
+        for (std::size_t b = 0; b < sums.size(); ++b) {
+            if (counts[b] > 1)
+                most = std::max(most, sums[b] / counts[b]);
+            all += sums[b];
+            count += counts[b];
+        }
+        return most < -1e8 || count < 2 * beats ? 0.0 : most - all / count;
     }
 
     // Of what comes so many beats later: likeness of pitch, of height, and how often anything does.
@@ -299,12 +355,15 @@ const std::vector<Candidate>& candidates() {
         {1.5, {0.0, 0.5, 0.25, 0.75}},
         {2.0 / 3.0, {0.0, 1.0 / 3.0, 2.0 / 3.0, 1.0 / 6.0, 0.5, 5.0 / 6.0}},
         {4.0 / 3.0, {0.0, 1.0 / 3.0, 2.0 / 3.0}},
-        {0.75, {0.0, 0.25, 0.5, 0.75}}};
+        {0.75, {0.0, 0.25, 0.5, 0.75}},
+        // Four sixteenths where five were taken for a beat, and the other way round.
+        {1.25, {0.0, 0.25, 0.5, 0.75}},
+        {0.8, {0.0, 0.2, 0.4, 0.6, 0.8}}};
     return all;
 }
 
 // Invented rhythms are of fewer kinds than what people play: what they teach is believed less.
-constexpr double kTemper = 0.5;
+constexpr double kTemper = 0.7;
 
 double scoreOf(const std::array<double, kBeatFigures>& figures) {
     std::array<float, kBeatFigures> seen{};

@@ -8,7 +8,7 @@
 
 namespace wirenote {
 
-constexpr std::size_t kBeatFigures = 23;
+constexpr std::size_t kBeatFigures = 32;
 
 // How a beat is divided. Swung: in two, the second late by up to a triplet.
 enum class BeatFeel { Halves, Thirds, Swung };
@@ -21,7 +21,10 @@ struct BeatLevel {
     // How well attacks fall on its divisions; how much lower, fuller, longer and newer in harmony
     // what falls on its beats is; whether what comes one, two, three or four beats later is the
     // same in pitch, in height, and there at all, more than at other distances; its tempo; how
-    // dense the attacks are; how many beats are struck; where the first note falls.
+    // dense the attacks are; how many beats are struck; where the first note falls; whether what
+    // comes eight beats later is the same; how much more the harmony changes on every second and
+    // every fourth beat; how the usual and the shortest time between attacks lie to it; how high
+    // and how full all of it is, and how even.
     std::array<double, kBeatFigures> figures{};
     double score =
         0.0; // logarithm, up to what is common to all; learned (tools/training/learn_beats.py)
@@ -35,7 +38,7 @@ struct BeatLevel {
 // to their score.
 constexpr double kLevelAsHeard = 1.2;
 
-// The present level, and those at 1/2, 2/3, 3/4, 4/3, 3/2 and twice its tempo, each at several
+// The present level, and those at 1/2, 2/3, 3/4, 4/5, 5/4, 4/3, 3/2 and twice its tempo, each at several
 // phases and in every feel, from 38 to 240 a minute. Only the first 600 strokes are asked.
 // Empty for fewer than eight strokes or four beats.
 std::vector<BeatLevel> beatLevels(const std::vector<Note>& notes,

@@ -368,6 +368,20 @@ TEST_F(ReadingsBench, PagesArePinnedByClicksAndLeadToTheirBars) {
     click(0.1, 0.6);
     ASSERT_EQ(whole().papers[0].pins.size(), 2U);
     EXPECT_NEAR(whole().papers[0].pins[1].y, 0.6, 0.01);
+    // The same by keys: the cross lies where the last click was.
+    auto* page = window.findChild<QWidget*>("paperPage");
+    ASSERT_NE(page, nullptr);
+    page->setFocus();
+    const std::vector<PagePin> clicked = window.document().whole().papers[0].pins;
+    const int next = bar->value();
+    for (int i = 0; i < 3; ++i)
+        QTest::keyClick(page, Qt::Key_Down);
+    QTest::keyClick(page, Qt::Key_Right, Qt::ShiftModifier);
+    QTest::keyClick(page, Qt::Key_Return);
+    ASSERT_EQ(window.document().whole().papers[0].pins.size(), clicked.size() + 1);
+    EXPECT_EQ(window.document().whole().papers[0].pins.back().bar, next);
+    undo();
+    EXPECT_EQ(window.document().whole().papers[0].pins, clicked);
     push("pinBars"); // up again: clicks lead
     click(0.12, 0.6);
     const TimelineMap map(piece().timeline);

@@ -147,6 +147,23 @@ def riff(chance, bars, beats):
                 yield bar * beats + at, [low + interval] + ([low + interval + 7] if interval else [])
 
 
+def driven(chance, bars, beats):
+    """Fifths or single low strings in even eighths, gallops or tremolo, as fast music has them: a grip for half a bar, a bar or two."""
+    cell = chance.choice([[0.0, 0.5], [0.0, 0.5], [0.0, 0.5, 0.75], [0.0, 0.25, 0.5], [0.0, 0.25, 0.5, 0.75]])
+    every, low = chance.choice([0.5, 1, 1, 2]), chance.choice([38, 40, 33])
+    order = [chance.choice([0, 0, 3, 5, 7, 8, 10, 1]) for _ in range(chance.choice([2, 4, 4, 8]))]
+    fifths, accents = chance.random() < 0.6, chance.random() < 0.3
+    for bar in range(bars):
+        for k in range(beats):
+            root = low + order[int((bar + k / beats) / every) % len(order)]
+            new = k == 0 and (bar % max(1, int(every)) == 0) or every == 0.5 and k == beats // 2
+            for at in cell:
+                if chance.random() < 0.05:
+                    continue
+                pedal = accents and not (new and at == 0.0) and chance.random() < 0.7
+                yield bar * beats + k + at, [low] if pedal else [root, root + 7] if fifths else [root]
+
+
 def in_half_beats(strokes):
     """Whether some strokes fall on the second half of a beat, and none between halves: only then can it be swung."""
     halves = [abs(at * 2 - round(at * 2)) < 1e-6 for at, _ in strokes]
@@ -155,7 +172,7 @@ def in_half_beats(strokes):
 
 # How often, slowest and fastest tempo, beats of a bar.
 KINDS = {strummed: (10, 50, 190, (4, 3)), off_beats: (5, 60, 180, (4,)), picked: (10, 50, 180, (4, 4, 3)), in_thirds: (6, 40, 120, (2, 2, 4)),
-         line: (10, 50, 190, (4, 4, 3)), bass: (13, 50, 190, (4,)), thumb_and_tune: (10, 50, 180, (4, 3)), riff: (10, 50, 200, (4,))}
+         line: (10, 50, 190, (4, 4, 3)), bass: (13, 50, 190, (4,)), thumb_and_tune: (10, 50, 180, (4, 3)), riff: (10, 50, 200, (4,)), driven: (12, 80, 200, (4,))}
 FASTEST_S = 0.085  # between two strokes
 # Felt beats lie about 110 to 120 a minute (after Moelants, "Preferred tempo reconsidered", ICMPC 2002, from memory), widely.
 USUAL_BPM, SPREAD_OCTAVES = 110.0, 0.6

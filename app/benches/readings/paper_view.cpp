@@ -11,6 +11,7 @@
 #include <QFileDialog>
 #include <QFileInfo>
 #include <QHBoxLayout>
+#include <QKeyEvent>
 #include <QMouseEvent>
 #include <QPainter>
 #include <QSignalBlocker>
@@ -21,7 +22,13 @@ namespace wirenote::app {
 // The page, with its pins and where the playhead is.
 class PaperView::Sheet : public QWidget {
   public:
-    explicit Sheet(PaperView& view) : m_view(view) { setAccessibleName(PaperView::tr("Page")); }
+    explicit Sheet(PaperView& view) : m_view(view) {
+        setObjectName("paperPage");
+        setAccessibleName(PaperView::tr("Page"));
+        setToolTip(PaperView::tr("Arrows move the cross, with Shift by a little; Enter pins the "
+                                 "bar there, or goes to it"));
+        setFocusPolicy(Qt::StrongFocus);
+    }
 
     QImage page;
     std::vector<PagePin> pins; // of this page
@@ -49,14 +56,70 @@ class PaperView::Sheet : public QWidget {
             const QPointF at(head->x * width(), head->y * height());
             painter.drawLine(at - QPointF(0, 6), at + QPointF(0, 40));
         }
+        if (hasFocus())
+            paintCross(painter);
     }
     void mousePressEvent(QMouseEvent* event) override {
-        const QPointF share(event->position().x() / width(), event->position().y() / height());
-        m_view.m_pin->isChecked() ? m_view.pinAt(share) : m_view.jumpTo(share);
+        m_cross = {event->position().x() / width(), event->position().y() / height()};
+        choose();
     }
+    bool event(QEvent* event) override {
+        // The window has shortcuts with these keys.
+        if (event->type() == QEvent::ShortcutOverride &&
+            isMine(static_cast<QKeyEvent*>(event)->key())) {
+            event->accept();
+            return true;
+        }
+        return QWidget::event(event);
+    }
+    void keyPressEvent(QKeyEvent* event) override {
+        constexpr double kStep = 0.02, kLittle = 0.002; // of the page
+        const double step = event->modifiers() & Qt::ShiftModifier ? kLittle : kStep;
+        switch (event->key()) {
+        case Qt::Key_Left:
+            return move({-step, 0.0});
+        case Qt::Key_Right:
+            return move({step, 0.0});
+        case Qt::Key_Up:
+            return move({0.0, -step});
+        case Qt::Key_Down:
+            return move({0.0, step});
+        case Qt::Key_Return:
+        case Qt::Key_Enter:
+            return choose();
+        default:
+            QWidget::keyPressEvent(event);
+        }
+    }
+    void focusInEvent(QFocusEvent*) override { update(); }
+    void focusOutEvent(QFocusEvent*) override { update(); }
 
   private:
+    static bool isMine(int key) {
+        return key == Qt::Key_Left || key == Qt::Key_Right || key == Qt::Key_Up ||
+               key == Qt::Key_Down || key == Qt::Key_Return || key == Qt::Key_Enter;
+    }
+    void move(QPointF by) {
+        m_cross = {std::clamp(m_cross.x() + by.x(), 0.0, 1.0),
+                   std::clamp(m_cross.y() + by.y(), 0.0, 1.0)};
+        m_view.m_scroll->ensureVisible(static_cast<int>(m_cross.x() * width()),
+                                       static_cast<int>(m_cross.y() * height()));
+        update();
+    }
+    void choose() {
+        m_view.m_pin->isChecked() ? m_view.pinAt(m_cross) : m_view.jumpTo(m_cross);
+        update();
+    }
+    void paintCross(QPainter& painter) const {
+        constexpr double kArm = 10.0; // pixels
+        const QPointF at(m_cross.x() * width(), m_cross.y() * height());
+        painter.setPen(QPen(theme().accent, 2));
+        painter.drawLine(at - QPointF(kArm, 0), at + QPointF(kArm, 0));
+        painter.drawLine(at - QPointF(0, kArm), at + QPointF(0, kArm));
+    }
+
     PaperView& m_view;
+    QPointF m_cross = {0.1, 0.1}; // share of the page
 };
 
 PaperView::PaperView(Document& document, Transport& transport, QWidget* parent)
