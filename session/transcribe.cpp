@@ -76,16 +76,21 @@ std::vector<double> feltBeats(const std::vector<Note>& notes,
                               Metre& metre,
                               bool steady = false) {
     // Logarithms: what is likelier by less is asked about. The sound tells beats from thirds of
-    // them, hardly from their halves, and off-beats not at all.
+    // them, less well from off-beats, and hardly from their halves; for half or twice the tempo on
+    // other beats than those it would have to be wrong twice.
     constexpr double kBeyondDoubt = 1.8;
+    constexpr double kOffBeatsBeyondDoubt = 1.0;
     constexpr double kHalvesBeyondDoubt = 0.4;
     const BeatLevel* best = nullptr;
     const auto worth = [&](const BeatLevel& level) {
         const bool alike = level.compound() == metre.compound();
         if (level.isPresent() && alike)
             return level.score + kLevelAsHeard + kBeyondDoubt;
-        const bool of_halves = alike && !level.ofThree() && level.feel != BeatFeel::Swung;
-        return level.score + (of_halves ? kBeyondDoubt - kHalvesBeyondDoubt : 0.0);
+        if (!alike || level.feel == BeatFeel::Swung)
+            return level.score;
+        if (level.onPresent())
+            return level.score + kBeyondDoubt - kHalvesBeyondDoubt;
+        return level.score + (level.per_beat == 1.0 ? kBeyondDoubt - kOffBeatsBeyondDoubt : 0.0);
     };
     const std::vector<BeatLevel> levels = beatLevels(notes, beats_s);
     for (const BeatLevel& level : levels)

@@ -4,6 +4,7 @@
 #include "piece/note.h"
 
 #include <array>
+#include <cmath>
 #include <vector>
 
 namespace wirenote {
@@ -29,6 +30,11 @@ struct BeatLevel {
     double score =
         0.0; // logarithm, up to what is common to all; learned (tools/training/learn_beats.py)
     bool isPresent() const { return per_beat == 1.0 && phase == 0.0; }
+    // Every beat of the slower of the two is one of the other.
+    bool onPresent() const {
+        const double moved = phase / per_beat;
+        return !ofThree() && std::abs(moved - std::round(moved)) < 1e-6;
+    }
     bool compound() const { return feel == BeatFeel::Thirds; }
     // Its beats are not the present ones halved, doubled or as they are.
     bool ofThree() const { return per_beat != 0.5 && per_beat != 1.0 && per_beat != 2.0; }

@@ -369,15 +369,15 @@ TEST_F(ReadingsBench, PagesArePinnedByClicksAndLeadToTheirBars) {
     ASSERT_EQ(whole().papers[0].pins.size(), 2U);
     EXPECT_NEAR(whole().papers[0].pins[1].y, 0.6, 0.01);
     // The same by keys: the cross lies where the last click was.
-    auto* page = window.findChild<QWidget*>("paperPage");
-    ASSERT_NE(page, nullptr);
-    page->setFocus();
+    auto* paper_page = window.findChild<QWidget*>("paperPage");
+    ASSERT_NE(paper_page, nullptr);
+    paper_page->setFocus();
     const std::vector<PagePin> clicked = window.document().whole().papers[0].pins;
     const int next = bar->value();
     for (int i = 0; i < 3; ++i)
-        QTest::keyClick(page, Qt::Key_Down);
-    QTest::keyClick(page, Qt::Key_Right, Qt::ShiftModifier);
-    QTest::keyClick(page, Qt::Key_Return);
+        QTest::keyClick(paper_page, Qt::Key_Down);
+    QTest::keyClick(paper_page, Qt::Key_Right, Qt::ShiftModifier);
+    QTest::keyClick(paper_page, Qt::Key_Return);
     ASSERT_EQ(window.document().whole().papers[0].pins.size(), clicked.size() + 1);
     EXPECT_EQ(window.document().whole().papers[0].pins.back().bar, next);
     undo();
