@@ -1,4 +1,4 @@
-"""Recordings made worse on purpose: noise, a light room, lossy coding. For tools/evaluate."""
+"""Recordings made worse on purpose: noise, a light room, lossy coding, another speed. For tools/evaluate."""
 import array, math, os, random, subprocess, wave
 
 RATE = 44100
@@ -6,7 +6,10 @@ WAYS = {
     "noise": "white noise 25 dB below the sound",
     "room": "a light room: 0.4 s of reverberation, 6 dB below the direct sound",
     "mp3": "MP3 at 96 kbit/s and back",
+    "slower": "at 0.8 of its tempo, at its pitch",
+    "faster": "at 1.25 of its tempo, at its pitch",
 }
+SPEEDS = {"slower": 0.8, "faster": 1.25}
 
 
 def ffmpeg(*args):
@@ -56,8 +59,28 @@ def worn(media, way, scratch):
         if not os.path.exists(impulse):
             impulse_of_room(impulse)
         ffmpeg("-i", plain, "-i", impulse, "-lavfi", "[0][1]afir=gtype=none,volume=-3dB", "-c:a", "pcm_s16le", out)
+    elif way in SPEEDS:
+        ffmpeg("-i", plain, "-af", f"atempo={SPEEDS[way]}", "-c:a", "pcm_s16le", out)
     else:
         coded = os.path.join(scratch, name + ".mp3")
         ffmpeg("-i", plain, "-b:a", "96k", coded)
         ffmpeg("-i", coded, "-c:a", "pcm_s16le", out)
+    return out
+
+
+def truth_of(truth, way):
+    """What is true of the worn copy: another speed moves all times."""
+    if way not in SPEEDS:
+        return truth
+
+    def moved(value, name=""):
+        if isinstance(value, dict):
+            return {k: moved(v, k) for k, v in value.items()}
+        if isinstance(value, list):
+            return [moved(v, name) for v in value]
+        return value / SPEEDS[way] if name.endswith("_s") and isinstance(value, (int, float)) else value
+
+    out = moved(truth)
+    if out.get("tempo_bpm"):
+        out["tempo_bpm"] *= SPEEDS[way]
     return out
