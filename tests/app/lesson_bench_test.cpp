@@ -11,13 +11,18 @@
 #include "session/resolve.h"
 #include "support/pieces.h"
 
+#include <QApplication>
 #include <QComboBox>
+#include <QDir>
+#include <QFileDialog>
 #include <QLabel>
 #include <QLineEdit>
 #include <QListWidget>
+#include <QMessageBox>
 #include <QPlainTextEdit>
 #include <QPushButton>
 #include <QTabWidget>
+#include <QTimer>
 #include <QTreeWidget>
 #include <fstream>
 
@@ -329,6 +334,53 @@ TEST_F(LessonBench, ThePromptKeepsUpWhenTheBenchIsHidden) {
         },
         kPatience_ms));
     prompt->close();
+}
+
+// From the open piece to the pack without a mouse.
+TEST_F(LessonBench, ThePackIsMadeByKeysAlone) {
+    window.showBench(BenchKind::Notes);
+    press(Qt::Key_F8);
+    settleLesson();
+    press(Qt::Key_J, Qt::ControlModifier);
+    press(Qt::Key_J, Qt::ControlModifier);
+    EXPECT_EQ(window.lessonBook().step(), 2U);
+    press(Qt::Key_J, Qt::ControlModifier | Qt::ShiftModifier);
+    EXPECT_EQ(window.lessonBook().step(), 1U);
+    const QString folder = QString::fromStdString((scratch / "by-keys").string());
+    ASSERT_TRUE(QDir().mkpath(folder));
+    QApplication::setAttribute(Qt::AA_DontUseNativeDialogs);
+    QTimer::singleShot(200, [&folder] {
+        auto* asks = qobject_cast<QFileDialog*>(QApplication::activeModalWidget());
+        ASSERT_NE(asks, nullptr);
+        auto* name = asks->findChild<QLineEdit*>();
+        name->setText(folder);
+        QTest::keyClick(name, Qt::Key_Return);
+    });
+    QString made;
+    QObject::connect(
+        &window.lesson(), &LessonCommands::packMade, [&](const QString& where) { made = where; });
+    press(Qt::Key_E, Qt::ControlModifier | Qt::ShiftModifier);
+    EXPECT_TRUE(QTest::qWaitFor([&] { return !made.isEmpty(); }, kPatience_ms));
+    EXPECT_TRUE(QFile::exists(folder + "/index.html"));
+}
+
+// A lesson that was changed is asked about before the window goes.
+TEST_F(LessonBench, AChangedLessonIsNotLostByQuitting) {
+    window.lesson().change("level", [](LessonPlan& one) { one.level = "second year"; });
+    EXPECT_TRUE(window.document().modified());
+    bool asked = false;
+    QTimer::singleShot(0, [&asked] {
+        auto* asks = qobject_cast<QMessageBox*>(QApplication::activeModalWidget());
+        ASSERT_NE(asks, nullptr);
+        asked = true;
+        QTest::keyClick(asks, Qt::Key_Escape);
+    });
+    EXPECT_FALSE(window.close());
+    EXPECT_TRUE(asked);
+    EXPECT_EQ(plan().level, "second year");
+    ASSERT_TRUE(window.document().save(window.document().file()).ok());
+    EXPECT_FALSE(window.document().modified());
+    EXPECT_EQ(readAny(scratch / "p.wirenote")->lesson.level, "second year");
 }
 
 TEST_F(LessonBench, ThePromptGoesOnAndMarksARetakeByOneKey) {

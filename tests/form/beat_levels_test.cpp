@@ -117,6 +117,64 @@ TEST_P(BeatLevels, WrongBeatsAreLaidAnew) {
     }
 }
 
+// Eight bars of driven music: what each beat has, on fifths that change with the bar.
+Rhythm driven(const char* name, double bpm, const std::vector<double>& cell, bool fifths) {
+    Rhythm rhythm{name, bpm, 4, {}, BeatFeel::Halves};
+    for (int beat = 0; beat < 4; ++beat)
+        for (const double at : cell)
+            rhythm.bar.push_back(
+                {beat + at, fifths ? std::vector<int>{40, 47} : std::vector<int>{33}});
+    return rhythm;
+}
+
+// Heard at half their tempo, as slow music with many strokes in a beat; common practice counts them
+// fast.
+class FastMusic : public ::testing::TestWithParam<Rhythm> {};
+INSTANTIATE_TEST_SUITE_P(
+    Rhythms,
+    FastMusic,
+    ::testing::Values(driven("gallop_at_150", 150, {0.0, 0.5, 0.75}, true),
+                      driven("gallop_at_170", 170, {0.0, 0.5, 0.75}, true),
+                      driven("turned_gallop_at_160", 160, {0.0, 0.25, 0.5}, true),
+                      driven("tremolo_at_176", 176, {0.0, 0.25, 0.5, 0.75}, true)),
+    [](const auto& row) { return std::string(row.param.name); });
+
+TEST_P(FastMusic, IsNotHalved) {
+    const Piece piece = played(GetParam());
+    const BeatLevel found = likeliest(piece, beatsOf(GetParam(), 0.5));
+    EXPECT_DOUBLE_EQ(found.per_beat, 2.0);
+    EXPECT_TRUE(found.onPresent());
+    const BeatLevel kept = likeliest(piece, beatsOf(GetParam(), 1.0));
+    EXPECT_DOUBLE_EQ(kept.per_beat, 1.0);
+}
+
+// Five sixteenths taken for a beat: the grid of four is among what is asked, and likelier.
+TEST(BeatLevelsOf, FiveSixteenthsAreNoBeat) {
+    const Rhythm& rhythm = kRhythms.back(); // picked sixteenths
+    const Piece piece = played(rhythm);
+    const auto wrong = beatsOf(rhythm, 0.8);
+    const auto levels = beatLevels(piece.notes, wrong);
+    const auto best = [&levels](double per_beat) {
+        double score = -1e9;
+        for (const BeatLevel& level : levels)
+            if (std::abs(level.per_beat - per_beat) < 1e-9)
+                score = std::max(score, level.score);
+        return score;
+    };
+    EXPECT_GT(best(1.25), best(1.0));
+    const auto laid = beatsAt(wrong, likeliest(piece, wrong));
+    EXPECT_NEAR(laid[1] - laid[0], 60.0 / rhythm.bpm, 0.01);
+}
+
+TEST(BeatLevelsOf, OnPresentMeansOnBeatsThatAreThere) {
+    EXPECT_TRUE((BeatLevel{2.0, 0.0, BeatFeel::Halves, {}, 0.0}).onPresent());
+    EXPECT_FALSE((BeatLevel{2.0, 0.5, BeatFeel::Halves, {}, 0.0}).onPresent());
+    EXPECT_TRUE((BeatLevel{0.5, 0.5, BeatFeel::Halves, {}, 0.0}).onPresent());
+    EXPECT_FALSE((BeatLevel{0.5, 0.25, BeatFeel::Halves, {}, 0.0}).onPresent());
+    EXPECT_FALSE((BeatLevel{1.0, 0.5, BeatFeel::Halves, {}, 0.0}).onPresent());
+    EXPECT_FALSE((BeatLevel{1.5, 0.0, BeatFeel::Halves, {}, 0.0}).onPresent());
+}
+
 TEST(BeatLevelsOf, TooLittleAreNone) {
     const Piece piece = played(kRhythms[0]);
     EXPECT_TRUE(beatLevels({}, beatsOf(kRhythms[0], 1.0)).empty());
