@@ -416,7 +416,7 @@ QWidget* MainWindow::buildReadings() {
     tabs->addTab(new OpenList(m_document, m_selection), tr("Left open, optional, written"));
     auto* review = new ReviewList(m_document, m_selection);
     tabs->addTab(review, tr("New evidence"));
-    tabs->addTab(new LicksList(m_document, m_selection, m_state_folder / "licks.json"),
+    tabs->addTab(new LicksList(m_document, m_derived, m_selection, m_state_folder / "licks.json"),
                  tr("Licks"));
     tabs->addTab(new PaperView(m_document, m_transport), tr("Score on paper"));
     for (int page = 0; page < tabs->count(); ++page) { // lists lie on paper, too

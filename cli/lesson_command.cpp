@@ -4,6 +4,7 @@
 #include "lesson/claims_json.h"
 #include "lesson/shown_claims.h"
 #include "painting/write_sheet.h"
+#include "piece/lesson_words.h"
 #include "piece/timeline_map.h"
 #include "session/files.h"
 #include "session/lesson_pack.h"
@@ -17,11 +18,7 @@
 namespace wirenote {
 namespace {
 
-constexpr std::array kStrings = {"number", "letter", "thick-thin"};
-constexpr std::array kFingers = {"number", "name"};
-constexpr std::array kStrokes = {"sign", "name"};
-constexpr std::array kOrders = {
-    "fretting-first", "plucking-first", "hand-by-hand", "voice-by-voice", "licks", "layers"};
+using namespace lesson_words;
 
 template <std::size_t N> std::vector<std::string> asList(const std::array<const char*, N>& words) {
     return {words.begin(), words.end()};
@@ -157,9 +154,8 @@ ClaimsCommand::ClaimsCommand(CLI::App& app)
         ->required();
     m_command->add_option("--out", m_out, "CLAIMS.json")->required();
     m_command->add_option("--reading", m_reading, "against this reading, by name");
-    m_command->add_flag("--shown",
-                        m_shown,
-                        "also what the takes of the piece play otherwise than the tab has it");
+    m_command->add_flag(
+        "--shown", m_shown, "also what the takes of the piece play otherwise than the tab has it");
     m_manner.addTo(*m_command);
 }
 

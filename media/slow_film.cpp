@@ -165,8 +165,8 @@ class FilmWriter {
         for (const FilmChapter& chapter : m_film.chapters) {
             const TimeRange in = {std::max(chapter.span.start_s, m_film.span.start_s),
                                   std::min(chapter.span.end_s, m_film.span.end_s)};
-            auto* one = in.empty() ? nullptr
-                                   : static_cast<AVChapter*>(av_mallocz(sizeof(AVChapter)));
+            auto* one =
+                in.empty() ? nullptr : static_cast<AVChapter*>(av_mallocz(sizeof(AVChapter)));
             if (!one)
                 continue;
             one->id = static_cast<std::int64_t>(made.size()) + 1;

@@ -31,8 +31,7 @@ constexpr double kLongestSlowFilm_s = 1800.0; // of the result
 // recording has none. Every sound and picture stands where its own time is divided by the speed.
 // `job` is told seconds of the result. Errors: a recording that cannot be used, one that would be
 // too long, Cancelled.
-Result<std::string> encodeSlowFilm(const std::filesystem::path& recording,
-                                   const SlowFilm& film,
-                                   const JobControl& job);
+Result<std::string>
+encodeSlowFilm(const std::filesystem::path& recording, const SlowFilm& film, const JobControl& job);
 
 } // namespace wirenote

@@ -229,7 +229,8 @@ class Packer {
                 slower(parts, take, recording, tempo);
     }
 
-    void slower(std::vector<Part>& parts, const Take& take, const fs::path& recording, double tempo) {
+    void
+    slower(std::vector<Part>& parts, const Take& take, const fs::path& recording, double tempo) {
         constexpr double kAround_s = 0.5; // before the first note and after the last
         SlowFilm film;
         film.span = {std::max(0.0, m_breakdown.phrases.front().span.start_s - kAround_s),
@@ -238,8 +239,8 @@ class Packer {
         film.offset_s = take.film.offset_s;
         film.sound_stream = take.sound_stream;
         film.title = title();
-        PageFilm shown{tempo, "film/performance-" + percentText(tempo) + ".webm",
-                       take.has_picture, {}};
+        PageFilm shown{
+            tempo, "film/performance-" + percentText(tempo) + ".webm", take.has_picture, {}};
         std::string key = take.sha256 + std::to_string(take.length_s) + percentText(tempo) +
                           std::to_string(film.offset_s) + std::to_string(film.span.start_s) + "+" +
                           std::to_string(film.span.end_s);

@@ -44,8 +44,8 @@ struct PackReport {
 // Makes the pack of "as played" of a piece, or renews one that lies in the folder: only what is
 // made of something that changed is written again, and the version counts on. All of it is made
 // ready first, then put in place. Scores on paper stay out, and so do recordings, but for the
-// leading take made slower where a person has said that it may be given on (Take::rights). Errors: a piece without
-// notes; a folder with other things in it; an unknown language; Cancelled.
+// leading take made slower where a person has said that it may be given on (Take::rights). Errors:
+// a piece without notes; a folder with other things in it; an unknown language; Cancelled.
 Result<PackReport> makeLessonPack(const Piece& piece,
                                   const std::filesystem::path& folder,
                                   const PackOptions& options,

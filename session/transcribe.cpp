@@ -158,7 +158,8 @@ std::vector<double> feltOrFollowedAnew(const FluxTrack& flux,
         return felt;
     parameters.tempo_bpm = middleTempoOf(felt);
     const Pulse again = trackPulse(flux, parameters);
-    return feltInStretches(notes, beatsOnStress(notes, again.beats_s, metre.compound()), true, metre);
+    return feltInStretches(
+        notes, beatsOnStress(notes, again.beats_s, metre.compound()), true, metre);
 }
 
 Timeline timelineOf(const FluxTrack& flux,

@@ -69,10 +69,10 @@ class Actions : public QObject {
     void benchWanted(BenchKind kind);
     void quitWanted();
     void neckHarmonyWanted(NeckHarmony what); // under the hand on the neck
-    void stiffnessWanted(); // the stiffness of the whole take, or the strip again
-    void nextListWanted();  // of those under the takes
-    void gripWanted();      // to write what is held
-    void filmWanted();      // beside the notes, or away with it
+    void stiffnessWanted();                   // the stiffness of the whole take, or the strip again
+    void nextListWanted();                    // of those under the takes
+    void gripWanted();                        // to write what is held
+    void filmWanted();                        // beside the notes, or away with it
     void filmLookWanted();
     void neckWanted();     // to give the neck of the film, or to use it as the points lie
     void placesWanted();   // to show places by clicks on the film, or no longer

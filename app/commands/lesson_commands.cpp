@@ -276,9 +276,11 @@ void LessonCommands::useMannerOf(const QString& piece_file) {
     }
     change(tr("speak as in another lesson"), [&](LessonPlan& plan) {
         plan.manner = other->lesson.manner;
-        for (std::string LessonPlan::*text :
-             {&LessonPlan::level, &LessonPlan::presupposes, &LessonPlan::background,
-              &LessonPlan::credits, &LessonPlan::series})
+        for (std::string LessonPlan::*text : {&LessonPlan::level,
+                                              &LessonPlan::presupposes,
+                                              &LessonPlan::background,
+                                              &LessonPlan::credits,
+                                              &LessonPlan::series})
             if ((plan.*text).empty())
                 plan.*text = other->lesson.*text;
     });
@@ -296,8 +298,8 @@ void LessonCommands::countPupils(const QStringList& piece_files) {
             files.push_back(file.toStdString());
     m_jobs
         .enqueue(tr("Counting what pupils stumble over"),
-                 [files, own_plan = m_document.piece().lesson](const JobControl& job)
-                     -> Result<Counted> {
+                 [files,
+                  own_plan = m_document.piece().lesson](const JobControl& job) -> Result<Counted> {
                      std::vector<LessonPlan> others;
                      for (const std::string& file : files) {
                          if (job.cancelRequested())
@@ -328,13 +330,12 @@ PackOptions LessonCommands::packOptions() const {
 
 void LessonCommands::makePack(const QString& folder) {
     m_jobs
-        .enqueue(
-            tr("Making the lesson pack"),
-            [piece = m_document.piece(), path = folder.toStdString(), options = packOptions()](
-                const JobControl& job) {
-                return makeLessonPack(
-                    piece, path, options, {pdfOfPages, pdfOfHandout, svgElement}, job);
-            })
+        .enqueue(tr("Making the lesson pack"),
+                 [piece = m_document.piece(), path = folder.toStdString(), options = packOptions()](
+                     const JobControl& job) {
+                     return makeLessonPack(
+                         piece, path, options, {pdfOfPages, pdfOfHandout, svgElement}, job);
+                 })
         .then([this, folder](const Result<PackReport>& made) {
             if (!made) {
                 if (made.error().kind != ErrorKind::Cancelled)

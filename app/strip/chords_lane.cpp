@@ -60,14 +60,14 @@ QString ChordsLane::tellAt(QPointF at, const LaneArea& area) const {
         letter.chop(1); // the octave
         absent << letter;
     }
-    QString told = absent.isEmpty() ? name : QObject::tr("%1 without %2").arg(name, absent.join(", "));
+    QString told =
+        absent.isEmpty() ? name : QObject::tr("%1 without %2").arg(name, absent.join(", "));
     const auto key = summarise(piece, {}).key;
     const std::string function = key ? functionName(name.toStdString(), *key) : std::string();
     if (!function.empty())
-        told = QObject::tr("%1; %2 in %3")
-                   .arg(told,
-                        QString::fromStdString(function),
-                        keyText(*key, piece.key.spelling()));
+        told =
+            QObject::tr("%1; %2 in %3")
+                .arg(told, QString::fromStdString(function), keyText(*key, piece.key.spelling()));
     return told;
 }
 

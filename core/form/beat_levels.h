@@ -44,8 +44,8 @@ struct BeatLevel {
 // to their score.
 constexpr double kLevelAsHeard = 1.2;
 
-// The present level, and those at 1/2, 2/3, 3/4, 4/5, 5/4, 4/3, 3/2 and twice its tempo, each at several
-// phases and in every feel, from 38 to 240 a minute. Only the first 600 strokes are asked.
+// The present level, and those at 1/2, 2/3, 3/4, 4/5, 5/4, 4/3, 3/2 and twice its tempo, each at
+// several phases and in every feel, from 38 to 240 a minute. Only the first 600 strokes are asked.
 // Empty for fewer than eight strokes or four beats.
 std::vector<BeatLevel> beatLevels(const std::vector<Note>& notes,
                                   const std::vector<double>& beats_s);

@@ -22,9 +22,8 @@ std::vector<ScalePlace> marks(const Instrument& instrument, int tonic, const Has
 } // namespace
 
 std::vector<ScalePlace> scalePlaces(const Instrument& instrument, const Scale& scale) {
-    return marks(instrument, scale.tonic, [&scale](int pitch_class) {
-        return scale.has(pitch_class);
-    });
+    return marks(
+        instrument, scale.tonic, [&scale](int pitch_class) { return scale.has(pitch_class); });
 }
 
 std::vector<ScalePlace> scalePlaces(const Instrument& instrument, const ChordTones& chord) {

@@ -3,6 +3,7 @@
 #include "base/text.h"
 #include "formats/take_fields.h"
 #include "formats/words.h"
+#include "piece/lesson_words.h"
 #include "piece/piece.h"
 
 #include <array>
@@ -10,28 +11,9 @@
 namespace wirenote::json_fields {
 namespace {
 
-constexpr std::array kStrings = {"number", "letter", "thick-thin"};
-constexpr std::array kFingers = {"number", "name"};
-constexpr std::array kStrokes = {"sign", "name"};
-constexpr std::array kNotes = {"letters", "syllables", "german-letters"};
-constexpr std::array kCounts = {"numbers", "german", "takadimi"};
-constexpr std::array kOrders = {
-    "fretting-first", "plucking-first", "hand-by-hand", "voice-by-voice", "licks", "layers"};
-constexpr std::array kSteps = {
-    "whole", "context", "fretting", "plucking", "together", "slow", "fast", "joined", "layer"};
-constexpr std::array kStumbles = {"dropped-thumb",
-                                  "long-barre",
-                                  "fast-shift",
-                                  "same-finger",
-                                  "wide-stretch",
-                                  "tempting-grab",
-                                  "string-skip",
-                                  "stroke-turns",
-                                  "early-release",
-                                  "seen"};
+using namespace lesson_words;
+
 constexpr std::array kVerdicts = {"open", "adopted", "answered"};
-static_assert(kSteps.size() == kStepKinds && kStumbles.size() == kStumbleKinds &&
-              kCounts.size() == kCountSchools);
 
 template <class E, std::size_t N>
 void put(Json& json, const char* field, E value, const std::array<const char*, N>& words) {

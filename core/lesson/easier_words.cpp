@@ -31,8 +31,8 @@ class EasierWriter {
     void add(std::string_view key, Vocabulary::Slots slots, std::size_t m, std::size_t note) {
         slots.push_back({"when", m_writer.whenOf(m_facts.moments()[m])});
         slots.push_back({"place", m_speaker.place(m_facts.plan(note).position.value)});
-        m_said.push_back({capital(m_speaker.words().say(key, slots)),
-                          {m_facts.piece().notes[note].id}});
+        m_said.push_back(
+            {capital(m_speaker.words().say(key, slots)), {m_facts.piece().notes[note].id}});
     }
 
     // What a person said of it: whether it may be left out, or has to come.
@@ -43,8 +43,8 @@ class EasierWriter {
         else if (need.kind == Necessity::MayGo && need.above_bpm > 0.0)
             add("sentences.may_go_above",
                 {{"tempo",
-                  m_speaker.words().say(
-                      "words.tempo", {{"n", std::to_string(std::lround(need.above_bpm))}})}},
+                  m_speaker.words().say("words.tempo",
+                                        {{"n", std::to_string(std::lround(need.above_bpm))}})}},
                 m,
                 note);
         else if (need.kind == Necessity::MayGo)
@@ -57,7 +57,8 @@ class EasierWriter {
         if (finger.isSet() || finger.runners_up.empty())
             return false;
         const RunnerUp<Finger>& other = finger.runners_up.front();
-        if (other.probability < kWorksToo || m_speaker.finger(other.value).empty() || m_speaker.finger(finger.value).empty())
+        if (other.probability < kWorksToo || m_speaker.finger(other.value).empty() ||
+            m_speaker.finger(finger.value).empty())
             return false;
         add("sentences.works_too",
             {{"finger", m_speaker.finger(finger.value)}, {"other", m_speaker.finger(other.value)}},

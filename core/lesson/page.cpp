@@ -1,9 +1,9 @@
 #include "lesson/page.h"
 
 #include "lesson/page_parts.h"
+#include "piece/lesson_words.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 
 namespace wirenote {
@@ -229,7 +229,8 @@ class PageWriter {
     // What the plucking hand plays of a layer.
     void layer(const TeachStep& step) {
         const TeachPhrase& of = phraseAt(step.phrases.front());
-        if (step.kind != StepKind::Layer || of.layers.size() < static_cast<std::size_t>(step.layer) ||
+        if (step.kind != StepKind::Layer ||
+            of.layers.size() < static_cast<std::size_t>(step.layer) ||
             m_writer.speaker().manner().order != TeachingOrder::Layers)
             return;
         m_out += "<div class=\"pictures\">" +
@@ -242,16 +243,7 @@ class PageWriter {
                  "</div>\n";
     }
     std::string kindOf(StepKind kind) const {
-        constexpr std::array kKeys = {"steps.whole",
-                                      "steps.context",
-                                      "steps.fretting",
-                                      "steps.plucking",
-                                      "steps.together",
-                                      "steps.slow",
-                                      "steps.fast",
-                                      "steps.joined",
-                                      "steps.layer"};
-        return say(kKeys[static_cast<std::size_t>(kind)]);
+        return say(std::string("steps.") + lesson_words::kSteps[static_cast<std::size_t>(kind)]);
     }
 
     void stumbles(const TeachPhrase& of) {

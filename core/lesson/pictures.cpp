@@ -282,8 +282,8 @@ std::string strokesSvg(const LessonFacts& facts,
         }
         svg.text(x, 22.0, 14.0, count.first, "middle", count.second);
         const auto [m, end] = facts.momentsIn(at, at + Rational(1, 1000));
-        const auto notes = m < end ? notesIn(facts, facts.moments()[m], layer)
-                                   : std::vector<std::size_t>();
+        const auto notes =
+            m < end ? notesIn(facts, facts.moments()[m], layer) : std::vector<std::size_t>();
         if (!notes.empty())
             strokesOn(svg, facts, notes, x);
         x += kColumn;

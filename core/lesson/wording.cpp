@@ -1,28 +1,14 @@
 #include "lesson/wording.h"
 
 #include "music/chord_names.h"
+#include "piece/lesson_words.h"
 
 #include <algorithm>
-#include <array>
 #include <cmath>
 #include <set>
 
 namespace wirenote {
 namespace {
-
-constexpr std::array kStepKeys = {
-    "whole", "context", "fretting", "plucking", "together", "slow", "fast", "joined", "layer"};
-constexpr std::array kStumbleKeys = {"dropped-thumb",
-                                     "long-barre",
-                                     "fast-shift",
-                                     "same-finger",
-                                     "wide-stretch",
-                                     "tempting-grab",
-                                     "string-skip",
-                                     "stroke-turns",
-                                     "early-release",
-                                     "seen"};
-static_assert(kStepKeys.size() == kStepKinds && kStumbleKeys.size() == kStumbleKinds);
 
 std::string keyOf(const char* group, const char* key) {
     return std::string(group) + "." + key;
@@ -60,8 +46,8 @@ std::string LessonWriter::phraseTitle(std::size_t phrase) const {
 }
 
 std::string LessonWriter::kindTitle(const TeachStep& step) const {
-    std::string kind =
-        m_speaker.words().say(keyOf("steps", kStepKeys[static_cast<std::size_t>(step.kind)]));
+    std::string kind = m_speaker.words().say(
+        keyOf("steps", lesson_words::kSteps[static_cast<std::size_t>(step.kind)]));
     if (step.kind == StepKind::Slow || step.kind == StepKind::Fast)
         kind += ", " + percentText(step.tempo);
     return kind;
@@ -234,12 +220,12 @@ std::vector<Sentence> LessonWriter::harmony(const TeachPhrase& phrase) const {
             continue;
         const int midi = m_facts.piece().notes[*longest].midi();
         const int above = ((midi - made_of->root) % kOctave + kOctave) % kOctave;
-        said.push_back({capital(words.say(
-                            "sentences.degree",
-                            {{"chord", words.say("words.chord", {{"name", name}})},
-                             {"note", m_speaker.note(midi)},
-                             {"degree", words.say("words.degree_" + std::to_string(above))}})),
-                        {m_facts.piece().notes[*longest].id}});
+        said.push_back(
+            {capital(words.say("sentences.degree",
+                               {{"chord", words.say("words.chord", {{"name", name}})},
+                                {"note", m_speaker.note(midi)},
+                                {"degree", words.say("words.degree_" + std::to_string(above))}})),
+             {m_facts.piece().notes[*longest].id}});
     }
     return said;
 }
@@ -289,9 +275,8 @@ std::vector<Sentence> LessonWriter::layer(const TeachStep& step) const {
     std::vector<std::string> strokes;
     for (const Stroke stroke : layers[at].strokes)
         strokes.push_back(m_speaker.stroke(stroke));
-    return {{capital(
-        words.say("sentences.layer_only",
-                  {{"n", n}, {"bars", bars}, {"strokes", m_speaker.list(strokes)}}))}};
+    return {{capital(words.say("sentences.layer_only",
+                               {{"n", n}, {"bars", bars}, {"strokes", m_speaker.list(strokes)}}))}};
 }
 
 std::vector<Sentence> LessonWriter::sentencesOf(std::size_t index) const {
@@ -361,7 +346,7 @@ std::string LessonWriter::stumbleText(const Stumble& stumble) const {
     const Vocabulary& words = m_speaker.words();
     const auto note = m_facts.piece().indexOf(stumble.note);
     const std::string text = words.say(
-        keyOf("stumbles", kStumbleKeys[static_cast<std::size_t>(stumble.kind)]),
+        keyOf("stumbles", lesson_words::kStumbles[static_cast<std::size_t>(stumble.kind)]),
         {{"when", m_speaker.barBeat(m_facts.metreAt(stumble.at), m_facts.placeAt(stumble.at))},
          {"strings", stumble.place.string > 0 ? m_speaker.string(stumble.place.string) : ""},
          {"fret", words.say("words.fret", {{"n", std::to_string(stumble.place.fret)}})},
@@ -377,7 +362,7 @@ std::string LessonWriter::stumbleText(const Stumble& stumble) const {
 
 std::string LessonWriter::remedyText(const Stumble& stumble) const {
     return m_speaker.own(m_speaker.words().say(
-        keyOf("remedies", kStumbleKeys[static_cast<std::size_t>(stumble.kind)])));
+        keyOf("remedies", lesson_words::kStumbles[static_cast<std::size_t>(stumble.kind)])));
 }
 
 } // namespace wirenote

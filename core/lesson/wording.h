@@ -63,8 +63,8 @@ class LessonWriter {
 // What the fretting hand does in a phrase, moment by moment; what is as in an earlier phrase is not
 // said again.
 std::vector<Sentence> frettingWords(const LessonWriter& writer, std::size_t phrase);
-// Easier ways of a phrase: notes that may be left out (and those that must not), another finger that
-// would do. Empty where there are none.
+// Easier ways of a phrase: notes that may be left out (and those that must not), another finger
+// that would do. Empty where there are none.
 std::vector<Sentence> easierWords(const LessonWriter& writer, std::size_t phrase);
 // Likewise the plucking hand.
 std::vector<Sentence> pluckingWords(const LessonWriter& writer, std::size_t phrase);

@@ -6,8 +6,7 @@ namespace wirenote {
 namespace {
 
 constexpr int kOctave = 12; // semitones
-constexpr std::array kDegrees = {
-    "1", "♭2", "2", "♭3", "3", "4", "♭5", "5", "♭6", "6", "♭7", "7"};
+constexpr std::array kDegrees = {"1", "♭2", "2", "♭3", "3", "4", "♭5", "5", "♭6", "6", "♭7", "7"};
 constexpr std::array kNumerals = {
     "I", "♭II", "II", "♭III", "III", "IV", "♭V", "V", "♭VI", "VI", "♭VII", "VII"};
 

@@ -329,9 +329,7 @@ TEST_F(LessonBench, ThePromptKeepsUpWhenTheBenchIsHidden) {
     settle();
     window.lesson().write("Listen to the heron.");
     EXPECT_TRUE(QTest::qWaitFor(
-        [&] {
-            return prompt->findChild<QLabel*>("promptText")->text() == "Listen to the heron.";
-        },
+        [&] { return prompt->findChild<QLabel*>("promptText")->text() == "Listen to the heron."; },
         kPatience_ms));
     prompt->close();
 }

@@ -244,6 +244,7 @@ TEST_F(ReadingsBench, LicksAreKeptFoundAndTriedOut) {
     ASSERT_EQ(licks->topLevelItemCount(), 1);
     licks->setCurrentItem(licks->topLevelItem(0));
     push("findLick");
+    settle();
     EXPECT_EQ(window.selection().note(), id(3)) << "two whole tones up, in another key";
     EXPECT_EQ(window.selection().all().size(), 3U);
     auto* over = window.findChild<QLineEdit*>("overChord");
@@ -355,11 +356,11 @@ TEST_F(ReadingsBench, PagesArePinnedByClicksAndLeadToTheirBars) {
     EXPECT_EQ(bar->value(), 1);
     push("pinBars");
     const auto click = [&](double x, double y) {
-        QTest::mouseClick(sheet,
-                          Qt::LeftButton,
-                          {},
-                          QPoint(static_cast<int>(x * sheet->width()),
-                                 static_cast<int>(y * sheet->height())));
+        QTest::mouseClick(
+            sheet,
+            Qt::LeftButton,
+            {},
+            QPoint(static_cast<int>(x * sheet->width()), static_cast<int>(y * sheet->height())));
         settle();
     };
     click(0.1, 0.2);
@@ -403,7 +404,8 @@ TEST_F(ReadingsBench, AScoreIsComparedWithoutBecomingAReading) {
     ASSERT_TRUE(writeAny(other, score).ok());
     window.findChild<DifferencesList*>()->compareWithScore(QString::fromStdString(score));
     QTreeWidget* differences = rows("differenceRows");
-    ASSERT_TRUE(QTest::qWaitFor([&] { return differences->topLevelItemCount() > 0; }, kPatience_ms));
+    ASSERT_TRUE(
+        QTest::qWaitFor([&] { return differences->topLevelItemCount() > 0; }, kPatience_ms));
     EXPECT_EQ(differences->topLevelItem(0)->text(2), "pitch");
     EXPECT_FALSE(window.findChild<QPushButton*>("takeDifference")->isEnabled());
     EXPECT_EQ(whole().readings.size(), 1U);

@@ -22,8 +22,8 @@ std::vector<Position> inTheBox(const std::vector<ScalePlace>& marks, int hand_fr
 
 // The first box of the minor pentatonic that is learned, on A at fret 5.
 TEST(ScalePlaces, TheMinorPentatonicOnAInFifthPosition) {
-    const auto marks =
-        scalePlaces(standardInstrument(InstrumentKind::Guitar), Scale{9, ScaleKind::MinorPentatonic});
+    const auto marks = scalePlaces(standardInstrument(InstrumentKind::Guitar),
+                                   Scale{9, ScaleKind::MinorPentatonic});
     std::vector<Position> expected;
     for (const auto& [string, frets] : std::vector<std::pair<int, std::vector<int>>>{
              {1, {5, 8}}, {2, {5, 8}}, {3, {5, 7}}, {4, {5, 7}}, {5, {5, 7}}, {6, {5, 8}}})
@@ -33,11 +33,12 @@ TEST(ScalePlaces, TheMinorPentatonicOnAInFifthPosition) {
 }
 
 TEST(ScalePlaces, RootsAreNought) {
-    const auto marks = scalePlaces(standardInstrument(InstrumentKind::Guitar), Scale{9, ScaleKind::Major});
-    EXPECT_THAT(marks, Contains(ScalePlace{{6, 5}, 0}));  // A
-    EXPECT_THAT(marks, Contains(ScalePlace{{5, 0}, 0}));  // A
-    EXPECT_THAT(marks, Contains(ScalePlace{{6, 0}, 7}));  // E, its fifth
-    EXPECT_THAT(marks, Contains(ScalePlace{{5, 4}, 4}));  // C♯, its third
+    const auto marks =
+        scalePlaces(standardInstrument(InstrumentKind::Guitar), Scale{9, ScaleKind::Major});
+    EXPECT_THAT(marks, Contains(ScalePlace{{6, 5}, 0}));      // A
+    EXPECT_THAT(marks, Contains(ScalePlace{{5, 0}, 0}));      // A
+    EXPECT_THAT(marks, Contains(ScalePlace{{6, 0}, 7}));      // E, its fifth
+    EXPECT_THAT(marks, Contains(ScalePlace{{5, 4}, 4}));      // C♯, its third
     EXPECT_THAT(marks, Not(Contains(ScalePlace{{5, 3}, 3}))); // C is not of it
 }
 

@@ -37,8 +37,7 @@ Piece shownOnce() {
 
 std::vector<CheckedClaim> claimsOf(const Piece& piece) {
     const LessonFacts facts(piece);
-    const Speaker speaker(
-        Vocabulary::english(), piece.lesson.manner, piece.instrument, piece.key);
+    const Speaker speaker(Vocabulary::english(), piece.lesson.manner, piece.instrument, piece.key);
     return checkDemonstrations(facts, speaker);
 }
 

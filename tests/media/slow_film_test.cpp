@@ -27,9 +27,8 @@ constexpr double kRate = 44100.0;
 Sound clicks(double length_s, const std::vector<double>& at) {
     Sound sound{std::vector<float>(static_cast<std::size_t>(length_s * kRate)), kRate};
     for (std::size_t i = 0; i < sound.samples.size(); ++i)
-        sound.samples[i] = 0.05F * static_cast<float>(std::sin(
-                                       2.0 * std::numbers::pi * 440.0 * static_cast<double>(i) /
-                                       kRate));
+        sound.samples[i] = 0.05F * static_cast<float>(std::sin(2.0 * std::numbers::pi * 440.0 *
+                                                               static_cast<double>(i) / kRate));
     for (const double time_s : at)
         for (std::size_t i = 0; i < 220; ++i)
             sound.samples[static_cast<std::size_t>(time_s * kRate) + i] = i % 8 < 4 ? 0.8F : -0.8F;
@@ -57,9 +56,9 @@ std::vector<std::pair<TimeRange, std::string>> chaptersOf(const std::filesystem:
         const AVChapter& one = *format.chapters[i];
         const AVDictionaryEntry* title = av_dict_get(one.metadata, "title", nullptr, 0);
         const double unit_s = av_q2d(one.time_base);
-        chapters.push_back({{static_cast<double>(one.start) * unit_s,
-                             static_cast<double>(one.end) * unit_s},
-                            title ? title->value : ""});
+        chapters.push_back(
+            {{static_cast<double>(one.start) * unit_s, static_cast<double>(one.end) * unit_s},
+             title ? title->value : ""});
     }
     return chapters;
 }
@@ -140,9 +139,8 @@ TEST(SlowFilm, EveryPictureStandsWhereItsTimeIsDividedByTheSpeed) {
     ASSERT_NEAR(static_cast<double>(after.size()), 60.0, 1.0);
     for (const test::FilmPicture& picture : after) {
         const double was_s = 0.5 + 0.5 * picture.time_s;
-        const auto same = std::ranges::min_element(before, {}, [&](const test::FilmPicture& one) {
-            return std::abs(one.time_s - was_s);
-        });
+        const auto same = std::ranges::min_element(
+            before, {}, [&](const test::FilmPicture& one) { return std::abs(one.time_s - was_s); });
         EXPECT_NEAR(same->time_s, was_s, picture.time_s == 0.0 ? 0.04 : 0.002);
         EXPECT_NEAR(picture.brightness, same->brightness, 14) << picture.time_s;
     }
@@ -158,9 +156,12 @@ TEST(SlowFilm, AnOffsetOfThePictureIsTakenOut) {
     const auto after = test::everyPicture(written(scratch, take, film));
     ASSERT_GT(after.size(), 20U);
     EXPECT_NEAR(after[10].brightness,
-                std::ranges::min_element(before, {}, [&](const test::FilmPicture& one) {
-                    return std::abs(one.time_s - (0.7 + after[10].time_s));
-                })->brightness,
+                std::ranges::min_element(before,
+                                         {},
+                                         [&](const test::FilmPicture& one) {
+                                             return std::abs(one.time_s - (0.7 + after[10].time_s));
+                                         })
+                    ->brightness,
                 14);
 }
 

@@ -7,8 +7,7 @@ namespace wirenote {
 namespace {
 
 TEST(Degrees, AreCountedAgainstTheMajorScale) {
-    const char* expected[] = {
-        "1", "♭2", "2", "♭3", "3", "4", "♭5", "5", "♭6", "6", "♭7", "7"};
+    const char* expected[] = {"1", "♭2", "2", "♭3", "3", "4", "♭5", "5", "♭6", "6", "♭7", "7"};
     for (int semitones = 0; semitones < 12; ++semitones) {
         EXPECT_EQ(degreeName(semitones), expected[semitones]);
         EXPECT_EQ(degreeName(semitones + 12), expected[semitones]);

@@ -47,10 +47,14 @@ AboutForm::AboutForm(Document& document, LessonCommands& commands, QWidget* pare
     words->addWidget(m_glossary, 1);
     auto* take_over = new QPushButton(tr("Speak as in another lesson…"));
     take_over->setObjectName("mannerOf");
-    take_over->setToolTip(tr("Takes over the words and conventions of another piece of the series"));
+    take_over->setToolTip(
+        tr("Takes over the words and conventions of another piece of the series"));
     connect(take_over, &QPushButton::clicked, this, [this] {
-        const QString file = QFileDialog::getOpenFileName(
-            this, tr("A piece whose lesson speaks as this one shall"), {}, tr("Pieces (*.wirenote)"));
+        const QString file =
+            QFileDialog::getOpenFileName(this,
+                                         tr("A piece whose lesson speaks as this one shall"),
+                                         {},
+                                         tr("Pieces (*.wirenote)"));
         if (!file.isEmpty())
             m_commands.useMannerOf(file);
     });

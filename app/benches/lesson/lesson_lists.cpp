@@ -176,10 +176,11 @@ void ClaimsList::chooseFile() {
 
 void ClaimsList::rebuild() {
     const auto state = m_book.state();
-    m_list->clear(tr("No captions are chosen. Choose what is said in the leading take (SubRip, "
-                     "WebVTT, or a text with a sentence a line): every string, fret, finger, "
-                     "stroke, beat, chord and note in it is held against the tab. What other takes of the "
-                     "piece play otherwise stands here too."));
+    m_list->clear(
+        tr("No captions are chosen. Choose what is said in the leading take (SubRip, "
+           "WebVTT, or a text with a sentence a line): every string, fret, finger, "
+           "stroke, beat, chord and note in it is held against the tab. What other takes of the "
+           "piece play otherwise stands here too."));
     if (!state || (state->piece.lesson.captions.empty() && state->shown.empty()))
         return;
     if (!state->captions_problem.isEmpty())

@@ -60,14 +60,14 @@ NeckView::NeckView(Document& document,
     connect(&selection, &Selection::changed, this, redraw);
     connect(&transport, &Transport::moved, this, redraw);
     connect(&transport, &Transport::changed, this, redraw);
-    const auto anew = [this] {
-        if (m_harmony != NeckHarmony::None)
-            workOutHarmony();
+    connect(&derived, &Derived::changed, this, &NeckView::askScale);
+    connect(&transport, &Transport::changed, this, &NeckView::askScale); // another loop
+    const auto other_chord = [this] {
+        if (m_harmony == NeckHarmony::ChordNotes || m_harmony == NeckHarmony::ChordDegrees)
+            layHarmony();
     };
-    connect(&derived, &Derived::changed, this, anew);
-    connect(&transport, &Transport::changed, this, anew);
-    connect(&selection, &Selection::changed, this, anew);
-    connect(&transport, &Transport::moved, this, anew);
+    connect(&selection, &Selection::changed, this, other_chord);
+    connect(&transport, &Transport::moved, this, other_chord);
 }
 
 QRectF NeckView::board() const {
@@ -184,33 +184,59 @@ void NeckView::paintBoard(QPainter& painter) const {
 
 void NeckView::showHarmony(NeckHarmony what) {
     m_harmony = what;
-    workOutHarmony();
-    update();
+    layHarmony();
+    askScale();
 }
 
 QString NeckView::harmonyText() const {
     return m_harmony_text;
 }
 
-void NeckView::workOutHarmony() {
+// The scale takes a look at all notes: it is worked out beside the window.
+void NeckView::askScale() {
+    if (m_harmony == NeckHarmony::None || !m_document.isOpen())
+        return;
+    struct Scales {
+        SpanSummary of_loop;
+        std::optional<KeyGuess> key;
+    };
+    m_derived.ask(
+        [loop = m_transport.loop().value_or(TimeRange{})](const Piece& piece) {
+            return Scales{summarise(piece, loop), summarise(piece, {}).key};
+        },
+        [this](const Scales& said) {
+            m_scale = said.of_loop.key ? std::optional(said.of_loop.scale) : std::nullopt;
+            m_key = said.key;
+            layHarmony();
+        });
+}
+
+void NeckView::layHarmony() {
     m_marks.clear();
     m_harmony_text.clear();
     update();
     if (m_harmony == NeckHarmony::None || !m_document.isOpen())
         return;
+    if (m_harmony == NeckHarmony::ScaleNotes || m_harmony == NeckHarmony::ScaleDegrees)
+        layScale();
+    else
+        layChord();
+}
+
+void NeckView::layScale() {
+    if (!m_scale)
+        return;
+    const Piece& piece = m_document.piece();
+    m_root = m_scale->tonic;
+    m_marks = scalePlaces(piece.instrument, *m_scale);
+    m_harmony_text =
+        QString("%1 %2").arg(QString::fromStdString(pitchClassName(m_root, piece.key.spelling())),
+                             scaleText(m_scale->kind));
+}
+
+void NeckView::layChord() {
     const Piece& piece = m_document.piece();
     const Spelling spelling = piece.key.spelling();
-    if (m_harmony == NeckHarmony::ScaleNotes || m_harmony == NeckHarmony::ScaleDegrees) {
-        const SpanSummary summary = summarise(piece, m_transport.loop().value_or(TimeRange{}));
-        if (!summary.key)
-            return;
-        m_root = summary.scale.tonic;
-        m_marks = scalePlaces(piece.instrument, summary.scale);
-        m_harmony_text = QString("%1 %2").arg(
-            QString::fromStdString(pitchClassName(m_root, spelling)),
-            scaleText(summary.scale.kind));
-        return;
-    }
     const Note* chosen = piece.note(m_selection.note());
     const double at_s =
         m_transport.playing() || !chosen ? m_transport.playhead_s() : chosen->onset_s();
@@ -226,12 +252,12 @@ void NeckView::workOutHarmony() {
     }
     m_root = tones->root;
     m_marks = scalePlaces(piece.instrument, *tones);
-    m_harmony_text = tr("over %1").arg(QString::fromStdString(name));
-    if (const auto key = summarise(piece, {}).key)
-        m_harmony_text = tr("over %1, %2 in %3")
-                             .arg(QString::fromStdString(name),
-                                  QString::fromStdString(functionName(name, *key)),
-                                  keyText(*key, spelling));
+    const QString text = QString::fromStdString(name);
+    m_harmony_text = m_key ? tr("over %1, %2 in %3")
+                                 .arg(text,
+                                      QString::fromStdString(functionName(name, *m_key)),
+                                      keyText(*m_key, spelling))
+                           : tr("over %1").arg(text);
 }
 
 // Faint where the hand does not reach; the tonic or the root with a ring of its own.
@@ -245,18 +271,19 @@ void NeckView::paintHarmony(QPainter& painter, const Moment& moment) const {
     for (const ScalePlace& mark : m_marks) {
         const QPointF centre(dotX(mark.place), stringY(mark.place.string));
         painter.setOpacity(hand > 0 && !inBox(mark.place, hand) ? kFaint : 1.0);
-        painter.setPen(
-            QPen(mark.semitones == 0 ? theme().accent : theme().quiet, mark.semitones == 0 ? 2.0 : 1.0));
+        painter.setPen(QPen(mark.semitones == 0 ? theme().accent : theme().quiet,
+                            mark.semitones == 0 ? 2.0 : 1.0));
         painter.setBrush(theme().paper);
         painter.drawEllipse(centre, radius, radius);
         painter.setPen(theme().ink);
-        const QString text = QString::fromStdString(
-            degrees ? degreeName(mark.semitones)
-                    : pitchClassName((m_root + mark.semitones) % 12,
-                                     m_document.piece().key.spelling()));
-        painter.drawText(QRectF(centre.x() - 2 * radius, centre.y() - radius, 4 * radius, 2 * radius),
-                         Qt::AlignCenter,
-                         text);
+        const QString text =
+            QString::fromStdString(degrees ? degreeName(mark.semitones)
+                                           : pitchClassName((m_root + mark.semitones) % 12,
+                                                            m_document.piece().key.spelling()));
+        painter.drawText(
+            QRectF(centre.x() - 2 * radius, centre.y() - radius, 4 * radius, 2 * radius),
+            Qt::AlignCenter,
+            text);
     }
     painter.setOpacity(1.0);
 }

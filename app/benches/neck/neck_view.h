@@ -3,10 +3,12 @@
 #include "app/benches/neck/neck_harmony.h"
 #include "form/scale_places.h"
 #include "music/instrument.h"
+#include "music/scales.h"
 #include "piece/note.h"
 
 #include <QStringList>
 #include <QWidget>
+#include <optional>
 #include <vector>
 
 namespace wirenote::app {
@@ -15,7 +17,6 @@ class Derived;
 class Document;
 class Selection;
 class Transport;
-
 
 // The neck, true to scale: the hand now, what still rings, where the hand goes next.
 class NeckView : public QWidget {
@@ -46,7 +47,10 @@ class NeckView : public QWidget {
     void paintWords(QPainter& painter, const Moment& moment) const;
     void paintBarres(QPainter& painter, const Moment& moment) const;
     QStringList shapeTexts(const Moment& moment) const;
-    void workOutHarmony();
+    void askScale();
+    void layHarmony();
+    void layScale();
+    void layChord();
     void paintHarmony(QPainter& painter, const Moment& moment) const;
     double dotRadius() const;
     void paintDot(QPainter& painter, const NotePlan& plan, bool now, bool next) const;
@@ -56,8 +60,10 @@ class NeckView : public QWidget {
     Transport& m_transport;
     Derived& m_derived;
     NeckHarmony m_harmony = NeckHarmony::None;
+    std::optional<Scale> m_scale;  // of the loop, or the piece
+    std::optional<KeyGuess> m_key; // of the piece
     std::vector<ScalePlace> m_marks; // of the harmony that is shown
-    int m_root = 0;                // pitch class
+    int m_root = 0;                  // pitch class
     QString m_harmony_text;
 };
 

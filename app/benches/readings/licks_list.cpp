@@ -1,6 +1,7 @@
 #include "app/benches/readings/licks_list.h"
 
 #include "app/benches/readings/row_list.h"
+#include "app/document/derived.h"
 #include "app/document/document.h"
 #include "app/document/selection.h"
 #include "app/text/wording.h"
@@ -45,10 +46,11 @@ QString rolesText(const Lick& lick, const ChordTones& chord) {
 } // namespace
 
 LicksList::LicksList(Document& document,
+                     Derived& derived,
                      Selection& selection,
                      const std::filesystem::path& file,
                      QWidget* parent)
-    : QWidget(parent), m_document(document), m_selection(selection), m_file(file),
+    : QWidget(parent), m_document(document), m_derived(derived), m_selection(selection), m_file(file),
       m_name(new QLineEdit), m_chord(new QLineEdit), m_over(new QLineEdit),
       m_said(Card::label({}, 9, false, theme().ink)),
       m_keep_variant(new QPushButton(tr("Keep it so"))),
@@ -201,15 +203,20 @@ void LicksList::findNext() {
     const Lick* lick = chosen();
     if (!lick)
         return;
+    m_derived.ask([lick = *lick](const Piece& piece) { return findLick(piece, lick); },
+                  [this](const std::vector<LickFound>& found) { lead(found); });
+}
+
+void LicksList::lead(const std::vector<LickFound>& found) {
     const Piece& piece = m_document.piece();
-    const auto found = findLick(piece, *lick);
     if (found.empty()) {
         m_said->setText(tr("This piece does not play it, in any key."));
         return;
     }
     const Note* now = piece.note(m_selection.note());
     auto next = std::ranges::find_if(found, [&](const LickFound& one) {
-        return now && piece.note(one.notes.front())->onset_s() > now->onset_s() + 1e-6;
+        const Note* first = piece.note(one.notes.front());
+        return now && first && first->onset_s() > now->onset_s() + 1e-6;
     });
     if (next == found.end())
         next = found.begin();

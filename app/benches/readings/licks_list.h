@@ -11,6 +11,7 @@
 
 namespace wirenote::app {
 
+class Derived;
 class Document;
 class RowList;
 class Selection;
@@ -21,6 +22,7 @@ class LicksList : public QWidget {
     Q_OBJECT
   public:
     LicksList(Document& document,
+              Derived& derived,
               Selection& selection,
               const std::filesystem::path& file,
               QWidget* parent = nullptr);
@@ -32,6 +34,7 @@ class LicksList : public QWidget {
     void keepVariant();
     void remove();
     void findNext();
+    void lead(const std::vector<LickFound>& found); // to the one behind what is chosen
     void tryOverChord();
     void turn(int to);
     void moveStrings(int strings);
@@ -41,6 +44,7 @@ class LicksList : public QWidget {
     void show();
 
     Document& m_document;
+    Derived& m_derived;
     Selection& m_selection;
     std::filesystem::path m_file;
     std::vector<Lick> m_licks;

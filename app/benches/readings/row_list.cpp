@@ -20,8 +20,7 @@ class WrappedText : public QStyledItemDelegate {
         const QRect text = option.fontMetrics.boundingRect(
             {0, 0, width, kHighest}, Qt::TextWordWrap, index.data().toString());
         const QSize one_line = QStyledItemDelegate::sizeHint(option, index);
-        return {one_line.width(),
-                std::max(one_line.height(), text.height() + kMargin / 2)};
+        return {one_line.width(), std::max(one_line.height(), text.height() + kMargin / 2)};
     }
 
   private:

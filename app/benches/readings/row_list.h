@@ -16,7 +16,7 @@ class RowList : public QWidget {
 
     void clear(const QString& nothing); // what is said while there is no row
     QTreeWidgetItem* add(const QStringList& cells, std::function<void()> go);
-    void fit(); // columns as wide as they need, the last one takes the rest
+    void fit();  // columns as wide as they need, the last one takes the rest
     void wrap(); // long texts take more lines instead of an end in dots
     QTreeWidget& rows() { return *m_rows; }
     int current() const; // index of the row; −1: none

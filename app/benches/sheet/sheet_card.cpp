@@ -8,6 +8,7 @@
 #include "score/voices.h"
 
 #include <QGridLayout>
+#include <QHBoxLayout>
 
 namespace wirenote::app {
 
@@ -17,10 +18,15 @@ SheetCard::SheetCard(Document& document,
                      QSettings& settings,
                      QWidget* parent)
     : Card(parent), m_document(document), m_selection(selection), m_commands(commands),
-      m_styles(new StyleChoice(settings)), m_chart(new QLineEdit), m_voice(label({}, 8.5, false, theme().quiet)) {
+      m_styles(new StyleChoice(settings)), m_chart(new QLineEdit),
+      m_voice(label({}, 8.5, false, theme().quiet)) {
     setObjectName("sheetStyle");
-    column()->addWidget(label(tr("On the sheet"), 12, true, theme().ink));
-    column()->addWidget(m_styles);
+    auto* head = new QHBoxLayout;
+    QLabel* heading = label(tr("On the sheet"), 12, true, theme().ink);
+    heading->setWordWrap(false);
+    head->addWidget(heading);
+    head->addWidget(m_styles, 1);
+    column()->addLayout(head);
     connect(m_styles, &StyleChoice::chosen, this, [this](const SheetStyle& style) {
         m_commands.change(tr("change the sheet"), [&](SheetStyle& s) { s = style; });
     });

@@ -103,6 +103,9 @@ StyleChoice::StyleChoice(QSettings& settings, QWidget* parent)
     setFocusProxy(m_styles);
     m_styles->setObjectName("sheetStyles");
     m_styles->setAccessibleName(tr("Style of the sheet"));
+    constexpr int kLetters = 8; // that are always seen of a name
+    m_styles->setSizeAdjustPolicy(QComboBox::AdjustToMinimumContentsLengthWithIcon);
+    m_styles->setMinimumContentsLength(kLetters);
     row->addWidget(m_styles, 1);
     auto* more = new QToolButton;
     more->setObjectName("moreOfStyles");
