@@ -264,13 +264,17 @@ void MainWindow::build() {
     setCentralWidget(centre);
 }
 
+QWidget* MainWindow::buildNeck() {
+    auto* neck = new NeckView(m_document, m_selection, m_transport, m_derived);
+    connect(&m_actions, &Actions::neckHarmonyWanted, neck, &NeckView::showHarmony);
+    return neck;
+}
+
 QWidget* MainWindow::buildWork() {
     m_rail = new Rail(m_document, m_derived);
     m_strip = new StripView(m_document, m_selection, m_time, m_transport);
     m_sheet = new SheetView(m_document, m_derived, m_selection, m_transport, m_sheet_commands);
-    auto* neck = new NeckView(m_document, m_selection, m_transport, m_derived);
-    connect(&m_actions, &Actions::neckHarmonyWanted, neck, &NeckView::showHarmony);
-    m_neck = neck;
+    m_neck = buildNeck();
     m_centre = new QStackedWidget;
     m_centre->addWidget(m_strip);
     m_centre->addWidget(m_sheet);

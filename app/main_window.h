@@ -89,6 +89,7 @@ class MainWindow : public QMainWindow {
 
   private:
     void build();
+    QWidget* buildNeck();
     QWidget* buildWork();
     QWidget* buildNoteSide(QWidget* why);
     QWidget* buildTakeSide();

@@ -68,6 +68,23 @@ std::vector<std::vector<Note>> playedInOneGo(const std::vector<Note>& notes) {
     return stretches;
 }
 
+// What speaks for a level beside the notes: a logarithm. What is likelier by less is asked about.
+// The sound tells beats from thirds of them, less well from off-beats, and hardly from their
+// halves; for half or twice the tempo on other beats than those it would have to be wrong twice.
+double headStart(const BeatLevel& level, const Metre& metre) {
+    constexpr double kBeyondDoubt = 1.8;
+    constexpr double kOffBeatsBeyondDoubt = 1.0;
+    constexpr double kHalvesBeyondDoubt = 0.4;
+    const bool alike = level.compound() == metre.compound();
+    if (level.isPresent() && alike)
+        return kLevelAsHeard + kBeyondDoubt;
+    if (!alike || level.feel == BeatFeel::Swung)
+        return 0.0;
+    if (level.onPresent())
+        return kBeyondDoubt - kHalvesBeyondDoubt;
+    return level.per_beat == 1.0 ? kBeyondDoubt - kOffBeatsBeyondDoubt : 0.0;
+}
+
 // The beats at the level and phase that the notes speak for, where they speak against the one that
 // was heard; the metre follows where it must. A steady grid over minutes is halved or doubled only.
 std::vector<double> feltBeats(const std::vector<Note>& notes,
@@ -75,22 +92,9 @@ std::vector<double> feltBeats(const std::vector<Note>& notes,
                               bool metre_is_said,
                               Metre& metre,
                               bool steady = false) {
-    // Logarithms: what is likelier by less is asked about. The sound tells beats from thirds of
-    // them, less well from off-beats, and hardly from their halves; for half or twice the tempo on
-    // other beats than those it would have to be wrong twice.
-    constexpr double kBeyondDoubt = 1.8;
-    constexpr double kOffBeatsBeyondDoubt = 1.0;
-    constexpr double kHalvesBeyondDoubt = 0.4;
     const BeatLevel* best = nullptr;
-    const auto worth = [&](const BeatLevel& level) {
-        const bool alike = level.compound() == metre.compound();
-        if (level.isPresent() && alike)
-            return level.score + kLevelAsHeard + kBeyondDoubt;
-        if (!alike || level.feel == BeatFeel::Swung)
-            return level.score;
-        if (level.onPresent())
-            return level.score + kBeyondDoubt - kHalvesBeyondDoubt;
-        return level.score + (level.per_beat == 1.0 ? kBeyondDoubt - kOffBeatsBeyondDoubt : 0.0);
+    const auto worth = [&metre](const BeatLevel& level) {
+        return level.score + headStart(level, metre);
     };
     const std::vector<BeatLevel> levels = beatLevels(notes, beats_s);
     for (const BeatLevel& level : levels)

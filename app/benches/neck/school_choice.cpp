@@ -1,11 +1,10 @@
 #include "app/benches/neck/school_choice.h"
 
+#include "app/kept_entries.h"
 #include "formats/words.h"
 
 #include <QCoreApplication>
 #include <QHBoxLayout>
-#include <QInputDialog>
-#include <QSettings>
 #include <algorithm>
 #include <array>
 #include <utility>
@@ -108,31 +107,15 @@ struct Kept {
     FrettingManner manner;
 };
 
+constexpr const char* kList = "schools"; // in the settings
+
 // What was kept earlier; what this version does not know is passed over.
 std::vector<Kept> keptIn(QSettings& settings) {
-    constexpr int kMost = 50;
     std::vector<Kept> all;
-    const int count = std::min(kMost, settings.beginReadArray("schools"));
-    for (int i = 0; i < count; ++i) {
-        settings.setArrayIndex(i);
-        const auto manner = frettingMannerFrom(settings.value("words").toString().toStdString());
-        const QString name = settings.value("name").toString().simplified().left(60);
-        if (manner && !name.isEmpty())
-            all.push_back({name, *manner});
-    }
-    settings.endArray();
+    for (const KeptEntry& kept : keptEntries(settings, kList))
+        if (const auto manner = frettingMannerFrom(kept.words.toStdString()))
+            all.push_back({kept.name, *manner});
     return all;
-}
-
-void keepIn(QSettings& settings, const std::vector<Kept>& all) {
-    settings.remove("schools");
-    settings.beginWriteArray("schools", static_cast<int>(all.size()));
-    for (std::size_t i = 0; i < all.size(); ++i) {
-        settings.setArrayIndex(static_cast<int>(i));
-        settings.setValue("name", all[i].name);
-        settings.setValue("words", wordsOf(all[i].manner));
-    }
-    settings.endArray();
 }
 
 } // namespace
@@ -224,28 +207,16 @@ void SchoolChoice::fillRules() {
 }
 
 void SchoolChoice::keep() {
-    bool wanted = false;
-    const QString name = QInputDialog::getText(this,
-                                               tr("A school of your own"),
-                                               tr("What is it called?"),
-                                               QLineEdit::Normal,
-                                               tr("%1, adjusted").arg(nameOf(m_now.school)),
-                                               &wanted)
-                             .simplified()
-                             .left(60);
-    if (!wanted || name.isEmpty())
+    const QString name =
+        askForName(this, tr("A school of your own"), tr("%1, adjusted").arg(nameOf(m_now.school)));
+    if (name.isEmpty())
         return;
-    auto all = keptIn(m_settings);
-    std::erase_if(all, [&](const Kept& k) { return k.name == name || k.manner == m_now; });
-    all.push_back({name, m_now});
-    keepIn(m_settings, all);
+    keepEntry(m_settings, kList, {name, wordsOf(m_now)});
     fillSchools();
 }
 
 void SchoolChoice::forget() {
-    auto all = keptIn(m_settings);
-    std::erase_if(all, [&](const Kept& k) { return k.manner == m_now; });
-    keepIn(m_settings, all);
+    forgetEntry(m_settings, kList, wordsOf(m_now));
     fillSchools();
 }
 

@@ -1,18 +1,16 @@
 #include "app/benches/sheet/style_choice.h"
 
+#include "app/kept_entries.h"
 #include "formats/sheet_style_fields.h"
 
 #include <QHBoxLayout>
-#include <QInputDialog>
-#include <QSettings>
 #include <algorithm>
 #include <vector>
 
 namespace wirenote::app {
 namespace {
 
-constexpr int kMostKept = 50;
-constexpr int kLongestName = 60;
+constexpr const char* kList = "sheetStyles"; // in the settings
 
 struct Style {
     QString name;
@@ -71,27 +69,10 @@ QString wordsOf(const SheetStyle& style) {
 // What was kept earlier; what this version does not know is passed over.
 std::vector<Style> keptIn(QSettings& settings) {
     std::vector<Style> all;
-    const int count = std::min(kMostKept, settings.beginReadArray("sheetStyles"));
-    for (int i = 0; i < count; ++i) {
-        settings.setArrayIndex(i);
-        const auto style = readSheetStyle(settings.value("words").toString().toStdString());
-        const QString name = settings.value("name").toString().simplified().left(kLongestName);
-        if (style && !name.isEmpty())
-            all.push_back({name, *style});
-    }
-    settings.endArray();
+    for (const KeptEntry& kept : keptEntries(settings, kList))
+        if (const auto style = readSheetStyle(kept.words.toStdString()))
+            all.push_back({kept.name, *style});
     return all;
-}
-
-void keepIn(QSettings& settings, const std::vector<Style>& all) {
-    settings.remove("sheetStyles");
-    settings.beginWriteArray("sheetStyles", static_cast<int>(all.size()));
-    for (std::size_t i = 0; i < all.size(); ++i) {
-        settings.setArrayIndex(static_cast<int>(i));
-        settings.setValue("name", all[i].name);
-        settings.setValue("words", wordsOf(all[i].style));
-    }
-    settings.endArray();
 }
 
 } // namespace
@@ -150,28 +131,15 @@ void StyleChoice::fill() {
 }
 
 void StyleChoice::keep() {
-    bool wanted = false;
-    const QString name = QInputDialog::getText(this,
-                                               tr("A style of your own"),
-                                               tr("What is it called?"),
-                                               QLineEdit::Normal,
-                                               {},
-                                               &wanted)
-                             .simplified()
-                             .left(kLongestName);
-    if (!wanted || name.isEmpty())
+    const QString name = askForName(this, tr("A style of your own"), {});
+    if (name.isEmpty())
         return;
-    auto all = keptIn(m_settings);
-    std::erase_if(all, [&](const Style& s) { return s.name == name || s.style == m_now; });
-    all.push_back({name, m_now});
-    keepIn(m_settings, all);
+    keepEntry(m_settings, kList, {name, wordsOf(m_now)});
     fill();
 }
 
 void StyleChoice::forget() {
-    auto all = keptIn(m_settings);
-    std::erase_if(all, [&](const Style& s) { return s.style == m_now; });
-    keepIn(m_settings, all);
+    forgetEntry(m_settings, kList, wordsOf(m_now));
     fill();
 }
 
