@@ -76,6 +76,7 @@ class Packer {
         if (!m_piece.takes.empty())
             out.push_back(m_words.say(m_take == TakeIn::Whole  ? "pack.no_other_recordings"
                                       : m_take == TakeIn::Gone ? "pack.recording_gone"
+                                      : m_take == TakeIn::Long ? "pack.recording_long"
                                                                : "pack.no_recordings"));
         if (!m_piece.papers.empty())
             out.push_back(m_words.say("pack.no_scores"));
@@ -88,7 +89,7 @@ class Packer {
 
   private:
     // Whether the leading take goes with the pack.
-    enum class TakeIn { NotAllowed, Gone, Whole };
+    enum class TakeIn { NotAllowed, Gone, Long, Whole };
 
     std::string title() const { return m_piece.title; }
 
@@ -224,17 +225,36 @@ class Packer {
                                                                                : TakeIn::Gone;
         if (m_take == TakeIn::Gone)
             return;
+        const TimeRange span = taughtOf(take);
         for (const double tempo : m_piece.lesson.manner.tempi)
-            if (tempo >= kSlowest && tempo < 1.0)
+            if (tempo >= kSlowest && tempo < 1.0 && !span.empty()) {
+                if (span.length_s() / tempo > kLongestSlowFilm_s) {
+                    m_take = TakeIn::Long;
+                    continue;
+                }
                 slower(parts, take, recording, tempo);
+            }
+    }
+
+    // What of a take is taught, with a little around it.
+    TimeRange taughtOf(const Take& take) const {
+        constexpr double kAround_s = 0.5;
+        TimeRange span;
+        for (const TeachPhrase& phrase : m_breakdown.phrases)
+            if (!phrase.left_out)
+                span = span.empty() ? phrase.span : TimeRange{span.start_s, phrase.span.end_s};
+        if (span.empty())
+            return span;
+        span = {std::max(0.0, span.start_s - kAround_s), span.end_s + kAround_s};
+        if (take.length_s > 0.0)
+            span.end_s = std::min(take.length_s, span.end_s);
+        return span;
     }
 
     void
     slower(std::vector<Part>& parts, const Take& take, const fs::path& recording, double tempo) {
-        constexpr double kAround_s = 0.5; // before the first note and after the last
         SlowFilm film;
-        film.span = {std::max(0.0, m_breakdown.phrases.front().span.start_s - kAround_s),
-                     std::min(take.length_s, m_breakdown.phrases.back().span.end_s + kAround_s)};
+        film.span = taughtOf(take);
         film.speed = tempo;
         film.offset_s = take.film.offset_s;
         film.sound_stream = take.sound_stream;

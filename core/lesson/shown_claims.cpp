@@ -11,6 +11,11 @@ constexpr int kOctave = 12;           // semitones
 constexpr double kSure = 0.8;         // of both, from which a difference contradicts
 constexpr double kWithinBar_s = 0.03; // a note a little before its bar belongs to it
 
+// Also below MIDI note 0, where a take in a higher key puts what it plays very low.
+std::string nameOf(const Speaker& speaker, int midi) {
+    return speaker.pitchClass((midi % kOctave + kOctave) % kOctave);
+}
+
 CheckedClaim claimOf(const LessonFacts& facts,
                      const Speaker& speaker,
                      const Version& version,
@@ -26,14 +31,14 @@ CheckedClaim claimOf(const LessonFacts& facts,
     claim.text = piece.takes[version.take].name;
     if (difference.kind != VersionDifferenceKind::Added) {
         claim.note = piece.notes[difference.note].id;
-        claim.is = speaker.pitchClass(piece.notes[difference.note].midi() % kOctave);
+        claim.is = nameOf(speaker, piece.notes[difference.note].midi());
     }
     switch (difference.kind) {
     case VersionDifferenceKind::Missing:
         break;
     case VersionDifferenceKind::Added:
     case VersionDifferenceKind::Pitch:
-        claim.said = speaker.pitchClass(difference.midi % kOctave);
+        claim.said = nameOf(speaker, difference.midi);
         break;
     case VersionDifferenceKind::Slurred:
     case VersionDifferenceKind::Struck: {

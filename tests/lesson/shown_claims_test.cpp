@@ -108,6 +108,15 @@ TEST(ShownClaims, AHigherTakeIsHeldAgainstItsOwnKey) {
     EXPECT_THAT(claimsOf(piece), IsEmpty());
 }
 
+// A file may say anything within its bounds: names are never looked for outside the octave.
+TEST(ShownClaims, WhatWouldLieBelowEverythingHasItsNameToo) {
+    Piece piece = shownOnce();
+    piece.takes[1].notes[5].midi = 3;
+    piece.takes[1].demonstrations[0].semitones = 24;
+    for (const CheckedClaim& claim : claimsOf(piece))
+        EXPECT_FALSE(claim.said.empty() && claim.is.empty());
+}
+
 TEST(ShownClaims, StandInTheListWithoutACue) {
     Piece piece = shownOnce();
     piece.takes[1].notes[5].midi = 67;

@@ -405,5 +405,41 @@ TEST(LessonPack, ATakeThatIsGoneIsToldAndWhatWasMadeOfItIsRemovedWhenItMayNotSta
     EXPECT_THAT(gone->left_out, Contains(HasSubstr("not where it was")));
 }
 
+// What is left out at an end is not in the film either, and a take whose length nobody knows is
+// taken as far as the piece goes.
+TEST(LessonPack, TheSlowTakeHoldsWhatIsTaught) {
+    const test::Scratch scratch;
+    Piece piece = recordedTune(scratch, TakeRights::OwnRecording);
+    piece.takes[0].length_s = 0.0;
+    piece.lesson.phrases[1].left_out = true; // from 4 s on
+    const auto made = makeLessonPack(piece, scratch / "pack", besideOf(scratch), kDrawer, {});
+    ASSERT_TRUE(made.ok()) << made.error().sentence();
+    const auto info = readMediaInfo(scratch / "pack/film/performance-50.webm");
+    ASSERT_TRUE(info.ok()) << info.error().sentence();
+    EXPECT_NEAR(info->length_s, (4.0 + 0.5) / 0.5, 0.1);
+    EXPECT_THAT(textOf(scratch / "pack/film/performance-50.webm"), Not(HasSubstr("second")));
+}
+
+// A long piece still has its pack, without the film that nobody could use.
+TEST(LessonPack, ATakeThatWouldBecomeTooLongIsLeftOutAndTold) {
+    const test::Scratch scratch;
+    Piece piece = recordedTune(scratch, TakeRights::OwnRecording);
+    piece.takes[0].length_s = 1000.0;
+    piece.notes.back().time.value = {950.0, 951.0};
+    piece.timeline.beats_s.clear();
+    for (double t = 0.0; t < 960.0; t += 0.5)
+        piece.timeline.beats_s.push_back(t);
+    piece.lesson.phrases = {{{0.0, 4.0}, "first", false, false},
+                            {{4.0, 952.0}, "rest", false, false}};
+    const PackOptions options = besideOf(scratch);
+    const auto old = outOfDatePack(piece, scratch / "pack", options);
+    EXPECT_FALSE(old.ok()); // none is there yet
+    piece.lesson.manner.tempi = {0.5};
+    const auto made = makeLessonPack(piece, scratch / "pack", options, kDrawer, {});
+    ASSERT_TRUE(made.ok()) << made.error().sentence();
+    EXPECT_FALSE(fs::exists(scratch / "pack/film/performance-50.webm"));
+    EXPECT_THAT(made->left_out, Contains(HasSubstr("longer than half an hour")));
+}
+
 } // namespace
 } // namespace wirenote

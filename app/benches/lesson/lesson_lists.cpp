@@ -188,6 +188,8 @@ void ClaimsList::rebuild() {
     else if (!state->piece.lesson.captions.empty())
         m_list->clear(
             tr("Of %1 things that are said none contradicts the tab.").arg(state->claims.size()));
+    if (!state->captions_problem.isEmpty() && !state->shown.empty()) // rows hide the sentence
+        m_list->add({{}, {}, tr("not read"), state->captions_problem, {}}, {});
     addClaims(ClaimVerdict::Wrong);
     if (m_shown->currentIndex() > 0)
         addClaims(ClaimVerdict::Unclear);
