@@ -353,15 +353,20 @@ void LessonCommands::makePack(const QString& folder) {
 }
 
 void LessonCommands::askOutOfDate(const QString& folder) {
-    const auto old = outOfDatePack(m_document.piece(), folder.toStdString(), packOptions());
-    if (!old) {
-        emit said(sentence(old.error()));
-        return;
-    }
-    QStringList files;
-    for (const std::string& file : *old)
-        files << QString::fromStdString(file);
-    emit outOfDate(files);
+    m_jobs
+        .enqueue(tr("Looking at the pack"),
+                 [piece = m_document.piece(), path = folder.toStdString(), options = packOptions()](
+                     const JobControl&) { return outOfDatePack(piece, path, options); })
+        .then([this](const Result<std::vector<std::string>>& old) {
+            if (!old) {
+                emit said(sentence(old.error()));
+                return;
+            }
+            QStringList files;
+            for (const std::string& file : *old)
+                files << QString::fromStdString(file);
+            emit outOfDate(files);
+        });
 }
 
 } // namespace wirenote::app

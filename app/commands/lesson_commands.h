@@ -53,7 +53,8 @@ class LessonCommands : public QObject {
     void countPupils(const QStringList& piece_files);
     // Makes or renews the pack in a folder. Runs as a job.
     void makePack(const QString& folder);
-    void askOutOfDate(const QString& folder); // which of its files say something else now
+    // Which of its files say something else now. Runs as a job: recordings are compared too.
+    void askOutOfDate(const QString& folder);
 
   signals:
     void said(const QString& sentence);

@@ -457,12 +457,12 @@ TEST_F(LessonBench, ThePackIsMadeAndSaysWhatIsOldLater) {
                      &window,
                      [&](const QStringList& files) { old = files; });
     window.lesson().askOutOfDate(folder);
-    EXPECT_TRUE(old.isEmpty());
+    EXPECT_TRUE(QTest::qWaitFor([&] { return old.isEmpty(); }, kPatience_ms));
     choose(StepKind::Fretting);
     window.lesson().write("Other words.");
     settleLesson();
     window.lesson().askOutOfDate(folder);
-    EXPECT_TRUE(old.contains("index.html"));
+    EXPECT_TRUE(QTest::qWaitFor([&] { return old.contains("index.html"); }, kPatience_ms));
     showPage("After publishing");
     EXPECT_GE(rows("publishedRows")->topLevelItemCount(), 1);
 }
