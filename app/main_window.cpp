@@ -320,8 +320,10 @@ QWidget* MainWindow::buildWork() {
     middle->addWidget(m_span);
     m_hand = folded(new HandCard(m_document, m_selection, m_derived, m_takes, m_settings));
     middle->addWidget(m_hand);
-    m_strokes = folded(new StrokesCard(
-        m_document, m_selection, m_derived, m_transport, m_commands, m_stroke_commands, m_takes));
+    auto* strokes = new StrokesCard(
+        m_document, m_selection, m_derived, m_transport, m_commands, m_stroke_commands, m_takes);
+    connect(strokes, &StrokesCard::dynamicsWanted, &m_sheet_commands, &SheetCommands::putMarks);
+    m_strokes = folded(strokes);
     middle->addWidget(m_strokes);
     addPages(*middle);
     upper->addLayout(middle, 1);
@@ -396,7 +398,8 @@ QWidget* MainWindow::buildListening() {
     for (const auto of : {PlayedList::Of::Stretches,
                           PlayedList::Of::Forms,
                           PlayedList::Of::Variants,
-                          PlayedList::Of::Bars})
+                          PlayedList::Of::Bars,
+                          PlayedList::Of::Shots})
         tabs->addTab(new PlayedList(of, m_document, m_derived, m_transport, m_playings),
                      PlayedList::nameOf(of));
     connect(&m_actions, &Actions::nextListWanted, tabs, [tabs] {

@@ -130,6 +130,19 @@ std::filesystem::path numbered(const std::filesystem::path& path, std::size_t pa
     return name;
 }
 
+// Pages after the first get names that nobody chose: what is there under one of them is written
+// over only where the first page is there too, as when the same sheet is written again.
+Status checkNumbered(const std::filesystem::path& path, std::size_t pages) {
+    std::error_code ignored;
+    if (std::filesystem::exists(numbered(path, 0), ignored))
+        return {};
+    for (std::size_t p = 1; p < pages; ++p)
+        if (const auto name = numbered(path, p); std::filesystem::exists(name, ignored))
+            return badCall("page " + std::to_string(p + 1) + " would be written over " +
+                           name.string() + ", which is another file; choose another name");
+    return {};
+}
+
 } // namespace
 
 QRectF inkedPart(const SheetPage& page) {
@@ -171,6 +184,8 @@ Status writePages(const std::vector<SheetPage>& pages,
             return ready;
         return files.putInPlace();
     }
+    if (const Status free = checkNumbered(path, pages.size()); !free)
+        return free;
     for (std::size_t p = 0; p < pages.size(); ++p) {
         const QByteArray bytes =
             *kind == SheetFile::Svg ? svgOf(pages[p], wholeOf(pages[p]), title) : pngOf(pages[p]);

@@ -26,7 +26,7 @@ std::set<PiecePart> carriedBy(FileFormat format) {
         return {Bends, PlayedTime};
     case FileFormat::MusicXml:
     case FileFormat::Mxl:
-        return {Places, Fingers, Strokes, Slurs, Bends, Techniques, Voices, Chords, Sections, Head};
+        return {Places, Fingers, Strokes, Slurs, Bends, Techniques, Voices, Chords, Sections, Marks, Head};
     case FileFormat::AsciiTab:
         return {Places, Fingers, Strokes, Slurs};
     case FileFormat::Csv:
@@ -73,6 +73,8 @@ bool isThere(const Piece& piece, PiecePart part) {
         return !piece.chord_names.empty();
     case PiecePart::Sections:
         return !piece.timeline.sections.empty();
+    case PiecePart::Marks:
+        return !piece.marks.empty();
     case PiecePart::Head:
         return piece.about != About{};
     case PiecePart::PlayedTime:
@@ -110,6 +112,7 @@ std::string wordsFor(const std::vector<PiecePart>& parts) {
                                                                "the second voice",
                                                                "names of chords",
                                                                "sections",
+                                                               "dynamics and other marks",
                                                                "who made it",
                                                                "the time as it was played",
                                                                "how it is known",

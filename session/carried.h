@@ -17,6 +17,7 @@ enum class PiecePart {
     Voices,
     Chords, // names
     Sections,
+    Marks,      // dynamics, fermatas, signs and words
     Head,       // who made it, source and date
     PlayedTime, // exactly when each note was played
     Evidence,   // how each decision is known, and what else it may be

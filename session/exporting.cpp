@@ -54,6 +54,8 @@ std::string contentOf(const Piece& piece, std::size_t reading) {
     write(out, view.timeline);
     for (const NamedChord& chord : view.chord_names)
         out << chord.at_s << ' ' << chord.name << '\n';
+    for (const SheetMark& mark : view.marks)
+        out << mark.at_s << ' ' << mark.to_s << ' ' << markText(mark) << '\n';
     for (std::size_t i = 0; i < view.notes.size(); ++i)
         write(out, view.notes[i], view.asPlayed().plans[i]);
     const std::string text = out.str();

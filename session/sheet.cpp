@@ -3,6 +3,7 @@
 #include "engraving/sheet_pages.h"
 #include "form/harmony.h"
 #include "piece/timeline_map.h"
+#include "score/bar_cells.h"
 
 #include <algorithm>
 #include <cmath>
@@ -71,10 +72,14 @@ std::vector<ChordSign> chordSigns(const Piece& piece) {
 } // namespace
 
 Sheet sheetOf(const Piece& piece, CountSchool school) {
-    return writeSheet(piece,
-                      piece.sheet.chords || piece.sheet.grips ? chordSigns(piece)
-                                                              : std::vector<ChordSign>{},
-                      school);
+    Sheet sheet =
+        writeSheet(piece,
+                   piece.sheet.chords || piece.sheet.grips ? chordSigns(piece)
+                                                           : std::vector<ChordSign>{},
+                   school);
+    if (piece.sheet.repeats == SheetRepeats::Cells)
+        cutToCells(piece, sheet);
+    return sheet;
 }
 
 std::vector<SheetPage> excerptPages(const Piece& piece,

@@ -214,7 +214,8 @@ bool ofNotesOnly(const Piece& before, const Piece& after) {
            before.settled == after.settled && before.instrument == after.instrument &&
            before.takes == after.takes && before.timeline == after.timeline &&
            before.key == after.key && before.string_traits == after.string_traits &&
-           before.chord_names == after.chord_names && before.followed == after.followed &&
+           before.chord_names == after.chord_names && before.marks == after.marks &&
+           before.followed == after.followed &&
            std::ranges::equal(before.readings, after.readings, {}, &Reading::head, &Reading::head);
 }
 

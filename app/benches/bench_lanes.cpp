@@ -1,5 +1,6 @@
 #include "app/benches/bench_lanes.h"
 
+#include "app/benches/film/film_lane.h"
 #include "app/benches/lesson/phrases_lane.h"
 #include "app/benches/neck/fingers_lane.h"
 #include "app/benches/pulse/tempo_lane.h"
@@ -27,6 +28,7 @@ std::vector<std::unique_ptr<Lane>> BenchLanes::of(BenchKind bench) const {
     const auto pitch = [&](int height) {
         add(std::make_unique<PitchLane>(m_document, m_transport, m_sounds, height));
     };
+    const auto film = [&] { add(std::make_unique<FilmLane>(m_document)); };
     const auto chords = [&] { add(std::make_unique<ChordsLane>(m_document, m_derived, m_chords)); };
     const auto wires = [&] {
         add(std::make_unique<WiresLane>(m_document, m_selection, m_derived, m_edits, m_takes));
@@ -39,6 +41,7 @@ std::vector<std::unique_ptr<Lane>> BenchLanes::of(BenchKind bench) const {
     add(std::make_unique<CountLane>(m_document, m_derived, m_pulse));
     switch (bench) {
     case BenchKind::Takes:
+        film();
         add(std::make_unique<TakesLane>(m_document, m_transport, m_sounds, m_takes));
         pitch(0);
         break;
@@ -54,6 +57,8 @@ std::vector<std::unique_ptr<Lane>> BenchLanes::of(BenchKind bench) const {
         wires();
         break;
     case BenchKind::Neck:
+        film();
+        [[fallthrough]];
     case BenchKind::Sheet:
         sound(kLowSound);
         chords();
@@ -69,6 +74,7 @@ std::vector<std::unique_ptr<Lane>> BenchLanes::of(BenchKind bench) const {
         strokes();
         break;
     case BenchKind::Strokes:
+        film();
         sound(kLowSound);
         wires();
         strokes();

@@ -20,6 +20,7 @@
 #include "media/time_stretch.h"
 
 #include <QActionGroup>
+#include <QInputDialog>
 #include <algorithm>
 #include <array>
 #include <cmath>
@@ -551,15 +552,53 @@ void Actions::fillSheet(QMenu& menu) {
                     style.staves == SheetStaves::Tab ? SheetStaves::TabAndStaff : SheetStaves::Tab;
             });
         }));
-    menu.addAction(make(tr("Written out, with repeat signs, or by bar number"),
+    menu.addAction(make(tr("Write at the chosen notes…"),
+                        QKeySequence(Qt::CTRL | Qt::Key_M),
+                        [this] { askForMark(); }));
+    menu.addAction(make(tr("Take away what is written at the chosen notes"),
+                        QKeySequence(Qt::CTRL | Qt::SHIFT | Qt::Key_M),
+                        [&s] { s.clearMarks(); }));
+    menu.addSeparator();
+    menu.addAction(make(tr("Written out, with repeat signs, by bar number, or with cells"),
                         QKeySequence(Qt::SHIFT | Qt::Key_E),
                         [&s] {
                             s.change(tr("change the sheet"), [](SheetStyle& style) {
-                                constexpr int kKinds = 3;
+                                constexpr int kKinds = 4;
                                 style.repeats = static_cast<SheetRepeats>(
                                     (static_cast<int>(style.repeats) + 1) % kKinds);
                             });
                         }));
+}
+
+void Actions::askForMark() {
+    if (!m_document.piece().note(m_selection.note()))
+        return;
+    const QStringList usual = {"p",
+                               "mp",
+                               "mf",
+                               "f",
+                               "pp",
+                               "ff",
+                               "sfz",
+                               "<",
+                               ">",
+                               "fermata",
+                               "segno",
+                               "coda",
+                               tr("D.C. al Fine"),
+                               tr("Fine")};
+    bool wanted = false;
+    const QString text = QInputDialog::getItem(
+        m_window,
+        tr("Write at the chosen notes"),
+        tr("A level of loudness, < louder or > softer up to the last chosen note,\n"
+           "fermata, segno, coda, or any words:"),
+        usual,
+        0,
+        true,
+        &wanted);
+    if (wanted)
+        m_sheet.typeMark(text);
 }
 
 void Actions::fillView(QMenu& menu) {

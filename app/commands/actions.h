@@ -98,6 +98,7 @@ class Actions : public QObject {
     void fillPulse(QMenu& menu);
     void fillTakes(QMenu& menu);
     void fillSheet(QMenu& menu);
+    void askForMark();
     void fillReadings(QMenu& menu);
     void fillLesson(QMenu& menu);
     void fillSayings(QMenu& menu);

@@ -64,18 +64,18 @@ bool EditCommands::edit(const QString& label,
     const NoteId middle = all[all.size() / 2];
     const Note* about = m_document.piece().note(middle);
     return m_document.editShown(countText(static_cast<int>(all.size()),
-                                     QT_TRANSLATE_NOOP("wording", "%1 note"),
-                                     QT_TRANSLATE_NOOP("wording", "%1 notes")) +
-                               ": " + label,
-                           about ? about->onset_s() : 0.0,
-                           [&](PieceEditor& editor) -> Status {
-                               for (const NoteId id : all)
-                                   if (const Status done = change(editor, id); !done)
-                                       return done;
-                               return {};
-                           },
-                           all.size() <= kShort ? Resolve::Neighbourhood : Resolve::WholePiece,
-                           {merge, merge == Merge::No ? 0 : middle});
+                                          QT_TRANSLATE_NOOP("wording", "%1 note"),
+                                          QT_TRANSLATE_NOOP("wording", "%1 notes")) +
+                                    ": " + label,
+                                about ? about->onset_s() : 0.0,
+                                [&](PieceEditor& editor) -> Status {
+                                    for (const NoteId id : all)
+                                        if (const Status done = change(editor, id); !done)
+                                            return done;
+                                    return {};
+                                },
+                                all.size() <= kShort ? Resolve::Neighbourhood : Resolve::WholePiece,
+                                {merge, merge == Merge::No ? 0 : middle});
 }
 
 void EditCommands::moveToString(int string) {

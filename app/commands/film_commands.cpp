@@ -112,22 +112,51 @@ void FilmCommands::setOffset(double seconds) {
         look();
 }
 
-bool FilmCommands::showPlace(double take_s, PicturePoint at, Finger finger) {
-    const Piece& piece = m_document.piece();
-    const Note* note = piece.note(m_selection.note());
-    if (!note) {
+std::optional<PlanePoint> FilmCommands::onNeck(double take_s, PicturePoint at) {
+    if (!m_document.piece().note(m_selection.note())) {
         emit said(tr("Choose a note first; Right goes from note to note."));
-        return false;
+        return {};
     }
     const auto neck = neckAt(take_s);
     const auto back = neck ? inverse(*neck) : std::nullopt;
     if (!back) {
         emit said(tr("The neck is not known in this picture: give it by four points first."));
-        return false;
+        return {};
     }
-    const NeckPlane plane(piece.instrument);
+    return unproject(*back, at);
+}
+
+bool FilmCommands::showStroke(double take_s, PicturePoint at, Stroke stroke) {
+    const auto point = onNeck(take_s, at);
+    if (!point)
+        return false;
+    const Piece& piece = m_document.piece();
+    const Note& note = *piece.note(m_selection.note());
     const auto place =
-        placeShown(piece.instrument, plane, unproject(*back, at), note->frettedMidi());
+        pluckedShown(piece.instrument, NeckPlane(piece.instrument), *point, note.frettedMidi());
+    const bool done =
+        m_document.edit(tr("show a stroke"), note.onset_s(), [&](PieceEditor& e) -> Status {
+            if (place)
+                if (const Status shown =
+                        e.showPlace(note.id, place->string, Finger::Unknown, {take_s, at.x, at.y});
+                    !shown)
+                    return shown;
+            return e.setStroke(note.id, stroke);
+        });
+    if (done && !place)
+        emit said(tr("The string under that point has no %1: only the stroke is set.")
+                      .arg(pitchText(piece, note.frettedMidi())));
+    return done && place.has_value();
+}
+
+bool FilmCommands::showPlace(double take_s, PicturePoint at, Finger finger) {
+    const auto point = onNeck(take_s, at);
+    if (!point)
+        return false;
+    const Piece& piece = m_document.piece();
+    const Note* note = piece.note(m_selection.note());
+    const NeckPlane plane(piece.instrument);
+    const auto place = placeShown(piece.instrument, plane, *point, note->frettedMidi());
     if (!place) {
         emit said(tr("There is no %1 on the neck near that point.")
                       .arg(pitchText(piece, note->frettedMidi())));

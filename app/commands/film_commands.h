@@ -33,12 +33,18 @@ class FilmCommands : public QObject {
     // The chosen note is pressed, or plucked, where this picture shows it, with that finger
     // (Unknown: left open). True when the picture and the note's pitch agree on a place.
     bool showPlace(double take_s, PicturePoint at, Finger finger);
+    // The chosen note is struck there with that stroke: its stroke is set, and its place where the
+    // string under the point can sound its pitch. True when it can.
+    bool showStroke(double take_s, PicturePoint at, Stroke stroke);
 
   signals:
     void said(const QString& sentence);
     void warned(const QString& sentence);
 
   private:
+    // Where a point of the picture lies on the neck; says so where that cannot be told.
+    std::optional<PlanePoint> onNeck(double take_s, PicturePoint at);
+
     Document& m_document;
     Selection& m_selection;
     JobRunner& m_jobs;

@@ -3,6 +3,7 @@
 #include "app/document/document.h"
 #include "app/document/selection.h"
 #include "app/playing/transport.h"
+#include "base/text.h"
 #include "piece/chord_chart.h"
 #include "piece/one_stroke.h"
 #include "score/voices.h"
@@ -88,6 +89,55 @@ bool SheetCommands::typeChart(const QString& chart) {
             return {};
         },
         Resolve::Nothing);
+}
+
+std::optional<TimeRange> SheetCommands::chosenSpan() const {
+    std::optional<TimeRange> span;
+    for (const NoteId id : m_selection.all())
+        if (const Note* note = m_document.piece().note(id))
+            span = span ? TimeRange{std::min(span->start_s, note->onset_s()),
+                                    std::max(span->end_s, note->onset_s())}
+                        : TimeRange{note->onset_s(), note->onset_s()};
+    return span;
+}
+
+bool SheetCommands::typeMark(const QString& text) {
+    const auto span = chosenSpan();
+    if (!span)
+        return false;
+    const auto mark =
+        markFromText(cleanText(text.trimmed().toStdString()), span->start_s, span->end_s);
+    return m_document.editShown(
+        tr("write on the sheet"),
+        span->start_s,
+        [&mark](PieceEditor& editor) -> Status {
+            return mark ? editor.putMark(*mark) : Status{mark.error()};
+        },
+        Resolve::Nothing);
+}
+
+void SheetCommands::putMarks(const std::vector<SheetMark>& marks) {
+    if (marks.empty())
+        return;
+    m_document.editShown(
+        tr("write dynamics"),
+        marks.front().at_s,
+        [&marks](PieceEditor& editor) -> Status {
+            for (const SheetMark& mark : marks)
+                if (const Status done = editor.putMark(mark); !done)
+                    return done;
+            return {};
+        },
+        Resolve::Nothing);
+}
+
+void SheetCommands::clearMarks() {
+    if (const auto span = chosenSpan())
+        m_document.editShown(
+            tr("take marks off the sheet"),
+            span->start_s,
+            [&span](PieceEditor& editor) { return editor.clearMarks(*span); },
+            Resolve::Nothing);
 }
 
 // The first note from there on, or the last one before.

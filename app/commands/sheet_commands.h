@@ -1,12 +1,14 @@
 #pragma once
 
 #include "piece/note.h"
+#include "piece/sheet_marks.h"
 #include "piece/sheet_style.h"
 #include "piece/timeline_map.h"
 
 #include <QObject>
 #include <functional>
 #include <optional>
+#include <vector>
 
 namespace wirenote::app {
 
@@ -39,12 +41,20 @@ class SheetCommands : public QObject {
     // leaves it as it is. Says no with one sentence.
     bool typeChart(const QString& chart);
 
+    // A mark over the chosen notes, as it is typed (piece/sheet_marks): what goes on, from the
+    // first to the last of them; all else at the first.
+    bool typeMark(const QString& text);
+    void putMarks(const std::vector<SheetMark>& marks);
+    // Those that begin at the chosen notes go.
+    void clearMarks();
+
   private:
     struct Standing {
         double at = 0.0; // quarter notes from bar 1
         GridBar bar;
     };
     std::optional<Standing> standing(const TimelineMap& map);
+    std::optional<TimeRange> chosenSpan() const; // from the first onset to the last
     void setVoice(const QString& what, std::optional<Voice> voice);
     void chooseFrom(double time_s, bool forwards);
 

@@ -201,6 +201,7 @@ Derived::Form Derived::formOf(const Piece& piece, const JobControl& job) {
     std::ranges::copy(repeatsOf(piece, form.bars, form.phrases), std::back_inserter(form.versions));
     form.variants = variantsOf(form.versions);
     form.evidence = barEvidence(piece, form.bars, form.versions);
+    form.seen = seenWhere(piece, form.bars, form.versions);
     return form;
 }
 

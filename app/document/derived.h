@@ -4,6 +4,7 @@
 #include "form/bar_evidence.h"
 #include "form/form.h"
 #include "form/harmony.h"
+#include "form/seen_where.h"
 #include "form/variants.h"
 #include "hearing/tuning_guess.h"
 #include "piece/delta.h"
@@ -67,6 +68,7 @@ class Derived : public QObject {
         std::vector<Version> versions; // of the takes, then the repeats of phrases
         std::vector<Variant> variants;
         std::vector<BarEvidence> evidence;
+        std::vector<SeenBar> seen;
     };
     const Form& form() const { return m_form; }
     // The part in which a moment lies; −1 for none.

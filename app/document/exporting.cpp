@@ -36,6 +36,7 @@ QString partsText(const std::vector<PiecePart>& parts) {
                                        Exporting::tr("the second voice"),
                                        Exporting::tr("names of chords"),
                                        Exporting::tr("sections"),
+                                       Exporting::tr("dynamics and other marks"),
                                        Exporting::tr("who made it"),
                                        Exporting::tr("the time as it was played"),
                                        Exporting::tr("how it is known"),

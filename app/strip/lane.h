@@ -45,6 +45,8 @@ class Lane : public QObject {
     // important first.
     virtual int leastHeight() const { return height(); }
     virtual int importance() const { return 5; }
+    // Whether there is anything to show of the piece that is open; else it takes no room.
+    virtual bool wanted() const { return true; }
     virtual void paint(QPainter& painter, const LaneArea& area) const = 0;
     // Marks in the gutter, where the lane's name stands otherwise.
     virtual void paintGutter(QPainter& painter, const LaneArea& area, double gutter) const;

@@ -125,7 +125,9 @@ std::vector<double> StripView::heights() const {
     double over = -room;
     for (std::size_t i = 0; i < m_lanes.size(); ++i) {
         const bool takes_the_rest = m_lanes[i]->height() == 0;
-        heights.push_back(takes_the_rest ? kLeastRest : m_lanes[i]->height());
+        heights.push_back(!m_lanes[i]->wanted() ? 0
+                          : takes_the_rest      ? kLeastRest
+                                                : m_lanes[i]->height());
         over += heights.back();
         if (!takes_the_rest)
             by_importance.push_back(i);

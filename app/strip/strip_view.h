@@ -27,6 +27,7 @@ class StripView : public QWidget {
               Transport& transport,
               QWidget* parent = nullptr);
     void showLanes(std::vector<std::unique_ptr<Lane>> lanes);
+    const std::vector<std::unique_ptr<Lane>>& lanes() const { return m_lanes; } // for tests
     QSize sizeHint() const override { return {860, 460}; }
     // The middle of a note's fret number, or of one of its ghosts, in this widget: for tests and
     // tooltips.

@@ -140,6 +140,35 @@ QString evidenceText(const BarEvidence& bar) {
     return words.join(QStringLiteral(", "));
 }
 
+QString hiddenText(const WantedShot& shot) {
+    return shot.fretting && shot.plucking ? tr("both hands")
+           : shot.fretting                ? tr("the fretting hand")
+                                          : tr("the plucking hand");
+}
+
+QString angleText(const WantedShot& shot) {
+    QStringList parts;
+    if (shot.fretting)
+        parts << (shot.lowest_fret > 0
+                      ? tr("the neck from fret %1 to %2, along it, with the fingertips")
+                            .arg(std::max(0, shot.lowest_fret - 1))
+                            .arg(shot.highest_fret + 1)
+                      : tr("the neck, along it, with the fingertips"));
+    if (shot.plucking)
+        parts << tr("the strings where they are plucked, from the front");
+    return parts.join(QStringLiteral("; "));
+}
+
+QString shotText(const Piece& piece, const WantedShot& shot) {
+    if (!shot.film)
+        return tr("no take with a picture plays it: film it, or add one that does");
+    const FilmFacts& film = piece.takes[*shot.film].film;
+    return film.told() && film.followed > 0.0
+               ? tr("in the film of take %1 the hand is hidden or out of the picture")
+                     .arg(*shot.film + 1)
+               : tr("the film of take %1 shows it and has not been looked at").arg(*shot.film + 1);
+}
+
 QString formDifferenceText(const Piece& piece, const FormDifference& difference) {
     const QString bars = placesText(piece, difference.of_piece);
     switch (difference.kind) {

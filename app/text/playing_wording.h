@@ -3,6 +3,7 @@
 
 #include "form/bar_evidence.h"
 #include "form/form_comparison.h"
+#include "form/seen_where.h"
 #include "form/variants.h"
 #include "piece/clock_change.h"
 #include "piece/piece.h"
@@ -34,6 +35,10 @@ QString variantText(const Piece& piece, const Variant& variant);
 
 // "2 takes, 4 playings; 3 of 8 notes set by you".
 QString evidenceText(const BarEvidence& bar);
+// Of what films do not show: which hands, what a picture of them must show, and how to come by one.
+QString hiddenText(const WantedShot& shot);
+QString angleText(const WantedShot& shot);
+QString shotText(const Piece& piece, const WantedShot& shot);
 
 // "begins without bars 1–4", "bars 5–8 once more", "something else instead of bars 15–16".
 QString formDifferenceText(const Piece& piece, const FormDifference& difference);

@@ -86,6 +86,10 @@ std::string cleanText(std::string_view text, std::size_t longest) {
     return clean;
 }
 
+bool isPlain(std::string_view text, std::size_t longest) {
+    return text.size() <= longest && cleanText(text, longest) == text;
+}
+
 std::string percentEncoded(std::string_view bytes) {
     constexpr std::array<char, 17> kDigits{"0123456789ABCDEF"};
     std::string text;

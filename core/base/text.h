@@ -23,6 +23,9 @@ bool isUtf8(std::string_view text);
 // out, and it ends before `longest` bytes, never inside a character.
 std::string cleanText(std::string_view text, std::size_t longest = kLongestName);
 
+// Whether every format of ours holds this text as it is, in so many bytes.
+bool isPlain(std::string_view text, std::size_t longest = kLongestName);
+
 // Bytes that need not be UTF-8 (a path), as ASCII: what is not a printable ASCII character, and the
 // per cent sign, becomes %XX (RFC 3986, 2.1).
 std::string percentEncoded(std::string_view bytes);

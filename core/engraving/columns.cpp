@@ -89,7 +89,7 @@ SetBar RoomOfMarks::set(const PrintedBar& print, bool new_metre) const {
     for (const auto* values : {&bar.values, &bar.lower})
         for (const Value& value : *values)
             roomOf(value, at(bar.start + value.start));
-    const Rational end = bar.start + bar.length;
+    const Rational end = bar.start + print.shown(bar);
     auto mark = std::ranges::lower_bound(m_sheet.count, bar.start, {}, &CountMark::quarters);
     for (; mark != m_sheet.count.end() && mark->quarters < end; ++mark) {
         Column& column = at(mark->quarters);
@@ -101,6 +101,9 @@ SetBar RoomOfMarks::set(const PrintedBar& print, bool new_metre) const {
         for (const ChordSign& chord : m_sheet.chords)
             if (chord.at >= bar.start && chord.at < end)
                 at(chord.at);
+    for (const MarkSign& sign : m_sheet.marks)
+        if (sign.from >= bar.start && sign.from < end)
+            at(sign.from);
     if (notation)
         set.chords = notationOf(m_piece, bar);
     for (const WrittenChord& chord : set.chords) {

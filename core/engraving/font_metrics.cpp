@@ -56,7 +56,16 @@ constexpr std::array kNames = {"gClef8vb",
                                "metNoteHalfUp",
                                "metNoteQuarterUp",
                                "metNote8thUp",
-                               "metAugmentationDot"};
+                               "metAugmentationDot",
+                               "segno",
+                               "coda",
+                               "fermataAbove",
+                               "dynamicPiano",
+                               "dynamicMezzo",
+                               "dynamicForte",
+                               "dynamicRinforzando",
+                               "dynamicSforzando",
+                               "dynamicZ"};
 static_assert(kNames.size() == static_cast<std::size_t>(Glyph::Time0));
 
 struct Table {

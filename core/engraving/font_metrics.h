@@ -56,6 +56,15 @@ enum class Glyph {
     MetQuarter,
     Met8,
     MetDot,
+    Segno,
+    Coda,
+    Fermata,
+    DynamicP,
+    DynamicM,
+    DynamicF,
+    DynamicR,
+    DynamicS,
+    DynamicZ,
     Time0,                // … Time9 follow
     Tuplet0 = Time0 + 10, // … Tuplet9 follow
 };

@@ -223,6 +223,14 @@ std::string keyToSigns(const Piece& piece, const Sheet& sheet) {
             "× damped");
         add(anyHas(piece, Technique::Harmonic), "<12> a harmonic over fret 12");
     }
+    const auto marked = [&sheet](MarkKind kind) {
+        return std::ranges::find(sheet.marks, kind, &MarkSign::kind) != sheet.marks.end();
+    };
+    add(std::ranges::any_of(sheet.bars, [](const PrintedBar& bar) { return bar.cells > 1; }),
+        "×4 over a bracket: what is under it, four times in all");
+    add(marked(MarkKind::Louder) || marked(MarkKind::Softer),
+        "lines that open: louder, that close: softer");
+    add(marked(MarkKind::Fermata), "an arc with a dot: held longer than it is written");
     add(style.basis,
         "places are known by ear (wave), by eye (ring), by reason (caret) or by a "
         "person's word (pin)");

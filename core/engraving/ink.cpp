@@ -55,7 +55,8 @@ bool mayTouch(const Ink& a, const Ink& b) {
            is(Sign::Vibrato, Sign::Vibrato) || is(Sign::TupletBracket, Sign::TupletNumber) ||
            is(Sign::Grip, Sign::Grip) || is(Sign::Section, Sign::Section) ||
            is(Sign::BendCurve, Sign::BendAmount) || is(Sign::Ledger, Sign::GraceHead) ||
-           is(Sign::Basis, Sign::Basis);
+           is(Sign::Basis, Sign::Basis) || is(Sign::Hairpin, Sign::Hairpin) ||
+           is(Sign::Dynamic, Sign::Dynamic);
 }
 
 namespace {

@@ -52,6 +52,11 @@ enum class Sign {
     Ending,
     EndingLine,
     Tempo,
+    Dynamic,
+    Hairpin, // getting louder or softer
+    Fermata,
+    Jump, // signs to jump from and to
+    Words,
     BarNumber,
     Finger,
     FingerLine,

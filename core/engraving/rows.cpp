@@ -1,5 +1,6 @@
 #include "engraving/rows.h"
 
+#include "engraving/marks_beside.h"
 #include "score/marks.h"
 
 #include <array>
@@ -372,6 +373,7 @@ void drawRowsUnder(const SystemContext& system, Block& block) {
         drawBasis(system, block);
     if (system.style().count)
         drawCount(system, block);
+    drawDynamics(system, block);
 }
 
 } // namespace wirenote

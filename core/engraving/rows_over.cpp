@@ -1,5 +1,7 @@
 #include "engraving/rows.h"
 
+#include "engraving/marks_beside.h"
+
 #include <cmath>
 
 namespace wirenote {
@@ -167,6 +169,23 @@ void drawChords(const SystemContext& system, Block& block) {
     drawWords(system, block, words);
 }
 
+// A bracket over a bar that stands for itself several times.
+void drawCells(const SystemContext& system, Block& block) {
+    const double size = system.m.small;
+    for (const SetBar& bar : system.bars) {
+        if (bar.print.cells < 2)
+            continue;
+        const double l = bar.columns.front().x - bar.columns.front().left;
+        const double r = bar.x + bar.width - 0.8;
+        const double line = block.over(l, r, system.m.apart) - kHook_mm;
+        const std::string times = "×" + std::to_string(bar.print.cells);
+        block.text(Sign::Ending, times, (l + r) / 2.0, line - 0.5, size, true);
+        block.line(Sign::EndingLine, {l, line, r, line, 0.2, false});
+        for (const double end : {l, r})
+            block.line(Sign::EndingLine, {end, line, end, line + kHook_mm, 0.2, false});
+    }
+}
+
 void drawEndings(const SystemContext& system, Block& block) {
     double top = 1e9;
     const auto covered = [](const SetBar& bar) { return bar.print.ending > 0; };
@@ -272,10 +291,12 @@ void drawBarNumbers(const SystemContext& system, Block& block) {
 
 void drawRowsOver(const SystemContext& system, Block& block) {
     drawBarNumbers(system, block);
+    drawMarksOver(system, block);
     if (system.style().positions)
         drawPositions(system, block);
     if (system.style().chords)
         drawChords(system, block);
+    drawCells(system, block);
     drawEndings(system, block);
     drawNames(system, block);
 }

@@ -32,6 +32,7 @@ class Layout {
         constexpr int kTries = 10;
         for (int tries = 0;; ++tries) {
             setBars();
+            setFrame();
             const bool wide = widest() > musicWidth() - m_clef;
             if (!wide || tries == kTries)
                 drawSystems();
@@ -60,15 +61,18 @@ class Layout {
     }
 
     double textWidthOfPage() const { return m_m.page_width - 2.0 * m_m.margin; }
+    // Head and foot in the measures that hold now.
+    void setFrame() {
+        m_feet = footLines(m_piece, m_sheet, m_m, textWidthOfPage());
+        m_head = Block(m_m.page_width);
+        drawHead(m_piece, m_sheet, m_m, textWidthOfPage(), m_head);
+    }
     double footHeight() const {
-        const auto feet = footLines(m_piece, m_sheet, m_m, textWidthOfPage());
-        return 1.4 * m_m.foot * (1.0 + static_cast<double>(feet.size())) + 2.0;
+        return 1.4 * m_m.foot * (1.0 + static_cast<double>(m_feet.size())) + 2.0;
     }
     double headHeight() const {
-        Block head(m_m.page_width);
-        drawHead(m_piece, m_sheet, m_m, textWidthOfPage(), head);
         double height = 0.0;
-        for (const Ink& ink : head.ink())
+        for (const Ink& ink : m_head.ink())
             height = std::max(height, ink.box.bottom);
         return height + m_m.head_gap;
     }
@@ -156,9 +160,9 @@ class Layout {
         drawn.place.staff_bottom = tab_top + system.tabHeight() - top;
         drawn.place.line_gap = m_m.line_gap;
         for (const SetBar& bar : system.bars) {
-            drawn.place.bars.push_back(placeOf(bar, *bar.bar));
+            addPlaces(bar, *bar.bar, drawn.place.bars);
             for (const std::size_t again : bar.print.also)
-                drawn.place.bars.push_back(placeOf(bar, m_sheet.score.bars[again]));
+                addPlaces(bar, m_sheet.score.bars[again], drawn.place.bars);
         }
         const Bar& last = *system.bars.back().bar;
         drawn.ends_with_rest =
@@ -166,20 +170,22 @@ class Layout {
         return drawn;
     }
 
-    // `played`: the bar that is printed, or one that is written alike.
-    static BarPlace placeOf(const SetBar& bar, const Bar& played) {
-        BarPlace place{played.start, played.start + played.length, bar.x, bar.x + bar.width, {}};
-        for (const Column& column : bar.columns)
-            place.moments.push_back({column.at - bar.bar->start + played.start, column.x});
-        place.moments.push_back({place.end, place.right});
-        return place;
+    // `played`: the bar that is printed, or one that is written alike. A cell has a place for each
+    // time it is played.
+    static void addPlaces(const SetBar& bar, const Bar& played, std::vector<BarPlace>& places) {
+        const Rational length = bar.print.shown(played);
+        for (int k = 0; k < bar.print.cells; ++k) {
+            const Rational start = played.start + Rational(k) * length;
+            BarPlace place{start, start + length, bar.x, bar.x + bar.width, {}};
+            for (const Column& column : bar.columns)
+                place.moments.push_back({column.at - bar.bar->start + start, column.x});
+            place.moments.push_back({place.end, place.right});
+            places.push_back(std::move(place));
+        }
     }
 
     std::vector<SheetPage> pages() {
-        Block head(m_m.page_width);
-        drawHead(m_piece, m_sheet, m_m, textWidthOfPage(), head);
         const double head_height = headHeight();
-        const auto feet = footLines(m_piece, m_sheet, m_m, textWidthOfPage());
         const double foot = footHeight();
         const double room = m_m.page_height - 2.0 * m_m.margin - foot;
         std::vector<SystemHeight> heights;
@@ -198,15 +204,15 @@ class Layout {
             page.height = m_m.page_height;
             double y = m_m.margin;
             if (p == 0) {
-                head.moveBy(m_m.margin, m_m.margin);
-                page.ink = head.ink();
+                m_head.moveBy(m_m.margin, m_m.margin);
+                page.ink = m_head.ink();
                 y += head_height;
             }
             fill(page, firsts[p], to, y, m_m.page_height - m_m.margin - foot);
             out.push_back(std::move(page));
         }
         for (std::size_t p = 0; p < out.size(); ++p)
-            footOf(out[p], p, out.size(), feet);
+            footOf(out[p], p, out.size());
         return out;
     }
 
@@ -241,10 +247,7 @@ class Layout {
         }
     }
 
-    void footOf(SheetPage& page,
-                std::size_t number,
-                std::size_t pages,
-                const std::vector<std::string>& feet) const {
+    void footOf(SheetPage& page, std::size_t number, std::size_t pages) const {
         Block foot(m_m.page_width);
         double y = m_m.page_height - m_m.margin;
         foot.text(Sign::Foot,
@@ -254,7 +257,7 @@ class Layout {
                   y,
                   m_m.foot);
         if (number + 1 == pages)
-            for (auto line = feet.rbegin(); line != feet.rend(); ++line) {
+            for (auto line = m_feet.rbegin(); line != m_feet.rend(); ++line) {
                 y -= 1.4 * m_m.foot;
                 foot.text(Sign::Foot, *line, m_m.page_width / 2.0, y - 1.0, m_m.foot);
             }
@@ -265,6 +268,8 @@ class Layout {
     const Sheet& m_sheet;
     Measures m_m;
     double m_clef;
+    Block m_head{1.0};
+    std::vector<std::string> m_feet;
     std::vector<SetBar> m_bars;
     std::vector<DrawnSystem> m_systems;
 };

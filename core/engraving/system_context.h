@@ -30,6 +30,16 @@ struct SystemContext {
             }
         return nullptr;
     }
+    // The same, or the last one before it in this system where none stands there (what is played
+    // from one place of the sheet several times).
+    const Column* columnUpTo(Rational at) const {
+        const Column* before = nullptr;
+        for (const SetBar& bar : bars)
+            for (const Column& column : bar.columns)
+                if (column.at <= at && bar.print.as_bar == 0)
+                    before = &column;
+        return before;
+    }
     // What begins at each column, in both voices: indices of notes, by string, the thinnest first.
     struct Struck {
         const Column* column = nullptr;

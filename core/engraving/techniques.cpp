@@ -179,7 +179,7 @@ class Techniques {
         if (span.to < start || span.from >= end)
             return;
         const Column* from = m_s.columnAt(std::max(span.from, start));
-        const Column* to = span.to < end ? m_s.columnAt(span.to) : nullptr;
+        const Column* to = span.to < end ? m_s.columnUpTo(span.to) : nullptr;
         if (!from)
             return;
         const std::string word = span.technique == Technique::PalmMute ? "P.M." : "let ring";

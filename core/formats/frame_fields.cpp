@@ -9,6 +9,7 @@
 #include "formats/timeline_fields.h"
 #include "formats/words.h"
 
+#include <algorithm>
 #include <array>
 #include <utility>
 
@@ -54,6 +55,40 @@ std::vector<NamedChord> chordNamesFrom(const Json& json, Fields& fields) {
         names.push_back({fields.number(chord, "at_s", 0, 0, kLongest_s, where),
                          fields.text(chord, "name", where)});
     return names;
+}
+
+constexpr std::array kMarkKinds = {
+    "dynamic", "louder", "softer", "fermata", "segno", "coda", "words"};
+
+Json marksToJson(const std::vector<SheetMark>& marks) {
+    Json all = Json::array();
+    for (const SheetMark& mark : marks) {
+        Json one = {{"kind", kMarkKinds[static_cast<std::size_t>(mark.kind)]}, {"at_s", mark.at_s}};
+        if (goesOn(mark.kind))
+            one["to_s"] = mark.to_s;
+        if (!mark.text.empty())
+            one["text"] = mark.text;
+        all.push_back(std::move(one));
+    }
+    return all;
+}
+
+std::vector<SheetMark> marksFrom(const Json& json, Fields& fields) {
+    std::vector<SheetMark> marks;
+    const std::string where = "marks";
+    for (const Json& mark : fields.array(json, "marks", "the file", kMaxSheetMarks)) {
+        const std::string said = fields.text(mark, "kind", where);
+        const auto at = std::ranges::find(kMarkKinds, said);
+        const std::optional<MarkKind> kind =
+            at == kMarkKinds.end() ? std::nullopt
+                                   : std::optional(static_cast<MarkKind>(at - kMarkKinds.begin()));
+        const double at_s = fields.number(mark, "at_s", 0, 0, kLongest_s, where);
+        marks.push_back({fields.known(kind, MarkKind::Words, "marks.kind"),
+                         at_s,
+                         fields.number(mark, "to_s", at_s, 0, kLongest_s, where),
+                         fields.text(mark, "text", where)});
+    }
+    return marks;
 }
 
 Json followedToJson(const std::vector<FollowedTake>& followed) {
@@ -160,6 +195,8 @@ void frameToJson(const PieceDelta::Frame& frame, Json& json) {
     json["misses"] = missesToJson(frame.misses);
     if (!frame.chord_names.empty())
         json["chord_names"] = chordNamesToJson(frame.chord_names);
+    if (!frame.marks.empty())
+        json["marks"] = marksToJson(frame.marks);
     if (!frame.followed.empty())
         json["followed"] = followedToJson(frame.followed);
     if (!frame.papers.empty())
@@ -201,6 +238,7 @@ PieceDelta::Frame frameFrom(const Json& json, Fields& fields) {
     frame.string_traits = traitsFrom(json, fields);
     frame.misses = missesFrom(json, fields);
     frame.chord_names = chordNamesFrom(json, fields);
+    frame.marks = marksFrom(json, fields);
     frame.followed = followedFrom(json, fields);
     frame.papers = papersFrom(json, fields);
     if (const Json* lesson = Fields::find(json, "lesson"))

@@ -3,6 +3,7 @@
 #include "base/numbers.h"
 #include "base/text.h"
 #include "formats/divided_beats.h"
+#include "formats/musicxml_beside.h"
 #include "formats/musicxml_marks.h"
 #include "formats/musicxml_notes.h"
 #include "formats/musicxml_order.h"
@@ -111,6 +112,9 @@ class Reader {
             if (piece.chord_names.size() < kMaxNamedChords)
                 piece.chord_names.push_back({secondsAt(at), name});
         std::ranges::stable_sort(piece.chord_names, {}, &NamedChord::at_s);
+        for (const auto& mark : m_beside.marks())
+            piece.marks.push_back({mark.kind, secondsAt(mark.from), secondsAt(mark.to), mark.text});
+        std::ranges::stable_sort(piece.marks, {}, &SheetMark::at_s);
         piece.timeline.basis = Basis::Set;
         piece.key = m_key.value_or(guessKey(piece.notes));
         return piece;
@@ -272,6 +276,8 @@ class Reader {
         for (const char* jump : {"dacapo", "dalsegno", "tocoda", "fine"})
             if (sound.attribute(jump))
                 m_unread.add(m_bar_name + ": a jump by word (" + jump + ") is not followed");
+        const double offset = item.child("offset").text().as_double();
+        m_beside.readDirection(item, m_at, std::abs(offset) < 1e7 ? offset / m_divisions : 0.0);
         const std::string label =
             cleanText(item.child("direction-type").child("rehearsal").text().as_string());
         if (!label.empty())
@@ -323,6 +329,7 @@ class Reader {
             note.length = kGrace;
             note.start = std::max(0.0, m_at - kGrace);
         }
+        m_beside.readNote(item, note.start);
         const pugi::xml_node pitch = item.child("pitch");
         if (item.child("unpitched"))
             m_unread.add(m_bar_name + ": a note without a pitch");
@@ -435,6 +442,7 @@ class Reader {
         {0.0, 120.0}}; // from there, quarters a minute
     std::vector<std::pair<double, std::string>> m_sections;
     std::vector<std::pair<double, std::string>> m_chords;
+    musicxml::BesideReader m_beside;
     int m_divisions = 1;
     int m_measure = 0; // 1 is the first full bar
     std::vector<MetreChange> m_changes;
@@ -447,6 +455,10 @@ class Reader {
     std::map<int, int> m_tuning; // line (1 the lowest) → MIDI
     std::vector<ReadNote> m_notes;
 };
+
+bool saysNoteForNote(const std::string& statement) {
+    return statement.starts_with("Note for note");
+}
 
 About aboutOf(const pugi::xml_node& identification) {
     const auto who = [&](const char* type) {
@@ -485,10 +497,17 @@ Result<Piece> readMusicXml(const std::string& text, std::vector<std::string>* un
         piece.about = aboutOf(identification);
         piece.about.subtitle = cleanText(root.child("movement-title").text().as_string());
         piece.about.source = cleanText(identification.child("source").text().as_string());
-        piece.about.date = cleanText(identification.child("miscellaneous")
-                                         .find_child_by_attribute("name", "date")
-                                         .text()
-                                         .as_string());
+        const auto more = [&identification](const char* name) {
+            return cleanText(identification.child("miscellaneous")
+                                 .find_child_by_attribute("name", name)
+                                 .text()
+                                 .as_string());
+        };
+        piece.about.date = more("date");
+        // What stood against it is not in the file, so that what was said of it goes on to hold.
+        // To be note for note is for the facts to say.
+        if (const std::string said = more("exactness"); !saysNoteForNote(said))
+            piece.asPlayed().head.statement = said;
         if (const Status sound = checkPiece(piece); !sound)
             return damaged("cannot be used: " + sound.error().message);
         for (pugi::xml_node other = part.next_sibling("part"); other;

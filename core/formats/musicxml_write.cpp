@@ -1,5 +1,6 @@
 #include "formats/musicxml.h"
 
+#include "formats/musicxml_beside.h"
 #include "formats/musicxml_notes.h"
 #include "piece/exactness.h"
 #include "piece/timeline_map.h"
@@ -21,7 +22,7 @@ class Writer {
   public:
     explicit Writer(const Piece& piece)
         : m_piece(piece), m_map(piece.timeline), m_notes(piece), m_sheet(writtenFor(piece)),
-          m_score(m_sheet.score) {}
+          m_score(m_sheet.score), m_beside(m_sheet) {}
 
     std::string run() {
         pugi::xml_document document;
@@ -99,7 +100,7 @@ class Writer {
             time(measure.append_child("attributes"), bar.metre);
         }
         words(measure, bar);
-        voice(measure, bar, Staff::Notation, true);
+        voice(measure, bar, Staff::Notation, printed + 1 == m_sheet.bars.size());
         backup(measure, bar);
         voice(measure, bar, Staff::Tab, false);
         rightLine(measure, print, printed + 1 == m_sheet.bars.size());
@@ -109,18 +110,33 @@ class Writer {
         number(measure.append_child("backup"), "duration", divisions(bar.length));
     }
 
-    // Both voices of one staff.
-    void voice(pugi::xml_node measure, const Bar& bar, Staff staff, bool with_chords) {
+    // Both voices of one staff; over the upper one stands what belongs to the bar. `last`: of the
+    // piece.
+    void voice(pugi::xml_node measure, const Bar& bar, Staff staff, bool last) {
         for (std::size_t v = 0; v < bar.values.size(); ++v) {
-            if (with_chords)
-                chords(measure, bar, bar.values[v]);
-            m_notes.write(measure, bar.values, v, Voice::Upper, staff);
+            const Value& value = bar.values[v];
+            if (staff == Staff::Notation) {
+                chords(measure, bar, value);
+                const Rational from = bar.start + value.start;
+                m_beside.directions(
+                    measure, from, from + value.length, last && v + 1 == bar.values.size());
+            }
+            write(measure, bar, v, Voice::Upper, staff);
         }
         if (bar.lower.empty())
             return;
         backup(measure, bar);
         for (std::size_t v = 0; v < bar.lower.size(); ++v)
-            m_notes.write(measure, bar.lower, v, Voice::Lower, staff);
+            write(measure, bar, v, Voice::Lower, staff);
+    }
+
+    void write(pugi::xml_node measure, const Bar& bar, std::size_t v, Voice voice, Staff staff) {
+        const auto& values = voice == Voice::Upper ? bar.values : bar.lower;
+        const pugi::xml_node before = measure.last_child();
+        m_notes.write(measure, values, v, voice, staff);
+        if (staff == Staff::Notation)
+            m_beside.fermata(
+                before ? before.next_sibling() : measure.first_child(), bar, values[v], voice);
     }
 
     static void leftLine(pugi::xml_node measure, const PrintedBar& print) {
@@ -272,6 +288,7 @@ class Writer {
     musicxml::NoteWriter m_notes;
     Sheet m_sheet;
     const Score& m_score;
+    musicxml::BesideWriter m_beside;
 };
 
 } // namespace

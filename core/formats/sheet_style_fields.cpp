@@ -25,7 +25,7 @@ const std::array<std::pair<const char*, bool SheetStyle::*>, 13> kOnSheet = {
      {"exactness", &SheetStyle::exactness}}};
 constexpr std::array kSheetStaves = {"tab", "tab-and-staff"};
 constexpr std::array kSheetSizes = {"hand-out", "stand", "screen"};
-constexpr std::array kSheetRepeats = {"written-out", "signs", "by-number"};
+constexpr std::array kSheetRepeats = {"written-out", "signs", "by-number", "cells"};
 
 // One of the words, or what is usual where none is given.
 template <class Kind, std::size_t N>

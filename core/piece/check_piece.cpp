@@ -20,13 +20,8 @@ bool isTime(double seconds) {
     return std::abs(seconds) <= kLongestPiece_s; // and a number
 }
 
-// As every format can hold it.
-bool isShort(const std::string& text, std::size_t longest = kLongestName) {
-    return text.size() <= longest && cleanText(text, longest) == text;
-}
-
 Status checkTexts(const Piece& piece) {
-    if (!isShort(piece.title))
+    if (!isPlain(piece.title))
         return wrong("its title is longer than " + std::to_string(kLongestName) +
                      " bytes, or holds characters that no file can");
     for (const std::string& who : {piece.about.composer,
@@ -35,7 +30,7 @@ Status checkTexts(const Piece& piece) {
                                    piece.about.subtitle,
                                    piece.about.source,
                                    piece.about.date})
-        if (!isShort(who))
+        if (!isPlain(who))
             return wrong("a line at the head of its sheet is longer than " +
                          std::to_string(kLongestName) +
                          " bytes, or holds characters that no file can");
@@ -43,21 +38,25 @@ Status checkTexts(const Piece& piece) {
         !std::ranges::is_sorted(piece.chord_names, {}, &NamedChord::at_s))
         return wrong("the names of its chords are too many, or not in order");
     for (const NamedChord& chord : piece.chord_names)
-        if (!isShort(chord.name) || chord.name.empty() || !isTime(chord.at_s) || chord.at_s < 0.0)
+        if (!isPlain(chord.name) || chord.name.empty() || !isTime(chord.at_s) || chord.at_s < 0.0)
             return wrong("the name of a chord is empty or too long, or lies nowhere in the piece");
+    if (!soundMarks(piece.marks, kLongestPiece_s))
+        return wrong(
+            "the marks of its sheet are too many, not in order, or one says nothing or lies "
+            "nowhere in the piece");
     if (piece.readings.empty() || piece.readings.size() > kMaxReadings)
         return wrong("it has no reading, or more than " + std::to_string(kMaxReadings));
     for (const Reading& reading : piece.readings)
-        if (!isShort(reading.head.name) || !isShort(reading.head.purpose, kLongestRemark))
+        if (!isPlain(reading.head.name) || !isPlain(reading.head.purpose, kLongestRemark))
             return wrong(
                 "the name of its reading is too long, or holds characters that no file can");
     if (piece.log.size() > kMaxLogEntries)
         return wrong("its log has more than " + std::to_string(kMaxLogEntries) + " entries");
     for (const LogEntry& entry : piece.log)
-        if (!isShort(entry.when) || !isShort(entry.what) || !isShort(entry.who) ||
-            !isShort(entry.from) || !isShort(entry.to) || !isShort(entry.evidence) ||
-            !isShort(entry.rejected) || !isShort(entry.reading) ||
-            !isShort(entry.remark, kLongestRemark))
+        if (!isPlain(entry.when) || !isPlain(entry.what) || !isPlain(entry.who) ||
+            !isPlain(entry.from) || !isPlain(entry.to) || !isPlain(entry.evidence) ||
+            !isPlain(entry.rejected) || !isPlain(entry.reading) ||
+            !isPlain(entry.remark, kLongestRemark))
             return wrong("an entry of its log is too long, or holds characters that no file can");
     return {};
 }
@@ -75,12 +74,12 @@ Status checkNote(const Note& note, const std::string& where) {
 }
 
 Status checkRemarks(const Note& note, const std::string& where) {
-    if (!isShort(note.need.when) ||
+    if (!isPlain(note.need.when) ||
         !(note.need.above_bpm >= 0.0 && note.need.above_bpm <= kFastestTempo_bpm))
         return wrong(where + " may be left out under a condition that cannot be");
     std::vector<DoubtKind> kinds;
     for (const LeftOpen& one : note.left_open) {
-        if (!isShort(one.word) || std::ranges::find(kinds, one.kind) != kinds.end())
+        if (!isPlain(one.word) || std::ranges::find(kinds, one.kind) != kinds.end())
             return wrong(where + " is left open twice, or with too long a word");
         kinds.push_back(one.kind);
     }
@@ -146,7 +145,7 @@ Status checkOrigins(const ReadingHead& head) {
     double end_s = -kLongestPiece_s;
     for (const Origin& one : head.origins) {
         if (!isTime(one.span.start_s) || !isTime(one.span.end_s) || one.span.empty() ||
-            one.span.start_s < end_s || !isShort(one.of) || !isShort(one.why, kLongestRemark))
+            one.span.start_s < end_s || !isPlain(one.of) || !isPlain(one.why, kLongestRemark))
             return wrong("the stretches that a reading has from others do not follow each other");
         end_s = one.span.end_s;
     }
@@ -161,7 +160,7 @@ Status checkReading(const Piece& piece, const Reading& reading) {
     if (head.instrument)
         if (const Status instrument = checkInstrument(*head.instrument); !instrument)
             return instrument;
-    if (!isShort(head.made_from) || !isShort(head.statement) ||
+    if (!isPlain(head.made_from) || !isPlain(head.statement) ||
         !(head.tempi.from_bpm >= 0.0 && head.tempi.to_bpm >= 0.0) || head.semitones < -127 ||
         head.semitones > 127)
         return wrong("a reading has an origin, a tempo or a pitch that cannot be");
@@ -190,11 +189,11 @@ Status checkPapers(const Piece& piece) {
     if (piece.papers.size() > kMaxPapers || piece.exported.size() > kMaxExported)
         return wrong("it has too many scores on paper, or files that were written from it");
     for (const Exported& one : piece.exported)
-        if (one.path.size() > kLongestPath || !isShort(one.when) || !isShort(one.reading) ||
-            !isShort(one.content))
+        if (one.path.size() > kLongestPath || !isPlain(one.when) || !isPlain(one.reading) ||
+            !isPlain(one.content))
             return wrong("a file that was written from it has too long a name");
     for (const PaperScore& paper : piece.papers) {
-        if (!isShort(paper.name) || paper.path.size() > kLongestPath ||
+        if (!isPlain(paper.name) || paper.path.size() > kLongestPath ||
             paper.pins.size() > kMaxPins || !std::ranges::is_sorted(paper.pins, {}, &PagePin::bar))
             return wrong("a score on paper has too long a name, or too many pins");
         for (const PagePin& pin : paper.pins)
@@ -336,8 +335,8 @@ Status checkTakes(const Piece& piece) {
             return kinds;
         if (const Status shown = checkShown(take); !shown)
             return shown;
-        if (!isShort(take.name) || !isShort(take.origin, kLongestRemark) ||
-            !isShort(take.remark, kLongestRemark) || take.path.size() > kLongestPath)
+        if (!isPlain(take.name) || !isPlain(take.origin, kLongestRemark) ||
+            !isPlain(take.remark, kLongestRemark) || take.path.size() > kLongestPath)
             return wrong("a take has a name, path or remark that is too long, or holds characters "
                          "that no file can");
         const std::string where = "the take \"" + take.name + "\"";
@@ -400,7 +399,7 @@ Status checkTimeline(const Timeline& timeline) {
     if (timeline.sections.size() > kMaxSections)
         return wrong("it has more than " + std::to_string(kMaxSections) + " sections");
     for (const Section& section : timeline.sections)
-        if (!isShort(section.label) || !isTime(section.span.start_s) ||
+        if (!isPlain(section.label) || !isTime(section.span.start_s) ||
             !isTime(section.span.end_s) || section.span.end_s < section.span.start_s)
             return wrong("a section has a name that is too long, or does not end after it starts");
     return {};

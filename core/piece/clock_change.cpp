@@ -41,6 +41,10 @@ void changeNotes(Piece& piece, const ClockChange& clock) {
         miss.time = clock.of(miss.time);
     for (NamedChord& chord : piece.chord_names)
         chord.at_s = clock.of(chord.at_s);
+    for (SheetMark& mark : piece.marks) {
+        mark.at_s = clock.of(mark.at_s);
+        mark.to_s = clock.of(mark.to_s);
+    }
     for (FollowedTake& one : piece.followed)
         one.span = clock.of(one.span);
 }

@@ -96,6 +96,9 @@ Status PieceEditor::useCopy(std::size_t index,
             note.time.value.end_s = std::max(note.offset_s(), note.onset_s() + kShortest_s);
         }
         std::erase_if(m_piece.chord_names, [](const NamedChord& c) { return c.at_s < 0.0; });
+        std::erase_if(m_piece.marks, [&copy](const SheetMark& m) {
+            return m.at_s < 0.0 || m.to_s > copy.length_s;
+        });
         std::erase_if(m_piece.misses, [&copy](const NearMiss& miss) {
             return miss.time.start_s < 0.0 || miss.time.start_s >= copy.length_s;
         });

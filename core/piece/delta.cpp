@@ -172,6 +172,7 @@ PieceDelta::Frame frameOf(const Piece& piece) {
             piece.string_traits,
             piece.misses,
             piece.chord_names,
+            piece.marks,
             piece.followed,
             piece.papers,
             piece.lesson,
@@ -192,6 +193,7 @@ void setFrame(const PieceDelta::Frame& frame, Piece& piece) {
     piece.string_traits = frame.string_traits;
     piece.misses = frame.misses;
     piece.chord_names = frame.chord_names;
+    piece.marks = frame.marks;
     piece.followed = frame.followed;
     piece.papers = frame.papers;
     piece.lesson = frame.lesson;
@@ -206,8 +208,8 @@ bool sameFrame(const Piece& a, const Piece& b) {
            a.settled == b.settled && a.instrument == b.instrument && a.takes == b.takes &&
            a.timeline == b.timeline && a.key == b.key && a.sheet == b.sheet &&
            a.string_traits == b.string_traits && a.misses == b.misses &&
-           a.chord_names == b.chord_names && a.followed == b.followed && a.papers == b.papers &&
-           a.lesson == b.lesson &&
+           a.chord_names == b.chord_names && a.marks == b.marks && a.followed == b.followed &&
+           a.papers == b.papers && a.lesson == b.lesson &&
            std::ranges::equal(a.readings, b.readings, {}, &Reading::head, &Reading::head) &&
            a.next_id == b.next_id;
 }
@@ -252,7 +254,7 @@ Changes changesOf(const PieceDelta& delta) {
     };
     what.timeline = differs(&PieceDelta::Frame::timeline) || differs(&PieceDelta::Frame::key) ||
                     differs(&PieceDelta::Frame::chord_names) ||
-                    differs(&PieceDelta::Frame::followed);
+                    differs(&PieceDelta::Frame::marks) || differs(&PieceDelta::Frame::followed);
     what.takes = differs(&PieceDelta::Frame::takes);
     what.instrument =
         differs(&PieceDelta::Frame::instrument) || differs(&PieceDelta::Frame::string_traits);

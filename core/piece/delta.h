@@ -30,6 +30,7 @@ struct PieceDelta {
         std::vector<StringTrait> string_traits;
         std::vector<NearMiss> misses;
         std::vector<NamedChord> chord_names;
+        std::vector<SheetMark> marks;
         std::vector<FollowedTake> followed;
         std::vector<PaperScore> papers;
         LessonPlan lesson;
@@ -52,7 +53,7 @@ struct PieceDelta {
 struct Changes {
     bool notes = false;    // their times, pitches, techniques, facts; some came or went
     bool plans = false;    // places, fingers, strokes
-    bool timeline = false; // beats, bars, sections, key, names of chords
+    bool timeline = false; // beats, bars, sections, key, names of chords, marks
     bool takes = false;
     bool instrument = false; // and what is known of its strings
     bool misses = false;

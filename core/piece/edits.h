@@ -66,6 +66,10 @@ class PieceEditor {
     Status setGrip(const std::vector<NoteId>& stroke, const Grip& grip);
     // What sounds from this moment on is called so; an empty name: as it is found.
     Status nameChord(double at_s, const std::string& name);
+    // A mark on the sheet, in the place of one of its kind there; and away with those that begin
+    // in a stretch.
+    Status putMark(const SheetMark& mark);
+    Status clearMarks(TimeRange span);
     Status accept(NoteId id);          // it is right as it stands
     Status setReference(double a4_hz); // 380–480 Hz; the notes keep what they sound
     // Takes, by index; 0 leads and its clock is the piece's.

@@ -73,6 +73,7 @@ void foldFrame(const Piece& before, const Piece& after, Piece& piece, std::size_
     fold(&Piece::sheet);
     fold(&Piece::misses);
     fold(&Piece::chord_names);
+    fold(&Piece::marks);
     fold(&Piece::followed);
     fold(&Piece::papers);
     fold(&Piece::lesson);

@@ -4,6 +4,7 @@
 #include "base/result.h"
 #include "piece/lesson_plan.h"
 #include "piece/reading.h"
+#include "piece/sheet_marks.h"
 #include "piece/sheet_style.h"
 #include "piece/take.h"
 #include "piece/timeline.h"
@@ -159,6 +160,7 @@ struct Piece {
     std::vector<StringTrait> string_traits; // one a string, the thinnest first; empty: not known
     std::vector<NearMiss> misses;           // by onset
     std::vector<NamedChord> chord_names;    // by time
+    std::vector<SheetMark> marks;           // by time
     std::vector<FollowedTake> followed;     // by time, apart
     std::vector<PaperScore> papers;
     LessonPlan lesson;

@@ -7,8 +7,9 @@ enum class SheetStaves { Tab, TabAndStaff };
 // A hand-out is small, a stand is read from a metre away, a screen is wider than high.
 enum class SheetSize { HandOut, Stand, Screen };
 // Everything written out; repeat signs with endings for what comes again at once; or these, and
-// bars that were there before by their number ("as bar 3, without the high note").
-enum class SheetRepeats { WrittenOut, Signs, ByNumber };
+// bars that were there before by their number ("as bar 3, without the high note"); or that, and
+// what comes again at once within a bar as a cell with "×4" over it.
+enum class SheetRepeats { WrittenOut, Signs, ByNumber, Cells };
 
 struct SheetStyle {
     SheetStaves staves = SheetStaves::Tab;

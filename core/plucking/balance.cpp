@@ -160,6 +160,40 @@ void addEchoes(const Rows& rows, const std::vector<Struck>& struck, Balance& bal
         }
 }
 
+bool hasDynamic(const Piece& piece, double from_s, double to_s) {
+    return std::ranges::any_of(piece.marks, [=](const SheetMark& mark) {
+        return mark.kind == MarkKind::Dynamic && mark.at_s >= from_s && mark.at_s < to_s;
+    });
+}
+
+void addDynamics(const Piece& piece,
+                 const Rows& rows,
+                 const std::vector<Struck>& struck,
+                 Balance& balance) {
+    constexpr double kBefore_s = 0.05;
+    std::map<int, double> begins_s; // bars in which something is struck
+    for (const Struck& one : struck)
+        begins_s.emplace(one.bar, rows[one.notes.front()].note.onset_s());
+    std::map<int, std::string> levels;
+    for (const Echo& echo : balance.echoes)
+        levels[echo.bar] = "p";
+    for (const Echo& echo : balance.echoes) {
+        const std::string loud = echo.softer_db >= kMuchSofter_db ? "f" : "mf";
+        levels.emplace(echo.of, loud);
+        if (const auto after = begins_s.upper_bound(echo.bar); after != begins_s.end())
+            levels.emplace(after->first, loud);
+    }
+    std::string now;
+    for (const auto& [bar, level] : levels) {
+        const auto begin = begins_s.find(bar);
+        const auto next = std::next(begin);
+        const double end_s = next == begins_s.end() ? kLongestPiece_s : next->second;
+        if (level != now && !hasDynamic(piece, begin->second - kBefore_s, end_s - kBefore_s))
+            balance.dynamics.push_back({MarkKind::Dynamic, begin->second, begin->second, level});
+        now = level;
+    }
+}
+
 void addAccents(const Rows& rows, const std::vector<Struck>& struck, Balance& balance) {
     const auto size = [&struck](std::size_t i) {
         return std::min(kManyStrings, struck[i].notes.size());
@@ -191,6 +225,7 @@ Balance balanceOf(const Piece& piece, std::size_t reading) {
     if (piece.timeline.beats_s.size() >= 2) {
         addCounts(struck, balance);
         addEchoes(rows, struck, balance);
+        addDynamics(piece, rows, struck, balance);
     }
     addAccents(rows, struck, balance);
     return balance;

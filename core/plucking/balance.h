@@ -34,7 +34,11 @@ struct Balance {
     // Strokes at least kStandsOut_db louder than those like them about them (as many strings), and
     // not marked as accents: first notes, in time.
     std::vector<NoteId> accents;
+    // What an echo would be written as (common practice): p, what it echoes mf, or f from
+    // kMuchSofter_db on, and that again after it. None of a bar that has a dynamic already.
+    std::vector<SheetMark> dynamics; // by time
 };
+constexpr double kMuchSofter_db = 6.0;
 constexpr double kStandsOut_db = 4.0;
 
 Balance balanceOf(const Piece& piece, std::size_t reading = 0);

@@ -186,13 +186,14 @@ Choice choose(const std::vector<BeatStrokes>& beats,
     return choice;
 }
 
-// Where the strokes of a beat stand when it is read so, as shares of the beat.
-std::vector<Rational> placesIn(const BeatStrokes& beat, const Division& division, double swing) {
-    std::vector<Rational> places;
-    for (const StrokeGroup& stroke : beat.strokes)
-        places.emplace_back(std::lround(seenBy(division, stroke.part, swing) * division.parts),
-                            division.parts);
-    return places;
+// Whether the strokes of a beat stand at the same shares of it when it is read so or so.
+bool sameAs(const BeatStrokes& beat, const Division& a, const Division& b, double swing) {
+    const auto slot = [swing](const StrokeGroup& stroke, const Division& division) {
+        return rounded(seenBy(division, stroke.part, swing) * division.parts);
+    };
+    return std::ranges::all_of(beat.strokes, [&](const StrokeGroup& stroke) {
+        return slot(stroke, a) * b.parts == slot(stroke, b) * a.parts;
+    });
 }
 
 // Divisions that put every stroke on the same place are one reading.
@@ -203,13 +204,12 @@ BeatReading readingOf(const BeatStrokes& beat,
     const double swing = beat.metre.compound() ? 1.0 : piece_swing;
     const auto& divisions = divisionsOf(beat.metre);
     BeatReading reading{beat.beat, divisions[chosen].parts, 0.0, 0, 0.0};
-    const auto mine = placesIn(beat, divisions[chosen], swing);
     double sum = 0.0;
     double own = 0.0;
     for (std::size_t k = 0; k < costs.size(); ++k) {
         const double share = std::exp(costs[chosen] - costs[k]);
         sum += share;
-        if (placesIn(beat, divisions[k], swing) == mine)
+        if (sameAs(beat, divisions[k], divisions[chosen], swing))
             own += share;
         else if (share > reading.other_probability) {
             reading.other_parts = divisions[k].parts;

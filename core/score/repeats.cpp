@@ -26,28 +26,18 @@ std::string writtenAs(const Piece& piece, std::size_t i) {
     return text;
 }
 
-void write(const Piece& piece, const std::vector<Value>& values, std::string& text) {
-    for (const Value& value : values) {
-        text += value.start.toString() + ":" + value.length.toString() +
-                (value.tied_from_before ? "~" : "") + (value.tied_to_next ? "^" : "") + " ";
-        std::vector<std::string> notes;
-        for (const std::size_t i : value.graces)
-            notes.push_back("g" + writtenAs(piece, i));
-        for (const std::size_t i : value.notes)
-            notes.push_back(writtenAs(piece, i));
-        std::ranges::sort(notes);
-        for (const std::string& note : notes)
-            text += note + " ";
-    }
-}
-
-std::vector<std::string> writtenBars(const Piece& piece, const Score& score) {
+std::vector<std::string>
+writtenBars(const Piece& piece, const Score& score, const std::vector<MarkSign>& marks) {
     std::vector<std::string> bars;
+    auto mark = marks.begin();
     for (const Bar& bar : score.bars) {
-        std::string text = bar.metre.text() + " " + bar.length.toString() + " ";
-        write(piece, bar.values, text);
-        text += "/ ";
-        write(piece, bar.lower, text);
+        std::string text = bar.metre.text() + " " + bar.length.toString() + " " +
+                           writtenAs(piece, bar.values, Rational(0)) + "/ " +
+                           writtenAs(piece, bar.lower, Rational(0));
+        for (; mark != marks.end() && mark->from < bar.start + bar.length; ++mark)
+            text += "m" + (mark->from - bar.start).toString() + "-" +
+                    (mark->to - bar.start).toString() + mark->text +
+                    std::to_string(static_cast<int>(mark->kind));
         bars.push_back(std::move(text));
     }
     return bars;
@@ -64,8 +54,11 @@ struct Fold {
 
 class Folder {
   public:
-    Folder(const Piece& piece, const Score& score, const std::set<int>& keep)
-        : m_score(score), m_keep(keep), m_bars(writtenBars(piece, score)) {}
+    Folder(const Piece& piece,
+           const Score& score,
+           const std::vector<MarkSign>& marks,
+           const std::set<int>& keep)
+        : m_score(score), m_keep(keep), m_bars(writtenBars(piece, score, marks)) {}
 
     std::vector<PrintedBar> run() const {
         std::vector<PrintedBar> out;
@@ -167,6 +160,23 @@ class Folder {
 
 } // namespace
 
+std::string writtenAs(const Piece& piece, std::span<const Value> values, Rational from) {
+    std::string text;
+    for (const Value& value : values) {
+        text += (value.start - from).toString() + ":" + value.length.toString() +
+                (value.tied_from_before ? "~" : "") + (value.tied_to_next ? "^" : "") + " ";
+        std::vector<std::string> notes;
+        for (const std::size_t i : value.graces)
+            notes.push_back("g" + writtenAs(piece, i));
+        for (const std::size_t i : value.notes)
+            notes.push_back(writtenAs(piece, i));
+        std::ranges::sort(notes);
+        for (const std::string& note : notes)
+            text += note + " ";
+    }
+    return text;
+}
+
 std::vector<PrintedBar> writtenOut(const Score& score) {
     std::vector<PrintedBar> bars(score.bars.size());
     for (std::size_t i = 0; i < bars.size(); ++i)
@@ -174,8 +184,11 @@ std::vector<PrintedBar> writtenOut(const Score& score) {
     return bars;
 }
 
-std::vector<PrintedBar> folded(const Piece& piece, const Score& score, const std::set<int>& keep) {
-    return Folder(piece, score, keep).run();
+std::vector<PrintedBar> folded(const Piece& piece,
+                               const Score& score,
+                               const std::vector<MarkSign>& marks,
+                               const std::set<int>& keep) {
+    return Folder(piece, score, marks, keep).run();
 }
 
 namespace {

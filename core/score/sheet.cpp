@@ -168,6 +168,25 @@ std::vector<SpanSign> spansOf(const Piece& piece, const std::vector<Written>& pl
     return spans;
 }
 
+// Each at the note it was put to; elsewhere at the nearest sixteenth.
+std::vector<MarkSign>
+marksOf(const Piece& piece, const TimelineMap& map, const std::vector<Written>& places) {
+    constexpr double kAtNote_s = 0.03;
+    const auto placeOf = [&](double at_s) {
+        auto note = std::ranges::lower_bound(piece.notes, at_s - kAtNote_s, {}, &Note::onset_s);
+        for (; note != piece.notes.end() && note->onset_s() <= at_s + kAtNote_s; ++note)
+            if (const Written& place = places[static_cast<std::size_t>(note - piece.notes.begin())];
+                place.there)
+                return place.from;
+        return Rational(std::lround(4.0 * map.quartersAt(at_s)), 4);
+    };
+    std::vector<MarkSign> marks;
+    for (const SheetMark& mark : piece.marks)
+        marks.push_back({mark.kind, placeOf(mark.at_s), placeOf(mark.to_s), mark.text});
+    std::ranges::stable_sort(marks, {}, &MarkSign::from);
+    return marks;
+}
+
 std::vector<WordSign> sectionsOf(const Piece& piece, const TimelineMap& map, const Score& score) {
     std::vector<WordSign> words;
     for (const Section& section : piece.timeline.sections) {
@@ -181,10 +200,35 @@ std::vector<WordSign> sectionsOf(const Piece& piece, const TimelineMap& map, con
     return words;
 }
 
-// Another tempo that stays, and slowing at the end.
+// Runs of bars, each slower than the one before it, that end well below the tempo before them: at
+// the end of the piece, or where that tempo comes back.
+void addSlowing(const Score& score, const std::vector<double>& bpm, std::vector<WordSign>& words) {
+    constexpr double kSlows = 0.15; // as a share
+    constexpr double kBack = 0.08;
+    constexpr double kSlower = 0.99;    // from bar to bar
+    constexpr std::size_t kLongest = 4; // bars
+    for (std::size_t b = 1; b < bpm.size(); ++b) {
+        const auto beat = [&](std::size_t bar) { return score.bars[bar].metre.beatLength(); };
+        std::size_t end = b;
+        while (end < bpm.size() && beat(end) == beat(b - 1) && bpm[end] < bpm[end - 1] * kSlower)
+            ++end;
+        const double before = bpm[b - 1];
+        const bool slows = end >= b + (end == bpm.size() ? 1 : 2) && end - b <= kLongest &&
+                           bpm[end - 1] < before * (1.0 - kSlows);
+        const bool last = end == bpm.size();
+        if (slows && (last || std::abs(bpm[end] / before - 1.0) < kBack)) {
+            words.push_back({score.bars[b].start, "rit."});
+            if (!last)
+                words.push_back({score.bars[end].start, "a tempo"});
+        }
+        b = std::max(b, end == b ? b : end - 1);
+    }
+    std::ranges::stable_sort(words, {}, &WordSign::at);
+}
+
+// Another tempo that stays, and slowing down.
 std::vector<WordSign> tempiOf(const Piece& piece, const TimelineMap& map, const Score& score) {
-    constexpr double kOther = 0.12; // as a share
-    constexpr double kSlows = 0.15;
+    constexpr double kOther = 0.12;   // as a share
     constexpr std::size_t kStays = 4; // bars
     std::vector<WordSign> words;
     std::vector<double> bpm;
@@ -208,11 +252,7 @@ std::vector<WordSign> tempiOf(const Piece& piece, const TimelineMap& map, const 
             now = next;
         }
     }
-    std::size_t slow = bpm.size();
-    while (slow > 1 && bpm[slow - 1] < bpm[slow - 2] * 0.99)
-        --slow;
-    if (slow < bpm.size() && bpm.size() - slow <= kStays && bpm.back() < now * (1.0 - kSlows))
-        words.push_back({score.bars[slow].start, "rit."});
+    addSlowing(score, bpm, words);
     return words;
 }
 
@@ -262,6 +302,7 @@ Sheet writeSheet(const Piece& piece, std::vector<ChordSign> chords, CountSchool 
     sheet.holds = holdsOf(piece, places);
     sheet.positions = positionsOf(piece, places);
     sheet.spans = spansOf(piece, places);
+    sheet.marks = marksOf(piece, map, places);
     sheet.sections = sectionsOf(piece, map, sheet.score);
     sheet.tempi = tempiOf(piece, map, sheet.score);
     sheet.slurs = slursOf(piece);
@@ -274,10 +315,16 @@ Sheet writeSheet(const Piece& piece, std::vector<ChordSign> chords, CountSchool 
             for (const Bar& bar : sheet.score.bars)
                 if (bar.start == word.at)
                     keep.insert(bar.number);
-    sheet.bars = style.repeats == SheetRepeats::WrittenOut ? writtenOut(sheet.score)
-                                                           : folded(piece, sheet.score, keep);
-    if (style.repeats == SheetRepeats::ByNumber)
-        shorten(piece, sheet.score, keep, sheet.bars);
+    sheet.bars = style.repeats == SheetRepeats::WrittenOut
+                     ? writtenOut(sheet.score)
+                     : folded(piece, sheet.score, sheet.marks, keep);
+    if (style.repeats < SheetRepeats::ByNumber)
+        return sheet;
+    for (const MarkSign& mark : sheet.marks) // "as bar 3" would not say them
+        for (const Bar& bar : sheet.score.bars)
+            if (mark.from < bar.start + bar.length && mark.to >= bar.start)
+                keep.insert(bar.number);
+    shorten(piece, sheet.score, keep, sheet.bars);
     return sheet;
 }
 

@@ -49,6 +49,13 @@ struct SpanSign {
     NoteId note = 0;   // its first
 };
 
+// What a person wrote beside the notes.
+struct MarkSign {
+    MarkKind kind = MarkKind::Words;
+    Rational from, to; // the same but for what goes on
+    std::string text;
+};
+
 struct WordSign { // above a bar
     Rational at;
     std::string text;
@@ -66,6 +73,10 @@ struct PrintedBar {
     bool ending_ends = false;
     int as_bar = 0;     // instead of its notes: "as bar 3"; 0: its notes
     std::string except; // what of that bar it lacks: "without the high note"
+    Rational cell = 0;  // only so much of it is printed (0: all), and played `cells` times
+    int cells = 1;
+    // How much of the bar stands on the sheet.
+    Rational shown(const Bar& of) const { return cells > 1 ? cell : of.length; }
 };
 
 struct Sheet {
@@ -76,6 +87,7 @@ struct Sheet {
     std::vector<HoldSign> holds;         // by time
     std::vector<PositionSign> positions; // by time, where it changes
     std::vector<SpanSign> spans;         // by time
+    std::vector<MarkSign> marks;         // by where they begin
     std::vector<WordSign> sections;
     std::vector<WordSign> tempi; // after the first
     std::vector<CountMark> count;

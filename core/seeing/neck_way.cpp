@@ -123,4 +123,18 @@ placeShown(const Instrument& instrument, const NeckPlane& plane, PlanePoint at, 
     return best;
 }
 
+std::optional<Position>
+pluckedShown(const Instrument& instrument, const NeckPlane& plane, PlanePoint at, int midi) {
+    constexpr double kFirstFret = 12.0;
+    constexpr double kFarthest = 0.5; // strings beyond the outer ones
+    const double across = plane.stringAt(at);
+    if (at.along_mm < plane.wire_mm(kFirstFret) || across < 1.0 - kFarthest ||
+        across > instrument.stringCount() + kFarthest)
+        return std::nullopt;
+    const int string =
+        std::clamp(static_cast<int>(std::lround(across)), 1, instrument.stringCount());
+    const int fret = instrument.fretFor(string, midi);
+    return fret >= 0 ? std::optional(Position{string, fret}) : std::nullopt;
+}
+
 } // namespace wirenote

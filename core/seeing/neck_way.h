@@ -25,4 +25,10 @@ std::vector<NeckFrame> thinned(const std::vector<NeckFrame>& frames);
 std::optional<Position>
 placeShown(const Instrument& instrument, const NeckPlane& plane, PlanePoint at, int midi);
 
+// The place of a pitch, open or stopped, on the string that a point shows where it is plucked: past
+// the wire of the twelfth fret, where hands pluck. Nothing where no string is near, or the nearest
+// cannot sound the pitch.
+std::optional<Position>
+pluckedShown(const Instrument& instrument, const NeckPlane& plane, PlanePoint at, int midi);
+
 } // namespace wirenote

@@ -1,16 +1,21 @@
 // SIMULATED film: the neck in the window's film, given, found and used.
 #include "app/bench_fixture.h"
 
+#include "app/benches/film/film_lane.h"
 #include "app/benches/film/film_pane.h"
 #include "app/benches/takes/picture_view.h"
+#include "app/strip/strip_view.h"
 #include "base/atomic_file.h"
 #include "formats/piece_json.h"
 #include "seeing/neck_way.h"
 #include "support/simulated_film.h"
 
+#include <QComboBox>
 #include <QLabel>
 #include <QMouseEvent>
+#include <QPainter>
 #include <QPushButton>
+#include <QTreeWidget>
 
 namespace wirenote::app {
 namespace {
@@ -91,6 +96,83 @@ TEST_F(FilmBench, AClickShowsThePlaceOfANote) {
     EXPECT_NEAR(window.transport().playhead_s(), piece().notes[5].onset_s(), 0.1);
     QTest::mouseClick(&pane->overlay(), Qt::LeftButton, {}, QPoint(12, 12)); // nowhere near
     EXPECT_FALSE(piece().asPlayed().plans[5].position.isSet());
+}
+
+// A click on the pick says which string, and which way.
+TEST_F(FilmBench, AClickShowsTheStrokeOfANote) {
+    openFilm(true);
+    window.selection().choose(piece().notes[4].id);
+    QTest::mouseClick(named<QPushButton>("showPlaces"), Qt::LeftButton);
+    waitForPicture();
+    auto* what = named<QComboBox>("shownFinger");
+    what->setCurrentIndex(what->findText("up-stroke"));
+    ASSERT_EQ(what->currentText(), "up-stroke");
+    const Position where = truth.asPlayed().plans[4].position.value;
+    const auto neck = window.film().neckAt(piece().notes[4].onset_s() + 0.06);
+    ASSERT_TRUE(neck);
+    constexpr double kPlucked_mm = 430.0;
+    const PicturePoint pick =
+        project(*neck, {kPlucked_mm, plane.string_mm(where.string, kPlucked_mm)});
+    QTest::mouseClick(
+        &pane->overlay(), Qt::LeftButton, {}, pane->overlay().toWidget(pick).toPoint());
+    const NotePlan& plan = piece().asPlayed().plans[4];
+    EXPECT_EQ(plan.stroke.value, Stroke::Up);
+    EXPECT_TRUE(plan.stroke.isSet());
+    EXPECT_EQ(plan.position.value.string, where.string);
+    EXPECT_TRUE(plan.position.isSet());
+    EXPECT_FALSE(plan.finger.isSet()) << "nobody has shown the other hand";
+    EXPECT_TRUE(piece().notes[4].seen() && piece().notes[4].seen()->shown);
+    window.document().undo();
+    EXPECT_FALSE(piece().asPlayed().plans[4].stroke.isSet());
+    EXPECT_FALSE(piece().asPlayed().plans[4].position.isSet()) << "one step to undo";
+}
+
+// Small pictures of the film stand along the strip; without a film there is no such lane.
+TEST_F(FilmBench, TheStripShowsTheFilm) {
+    openFilm(true);
+    const auto& lanes = window.findChild<StripView*>()->lanes();
+    const auto found = std::ranges::find_if(
+        lanes, [](const auto& lane) { return dynamic_cast<FilmLane*>(lane.get()) != nullptr; });
+    ASSERT_NE(found, lanes.end());
+    auto& film = dynamic_cast<FilmLane&>(**found);
+    EXPECT_TRUE(film.wanted());
+    QImage paper(600, 56, QImage::Format_RGB32);
+    const auto paint = [&] {
+        paper.fill(Qt::black);
+        QPainter painter(&paper);
+        film.paint(painter, {QRectF(0, 0, 600, 56), 0.0, 100.0});
+    };
+    paint();
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] {
+            paint();
+            return film.kept() >= 5;
+        },
+        kPatience_ms))
+        << film.kept();
+    int colours = 0;
+    for (int x = 0; x < 500; x += 5)
+        colours += paper.pixel(x, 28) != paper.pixel(x + 5, 28) ? 1 : 0;
+    EXPECT_GT(colours, 20) << "pictures, not one colour";
+    EXPECT_TRUE(film.tellAt({10, 10}, {QRectF(0, 0, 600, 56), 0.0, 100.0}).contains("film"));
+    window.openPath(QString::fromStdString(demo().piece.string()));
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] { return window.document().isOpen() && !piece().lead()->has_picture; }, kPatience_ms));
+    EXPECT_FALSE(film.wanted());
+    EXPECT_EQ(film.kept(), 0U) << "nothing of another film is kept";
+}
+
+// What the film does not show is listed, and found again by Enter.
+TEST_F(FilmBench, WhatIsNotSeenIsListed) {
+    openFilm(true);
+    auto* rows = window.findChild<QTreeWidget*>("shotRows");
+    ASSERT_NE(rows, nullptr);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return rows->topLevelItemCount() > 0; }, kPatience_ms));
+    const QTreeWidgetItem* first = rows->topLevelItem(0);
+    EXPECT_TRUE(first->text(1).contains("hand")) << first->text(1).toStdString();
+    EXPECT_TRUE(first->text(3).contains("take 1")) << first->text(3).toStdString();
+    emit rows->itemActivated(rows->topLevelItem(0), 0);
+    EXPECT_TRUE(window.transport().loop());
 }
 
 TEST_F(FilmBench, ThePointsGiveTheNeck) {

@@ -49,6 +49,22 @@ class SheetBench : public BenchTest {
         settle();
     }
     NoteId id(std::size_t note) { return piece().notes[note].id; }
+    // By its key, and into the dialog that asks for it.
+    void typeMark(const QString& text) {
+        window.activateWindow(); // the last dialog took that away
+        ASSERT_TRUE(QTest::qWaitForWindowActive(&window));
+        bool asked = false;
+        QTimer::singleShot(0, [&] {
+            auto* dialog = qobject_cast<QInputDialog*>(QApplication::activeModalWidget());
+            if (!dialog)
+                return;
+            asked = true;
+            dialog->setTextValue(text);
+            dialog->accept();
+        });
+        key(Qt::Key_M, Qt::ControlModifier);
+        EXPECT_TRUE(asked);
+    }
     QCheckBox* tick(const char* name) {
         for (QCheckBox* box : window.findChildren<QCheckBox*>())
             if (box->text() == name)
@@ -223,6 +239,58 @@ TEST_F(SheetBench, AChartNamesTheBarsFromTheChosenOneOn) {
         EXPECT_NE(words.find(name), std::string::npos) << name << " in " << words;
     undo();
     EXPECT_TRUE(piece().chord_names.empty());
+}
+
+TEST_F(SheetBench, DynamicsAndWordsAreWrittenByKey) {
+    click(id(2));
+    typeMark("mf");
+    ASSERT_EQ(piece().marks.size(), 1U);
+    EXPECT_EQ(piece().marks[0].text, "mf");
+    EXPECT_DOUBLE_EQ(piece().marks[0].at_s, piece().notes[2].onset_s());
+    typeMark("<");
+    EXPECT_EQ(piece().marks.size(), 1U) << "one note is no stretch";
+    window.selection().extendTo(id(8)); // what was said lies over the paper
+    typeMark("<");
+    ASSERT_EQ(piece().marks.size(), 2U);
+    EXPECT_DOUBLE_EQ(piece().marks[1].to_s, piece().notes[8].onset_s());
+    int hairpins = 0;
+    int letters = 0;
+    for (const SheetPage& page : pagesOf(piece()))
+        for (const Ink& ink : page.ink) {
+            hairpins += ink.sign == Sign::Hairpin ? 1 : 0;
+            letters += ink.sign == Sign::Dynamic ? 1 : 0;
+        }
+    EXPECT_GE(hairpins, 2);
+    EXPECT_EQ(letters, 2);
+    undo();
+    EXPECT_EQ(piece().marks.size(), 1U);
+    settle();
+    window.selection().choose(id(2));
+    window.activateWindow();
+    ASSERT_TRUE(QTest::qWaitForWindowActive(&window));
+    key(Qt::Key_M, Qt::ControlModifier | Qt::ShiftModifier);
+    EXPECT_TRUE(piece().marks.empty());
+    undo();
+    EXPECT_EQ(piece().marks.size(), 1U);
+}
+
+TEST_F(SheetBench, AMarkIsNotAskedForWithoutANote) {
+    window.selection().choose(0);
+    key(Qt::Key_M, Qt::ControlModifier);
+    EXPECT_TRUE(piece().marks.empty());
+    EXPECT_EQ(QApplication::activeModalWidget(), nullptr);
+}
+
+// Four ways to write what comes again; the last one with cells.
+TEST_F(SheetBench, ShiftEGoesThroughAllWaysOfRepeats) {
+    for (const SheetRepeats wanted : {SheetRepeats::Signs,
+                                      SheetRepeats::ByNumber,
+                                      SheetRepeats::Cells,
+                                      SheetRepeats::WrittenOut}) {
+        key(Qt::Key_E, Qt::ShiftModifier);
+        EXPECT_EQ(piece().sheet.repeats, wanted);
+        EXPECT_FALSE(pagesOf(piece()).empty());
+    }
 }
 
 TEST_F(SheetBench, AnExportSaysWhatItCannotHold) {

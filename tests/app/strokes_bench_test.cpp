@@ -7,6 +7,7 @@
 #include "session/hand_picture.h"
 #include "session/pluck_report.h"
 #include "support/long_piece.h"
+#include "support/pieces.h"
 
 #include <QAction>
 #include <QComboBox>
@@ -209,6 +210,43 @@ TEST_F(OneLoudStroke, IsOfferedAsAnAccent) {
     EXPECT_TRUE(QTest::qWaitFor([&] { return !button->isVisible(); }, kPatience_ms));
     undoAll();
     EXPECT_FALSE(piece().notes[at].has(Technique::Accent));
+}
+
+// Bar 3 says bar 1 again, softer: its dynamics are offered, written in one step, and on the sheet.
+class AnEcho : public BenchTest {
+  protected:
+    AnEcho() : BenchTest(BenchKind::Strokes) {
+        std::vector<test::Row> rows;
+        for (int k = 0; k < 32; ++k)
+            rows.push_back({0.25 * k,
+                            0.25 * k + 0.2,
+                            (k / 8) % 2 == 0 ? 57 + k % 8 : 69 - k % 8,
+                            {3, (k / 8) % 2 == 0 ? 2 + k % 8 : 14 - k % 8}});
+        Piece echo = test::pieceOf(rows);
+        for (std::size_t k = 16; k < 24; ++k)
+            echo.notes[k].loudness_db = echo.notes[0].loudness_db - 5.0;
+        EXPECT_TRUE(writeAny(echo, scratch / "echo.wirenote").ok());
+        window.openPath(QString::fromStdString((scratch / "echo.wirenote").string()));
+        EXPECT_TRUE(QTest::qWaitFor([&] { return window.document().isOpen(); }, kPatience_ms));
+        settle();
+        press(Qt::Key_Right);
+    }
+};
+
+TEST_F(AnEcho, IsOfferedAsDynamics) {
+    auto* button = window.findChild<QPushButton*>("writeDynamics");
+    ASSERT_NE(button, nullptr);
+    ASSERT_TRUE(QTest::qWaitFor([&] { return button->isVisible(); }, kPatience_ms));
+    button->click();
+    settle();
+    std::string levels;
+    for (const SheetMark& mark : piece().marks)
+        levels += mark.text + " ";
+    EXPECT_EQ(levels, "mf p mf ");
+    EXPECT_TRUE(QTest::qWaitFor([&] { return !button->isVisible(); }, kPatience_ms))
+        << "they stand there now";
+    undoAll();
+    EXPECT_TRUE(piece().marks.empty());
 }
 
 } // namespace

@@ -1,5 +1,6 @@
 #include "engraving/font_metrics.h"
 #include "engraving/sheet_pages.h"
+#include "score/bar_cells.h"
 #include "score/beams.h"
 #include "support/pieces.h"
 #include "support/random_sheets.h"
@@ -74,8 +75,9 @@ TEST(SheetPages, NoTwoSignsLieOnOneAnother) {
     std::map<std::string, std::pair<int, std::string>> wrong; // by kind: how often, one of them
     for (unsigned seed = 0; seed < kPieces; ++seed) {
         const Piece piece = test::randomSheetPiece(seed);
-        const Sheet sheet =
-            writeSheet(piece, test::randomChords(piece, seed), CountSchool::Numbers);
+        Sheet sheet = writeSheet(piece, test::randomChords(piece, seed), CountSchool::Numbers);
+        if (piece.sheet.repeats == SheetRepeats::Cells)
+            cutToCells(piece, sheet);
         for (const SheetPage& page : layOutSheet(piece, sheet))
             for (const auto& [kind, what] : collisions(page)) {
                 auto& [count, example] = wrong[kind];

@@ -5,6 +5,7 @@
 #include "formats/musicxml.h"
 #include "piece/timeline_map.h"
 #include "score/bars.h"
+#include "score/sheet.h"
 #include "support/only_in.h"
 #include "support/random_sheets.h"
 #include "support/scratch.h"
@@ -95,6 +96,17 @@ std::vector<std::string> contentsOf(const Piece& piece, bool read = false) {
     return lines;
 }
 
+// What stands beside the notes, and where.
+std::vector<std::string> marksOf(const Piece& piece) {
+    std::vector<std::string> lines;
+    for (const MarkSign& mark : writeSheet(piece, {}, CountSchool::Numbers).marks)
+        lines.push_back(std::to_string(static_cast<int>(mark.kind)) + mark.text + " " +
+                        mark.from.toString() + " to " + mark.to.toString());
+    std::ranges::sort(lines);
+    lines.erase(std::ranges::unique(lines).begin(), lines.end());
+    return lines;
+}
+
 // Slurs from nowhere cannot be said, a bend of nothing is none, and a grace that leads to nothing
 // is written as a note.
 Piece sayable(Piece piece) {
@@ -131,6 +143,7 @@ TEST(MusicXmlRoundTrip, LosesNothingThatItCanCarry) {
             << "lost from " << seed;
         EXPECT_EQ(test::onlyIn(contentsOf(*read, true), contentsOf(piece)), "")
             << "new in " << seed;
+        EXPECT_EQ(marksOf(*read), marksOf(piece)) << seed;
         EXPECT_EQ(read->title, piece.title);
         EXPECT_EQ(read->about, piece.about);
         EXPECT_EQ(read->key, piece.key);

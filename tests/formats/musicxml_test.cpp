@@ -1,6 +1,7 @@
 #include "formats/musicxml.h"
 
 #include "base/atomic_file.h"
+#include "piece/exactness.h"
 #include "support/performances.h"
 #include "support/scratch.h"
 #include "support/shell.h"
@@ -139,6 +140,28 @@ TEST(MusicXml, WhatIsLeftOutIsListedWithItsBar) {
                                  std::string("bar 3: a jump by word (dacapo) is not followed"),
                                  std::string("bar 3: a duration that cannot be"),
                                  std::string("part P2 is left out: a piece is one instrument's")}));
+}
+
+// What stood against "note for note" is not in the file: what was said of it goes on to hold.
+TEST(MusicXml, HowExactItIsComesBack) {
+    Piece piece = test::scalePiece(8);
+    for (NotePlan& plan : piece.asPlayed().plans)
+        plan.position.probability = 0.5;
+    const std::string said = exactnessLine(piece);
+    ASSERT_THAT(said, HasSubstr("8 open doubts"));
+    auto read = readMusicXml(writeMusicXml(piece));
+    ASSERT_TRUE(read.ok());
+    EXPECT_EQ(exactnessLine(*read), said);
+    EXPECT_EQ(exactnessLine(*readMusicXml(writeMusicXml(*read))), said) << "and again";
+    // That it is note for note is for the facts to say, not for a file.
+    for (const auto& [from, to] :
+         {std::pair<std::string, std::string>{said, "Note for note"}, {said, ""}}) {
+        std::string xml = writeMusicXml(piece);
+        xml.replace(xml.find(from), from.size(), to);
+        read = readMusicXml(xml);
+        ASSERT_TRUE(read.ok());
+        EXPECT_TRUE(read->asPlayed().head.statement.empty());
+    }
 }
 
 TEST(MusicXml, HostileFilesAreRefusedInOneSentence) {

@@ -354,6 +354,42 @@ Piece knownBy() {
     return piece;
 }
 
+// The same eighths over and over, and a bar of half-bar cells.
+Piece cells() {
+    Piece piece = tab("e|-0-3-0-3-0-3-0-3-|-0-3-5-3-0-3-5-3-|-8-----7-------|\n"
+                      "B|-----------------|-----------------|---------------|\n"
+                      "G|-----------------|-----------------|---------------|\n"
+                      "D|-----------------|-----------------|---------------|\n"
+                      "A|-----------------|-----------------|---------------|\n"
+                      "E|-----------------|-----------------|---------------|\n"
+                      "r: e e e e e e e e   e e e e e e e e   q     h.\n");
+    piece.sheet.repeats = SheetRepeats::Cells;
+    piece.sheet.count = true;
+    return piece;
+}
+
+Piece marks() {
+    Piece piece = tab("e|-0-1-3-5-7-5-3-1-|-0-1-3-5-7-------|-0-1-3-5-8-----|\n"
+                      "B|-----------------|-----------------|---------------|\n"
+                      "G|-----------------|-----------------|---------------|\n"
+                      "D|-----------------|-----------------|---------------|\n"
+                      "A|-----------------|-----------------|---------------|\n"
+                      "E|-----------------|-----------------|---------------|\n"
+                      "r: e e e e e e e e   e e e e h         e e e e h\n");
+    const auto at = [&piece](std::size_t note) { return piece.notes.at(note).onset_s(); };
+    piece.marks = {{MarkKind::Dynamic, at(0), at(0), "mf"},
+                   {MarkKind::Segno, at(0), at(0), {}},
+                   {MarkKind::Louder, at(1), at(6), {}},
+                   {MarkKind::Dynamic, at(6), at(6), "ff"},
+                   {MarkKind::Softer, at(8), at(12), {}},
+                   {MarkKind::Fermata, at(12), at(12), {}},
+                   {MarkKind::Words, at(12), at(12), "to the coda"},
+                   {MarkKind::Dynamic, at(13), at(13), "sfz"},
+                   {MarkKind::Coda, at(13), at(13), {}},
+                   {MarkKind::Words, at(17), at(17), "D.S. al Coda"}};
+    return piece;
+}
+
 QImage pictureOf(const Piece& piece) {
     loadFonts();
     const SheetPage page = pagesOf(piece).front();
@@ -404,6 +440,8 @@ INSTANTIATE_TEST_SUITE_P(Signs,
                                            Example{"words", words},
                                            Example{"repeats", repeats},
                                            Example{"by-number", byNumber},
+                                           Example{"cells", cells},
+                                           Example{"marks", marks},
                                            Example{"known-by", knownBy}),
                          [](const auto& row) {
                              std::string name = row.param.name;

@@ -1,4 +1,5 @@
 // Pages as files that others open, and the table of the fonts against the fonts.
+#include "base/atomic_file.h"
 #include "engraving/font_metrics.h"
 #include "painting/fonts.h"
 #include "painting/write_sheet.h"
@@ -59,6 +60,22 @@ TEST(SheetFiles, PicturesHaveAFileForEachPage) {
     EXPECT_EQ(svg.status, 0) << svg.output;
     const auto texts = test::shell("grep -c '<text' " + (scratch / "a.svg").string());
     EXPECT_EQ(texts.output, "0\n") << "signs are shapes, no font is needed";
+}
+
+// "a-2.png" was never chosen: what stands there is not written over by chance.
+TEST(SheetFiles, APageIsNotWrittenOverAnotherPicture) {
+    const test::Scratch scratch;
+    const auto pages = pagesOf(longTune());
+    ASSERT_GT(pages.size(), 2U);
+    ASSERT_TRUE(writeFileAtomically(scratch / "a-2.png", "my holidays").ok());
+    const Status refused = writePages(pages, "x", scratch / "a.png");
+    ASSERT_FALSE(refused.ok());
+    EXPECT_THAT(refused.error().message, HasSubstr("a-2.png, which is another file; choose"));
+    EXPECT_FALSE(std::filesystem::exists(scratch / "a.png")) << "all or nothing";
+    EXPECT_EQ(std::filesystem::file_size(scratch / "a-2.png"), 11U);
+    ASSERT_TRUE(writePages(pages, "x", scratch / "b.png").ok());
+    EXPECT_TRUE(writePages(pages, "x", scratch / "b.png").ok()) << "the same sheet again";
+    EXPECT_TRUE(writePages({pages.front()}, "x", scratch / "a.png").ok()) << "one page only";
 }
 
 TEST(SheetFiles, OtherEndingsAreRefused) {

@@ -84,6 +84,31 @@ TEST(Balance, NamesTheEchoAndWhatItEchoes) {
     EXPECT_NEAR(balance.echoes[0].softer_db, 5.0, 1e-9);
 }
 
+// A phrase and its echo (common practice): mf, p, and mf again.
+TEST(Balance, ProposesDynamicsForEchoes) {
+    std::vector<test::Row> rows;
+    for (int k = 0; k < 48; ++k) // six bars: A B A' B' C D
+        rows.push_back({0.25 * k,
+                        0.25 * k + 0.2,
+                        k < 32 ? ((k / 8) % 2 == 0 ? 57 + k % 8 : 69 - k % 8) : 50 + k % 3 + k / 8,
+                        {4, 7}});
+    Piece piece = test::pieceOf(rows);
+    for (std::size_t k = 16; k < 32; ++k)
+        piece.notes[k].loudness_db = piece.notes[0].loudness_db - 4.0;
+    const auto written = [&piece] {
+        std::string all;
+        for (const SheetMark& mark : balanceOf(piece).dynamics)
+            all += mark.text + "@" + std::to_string(static_cast<int>(mark.at_s)) + " ";
+        return all;
+    };
+    EXPECT_EQ(written(), "mf@0 p@4 mf@8 ");
+    for (std::size_t k = 16; k < 32; ++k)
+        piece.notes[k].loudness_db -= 4.0;
+    EXPECT_EQ(written(), "f@0 p@4 f@8 ");
+    piece.marks = {{MarkKind::Dynamic, 4.5, 4.5, "pp"}};
+    EXPECT_EQ(written(), "f@0 f@8 ") << "a person has said it there";
+}
+
 TEST(Balance, ProposesAccentsThatNobodyMarked) {
     Piece piece = eighths(24);
     piece.notes[7].loudness_db = piece.notes[12].loudness_db = -25.0;

@@ -1,4 +1,5 @@
 // What a sheet says: voices, beams, repeats, bars by number, barres and holds.
+#include "score/bar_cells.h"
 #include "score/beams.h"
 #include "score/repeats.h"
 #include "score/sheet.h"
@@ -85,6 +86,138 @@ TEST(Sheet, ASectionIsNotPrintedOver) {
     EXPECT_EQ(printed(piece), "|:1|2:2");
     piece.timeline.sections = {{"Chorus", {4.0, 8.0}}};
     EXPECT_EQ(printed(piece), "|1|2|3|4");
+}
+
+// Cells: what a bar says several times stands once, and how often (common practice).
+struct CellCase {
+    const char* name;
+    std::vector<int> bar;
+    int cells;
+    int quarters; // that are printed
+};
+void PrintTo(const CellCase& c, std::ostream* out) {
+    *out << c.name;
+}
+class Cells : public ::testing::TestWithParam<CellCase> {};
+TEST_P(Cells, StandOnce) {
+    Piece piece = test::pieceOf([] {
+        std::vector<test::Row> rows;
+        double at = 0.0;
+        for (const int fret : GetParam().bar) { // eighths
+            if (fret >= 0)
+                rows.push_back({at, at + 0.24, 64 + fret, {1, fret}});
+            at += kQuarter_s / 2.0;
+        }
+        return rows;
+    }());
+    Sheet sheet = writeSheet(piece, {}, CountSchool::Numbers);
+    const Rational whole = sheet.score.bars[0].length;
+    cutToCells(piece, sheet);
+    EXPECT_EQ(sheet.bars[0].cells, GetParam().cells);
+    EXPECT_EQ(sheet.bars[0].shown(sheet.score.bars[0]), Rational(GetParam().quarters));
+    EXPECT_EQ(sheet.score.bars[0].length, whole) << "it lasts as long as before";
+    Rational written = 0;
+    for (const Value& value : sheet.score.bars[0].values)
+        written += value.length;
+    EXPECT_EQ(written, Rational(GetParam().quarters));
+}
+INSTANTIATE_TEST_SUITE_P(
+    CommonPractice,
+    Cells,
+    ::testing::Values(CellCase{"four_times", {0, 3, 0, 3, 0, 3, 0, 3}, 4, 1},
+                      CellCase{"twice", {0, 3, 5, 3, 0, 3, 5, 3}, 2, 2},
+                      CellCase{"the_last_differs", {0, 3, 0, 3, 0, 3, 0, 5}, 1, 4},
+                      CellCase{"a_rest_in_it", {0, 3, 5, -1, 0, 3, 5, -1}, 2, 2},
+                      CellCase{"nothing_comes_again", {0, 1, 3, 5, 7, 5, 3, 1}, 1, 4}),
+    [](const auto& row) { return std::string(row.param.name); });
+
+TEST(Sheet, ACellIsNotCutWhereSomethingBeginsInIt) {
+    Piece piece = test::pieceOf([] {
+        std::vector<test::Row> rows;
+        for (int k = 0; k < 8; ++k)
+            rows.push_back(
+                {0.25 * k, 0.25 * k + 0.24, k % 2 == 0 ? 64 : 67, {1, k % 2 == 0 ? 0 : 3}});
+        return rows;
+    }());
+    const auto cells = [&piece](const std::vector<ChordSign>& chords) {
+        Sheet sheet = writeSheet(piece, chords, CountSchool::Numbers);
+        cutToCells(piece, sheet);
+        return sheet.bars[0].cells;
+    };
+    EXPECT_EQ(cells({}), 4);
+    ChordSign change;
+    change.note = 4;
+    change.name = "G";
+    EXPECT_EQ(cells({change}), 1) << "the chord changes half-way";
+    change.note = 0;
+    EXPECT_EQ(cells({change}), 4);
+    piece.marks = {{MarkKind::Dynamic, 1.0, 1.0, "p"}};
+    EXPECT_EQ(cells({}), 1) << "it gets softer half-way";
+    piece.marks = {{MarkKind::Dynamic, 0.0, 0.0, "p"}};
+    EXPECT_EQ(cells({}), 4);
+    piece.marks.clear();
+    piece.notes[2].add(Technique::PullOff);
+    piece.notes[4].add(Technique::PullOff);
+    piece.notes[6].add(Technique::PullOff);
+    EXPECT_EQ(cells({}), 1) << "each is pulled off from the one before";
+}
+
+TEST(Sheet, WhatIsMarkedOtherwiseIsNoRepeat) {
+    Piece piece = quarters({kA, kB, kA, kB});
+    piece.sheet.repeats = SheetRepeats::Signs;
+    piece.marks = {{MarkKind::Dynamic, 0.0, 0.0, "f"}, {MarkKind::Dynamic, 4.0, 4.0, "p"}};
+    EXPECT_EQ(printed(piece), "|1|2|3|4") << "an echo is softer";
+    piece.marks[1].text = "f";
+    EXPECT_EQ(printed(piece), "|:1|2:2");
+    piece = quarters({kA, kB, kC, kA});
+    piece.sheet.repeats = SheetRepeats::ByNumber;
+    piece.marks = {{MarkKind::Dynamic, 6.0, 6.0, "p"}};
+    EXPECT_EQ(printed(piece), "|1|2|3|4") << "\"as bar 1\" would not say it";
+}
+
+TEST(Sheet, MarksStandAtTheirNotesAndElsewhereOnSixteenths) {
+    Piece piece = quarters({kA, kB});
+    piece.notes[3].time.value.start_s += 0.02; // played a little late
+    piece.marks = {{MarkKind::Words, 1.49, 1.49, "here"},
+                   {MarkKind::Louder, 2.0, 3.5, {}},
+                   {MarkKind::Segno, 2.74, 2.74, {}}};
+    const Sheet sheet = writeSheet(piece, {}, CountSchool::Numbers);
+    ASSERT_EQ(sheet.marks.size(), 3U);
+    EXPECT_EQ(sheet.marks[0].from, Rational(3));
+    EXPECT_EQ(sheet.marks[1].from, Rational(4));
+    EXPECT_EQ(sheet.marks[1].to, Rational(7));
+    EXPECT_EQ(sheet.marks[2].from, Rational(11, 2));
+}
+
+// Beats at a tempo of their own for each bar of four.
+std::vector<std::string> tempiOver(const std::vector<double>& bpm) {
+    std::vector<test::Row> rows;
+    std::vector<double> beats_s;
+    double at = 0.0;
+    for (const double tempo : bpm)
+        for (int k = 0; k < 4; ++k) {
+            rows.push_back({at, at + 50.0 / tempo, 64 + k, {1, k}});
+            beats_s.push_back(at);
+            at += 60.0 / tempo;
+        }
+    beats_s.push_back(at);
+    Piece piece = test::pieceOf(rows);
+    piece.timeline.beats_s = beats_s;
+    piece.timeline.tempo_bpm = bpm.front();
+    std::vector<std::string> words;
+    for (const WordSign& word : writeSheet(piece, {}, CountSchool::Numbers).tempi)
+        words.push_back((word.at / Rational(4) + Rational(1)).toString() + " " + word.text);
+    return words;
+}
+
+TEST(Sheet, SlowingDownIsSaidWhereverItIs) {
+    EXPECT_THAT(tempiOver({120, 120, 121, 120, 110, 98}), ElementsAre("5 rit."));
+    EXPECT_THAT(tempiOver({120, 120, 112, 98, 120, 120, 120, 120, 119}),
+                ElementsAre("3 rit.", "5 a tempo"));
+    EXPECT_THAT(tempiOver({120, 119, 121, 120, 118, 120}), ElementsAre());
+    EXPECT_THAT(tempiOver({120, 120, 100, 120, 120, 120, 120}), ElementsAre())
+        << "one long bar is no slowing down";
+    EXPECT_THAT(tempiOver({120, 120, 120, 90, 90, 90, 90, 90}), ElementsAre("4 = 90"));
 }
 
 // Where a beam must end (common practice).

@@ -73,5 +73,20 @@ TEST(NeckWay, APointShowsThePlaceOfItsPitch) {
     EXPECT_FALSE(placeShown(kGuitar, kPlane, point(3, 3.0), 64)) << "no E4 there";
 }
 
+// A pick over a string, well past the twelfth fret, says which string it is.
+TEST(NeckWay, APointWhereItIsPluckedShowsTheString) {
+    const auto struck = [](double string, double along_mm, int midi) {
+        return pluckedShown(kGuitar, kPlane, {along_mm, kPlane.string_mm(string, along_mm)}, midi);
+    };
+    EXPECT_EQ(struck(3.2, 520.0, 64), (Position{3, 9}));
+    EXPECT_EQ(struck(2.0, 520.0, 64), (Position{2, 5}));
+    EXPECT_EQ(struck(1.0, 560.0, 64), (Position{1, 0})) << "an open string is plucked too";
+    EXPECT_EQ(struck(6.3, 520.0, 40), (Position{6, 0}));
+    EXPECT_FALSE(struck(1.0, 520.0, 60)) << "string 1 has no C4";
+    EXPECT_FALSE(struck(3.0, 200.0, 64)) << "nobody plucks at fret 6";
+    EXPECT_FALSE(struck(7.0, 520.0, 40)) << "beside the strings";
+    EXPECT_FALSE(struck(0.2, 520.0, 64));
+}
+
 } // namespace
 } // namespace wirenote

@@ -27,6 +27,8 @@ class Maker {
         piece.sheet = style();
         notes(piece);
         beats(piece);
+        if (once(0.5))
+            marks(piece);
         return piece;
     }
 
@@ -42,8 +44,10 @@ class Maker {
         SheetStyle s;
         s.staves = once(0.5) ? SheetStaves::TabAndStaff : SheetStaves::Tab;
         s.size = pick<SheetSize>({SheetSize::HandOut, SheetSize::Stand, SheetSize::Screen});
-        s.repeats = pick<SheetRepeats>(
-            {SheetRepeats::WrittenOut, SheetRepeats::Signs, SheetRepeats::ByNumber});
+        s.repeats = pick<SheetRepeats>({SheetRepeats::WrittenOut,
+                                        SheetRepeats::Signs,
+                                        SheetRepeats::ByNumber,
+                                        SheetRepeats::Cells});
         for (bool* on : {&s.fingers,
                          &s.holds,
                          &s.positions,
@@ -86,6 +90,35 @@ class Maker {
             if (!once(0.1))
                 attack(piece, t, length, thumbed);
             t += length;
+        }
+    }
+
+    // At some notes, one of a kind at each; what goes on ends at a later note, before the next of
+    // its kind begins.
+    void marks(Piece& piece) {
+        static const std::vector<const char*> kTyped = {"p",
+                                                        "mf",
+                                                        "sfz",
+                                                        "ffff",
+                                                        "<",
+                                                        ">",
+                                                        "fermata",
+                                                        "segno",
+                                                        "coda",
+                                                        "D.C. al Fine",
+                                                        "freely"};
+        double free_from = -1.0;
+        for (std::size_t i = 0; i < piece.notes.size(); ++i) {
+            const double at = piece.notes[i].onset_s();
+            if (!once(0.12) || (!piece.marks.empty() && piece.marks.back().at_s > at - 0.06))
+                continue;
+            const std::size_t last = std::min(piece.notes.size() - 1, i + 8);
+            const auto mark =
+                markFromText(pick<const char*>(kTyped), at, piece.notes[last].onset_s());
+            if (!mark || (goesOn(mark->kind) && at < free_from))
+                continue;
+            piece.marks.push_back(*mark);
+            free_from = std::max(free_from, mark->to_s + 0.1);
         }
     }
 

@@ -25,6 +25,27 @@ constexpr double kPressed_s = 0.06; // after a note begins its finger is down
 constexpr int kMostLate_ms = 2000;
 constexpr int kSide = 212; // pixels
 
+// What a click on the picture can show.
+struct Shown {
+    const char* name;
+    Finger finger = Finger::Unknown;
+    Stroke stroke = Stroke::Unknown;
+};
+constexpr int kFingersShown = 5; // the first of them
+constexpr std::array<Shown, 12> kShown = {
+    {{QT_TRANSLATE_NOOP("wirenote::app::FilmPane", "any finger")},
+     {QT_TRANSLATE_NOOP("wirenote::app::FilmPane", "index"), Finger::Index},
+     {QT_TRANSLATE_NOOP("wirenote::app::FilmPane", "middle"), Finger::Middle},
+     {QT_TRANSLATE_NOOP("wirenote::app::FilmPane", "ring"), Finger::Ring},
+     {QT_TRANSLATE_NOOP("wirenote::app::FilmPane", "little"), Finger::Little},
+     {QT_TRANSLATE_NOOP("wirenote::app::FilmPane", "down-stroke"), Finger::Unknown, Stroke::Down},
+     {QT_TRANSLATE_NOOP("wirenote::app::FilmPane", "up-stroke"), Finger::Unknown, Stroke::Up},
+     {QT_TRANSLATE_NOOP("wirenote::app::FilmPane", "p, thumb"), Finger::Unknown, Stroke::P},
+     {QT_TRANSLATE_NOOP("wirenote::app::FilmPane", "i, index"), Finger::Unknown, Stroke::I},
+     {QT_TRANSLATE_NOOP("wirenote::app::FilmPane", "m, middle"), Finger::Unknown, Stroke::M},
+     {QT_TRANSLATE_NOOP("wirenote::app::FilmPane", "a, ring"), Finger::Unknown, Stroke::A},
+     {QT_TRANSLATE_NOOP("wirenote::app::FilmPane", "c, little"), Finger::Unknown, Stroke::C}}};
+
 QPushButton* button(const QString& text, const char* name, const QString& tip) {
     auto* one = new QPushButton(text);
     one->setObjectName(name);
@@ -122,9 +143,12 @@ QWidget* FilmPane::buildLooking() {
     connect(m_show, &QPushButton::clicked, this, &FilmPane::showPlaces);
     m_finger = new QComboBox;
     m_finger->setObjectName("shownFinger");
-    m_finger->setAccessibleName(tr("Finger that is shown"));
-    m_finger->setToolTip(tr("Which finger the next click shows"));
-    m_finger->addItems({tr("any finger"), tr("index"), tr("middle"), tr("ring"), tr("little")});
+    m_finger->setAccessibleName(tr("Finger or stroke that is shown"));
+    m_finger->setToolTip(tr("What the next click shows: a fingertip of the fretting hand on its "
+                            "fret, or a pick or finger on its string where it plucks"));
+    for (const Shown& shown : kShown)
+        m_finger->addItem(tr(shown.name));
+    m_finger->insertSeparator(kFingersShown);
     column->addLayout(beside(m_show, m_finger));
     QLabel* late = small(tr("film la&te by"));
     m_late = new QSpinBox;
@@ -215,10 +239,12 @@ void FilmPane::goToNote() {
 }
 
 void FilmPane::place(double film_s, PicturePoint at) {
-    constexpr std::array kFingers = {
-        Finger::Unknown, Finger::Index, Finger::Middle, Finger::Ring, Finger::Little};
-    m_commands.showPlace(
-        film_s, at, kFingers[static_cast<std::size_t>(std::max(0, m_finger->currentIndex()))]);
+    const int row = std::max(0, m_finger->currentIndex());
+    const Shown& shown = kShown[static_cast<std::size_t>(row > kFingersShown ? row - 1 : row)];
+    if (shown.stroke == Stroke::Unknown)
+        m_commands.showPlace(film_s, at, shown.finger);
+    else
+        m_commands.showStroke(film_s, at, shown.stroke);
 }
 
 QString FilmPane::stateText() const {
@@ -227,7 +253,8 @@ QString FilmPane::stateText() const {
         return tr("Drag the four points to where the two frets meet the edges of the fingerboard; "
                   "or Space for the next point and arrows to move it. Choose a sharp picture.");
     case NeckOverlay::Mode::Show:
-        return tr("Click the fingertip that plays the chosen note; Right for the next note, "
+        return tr("Click the fingertip that plays the chosen note, or the pick or finger that "
+                  "strikes it; Right for the next note, "
                   "Ctrl+. and Ctrl+, for the next and last picture, Escape to end.");
     case NeckOverlay::Mode::Look:
         break;

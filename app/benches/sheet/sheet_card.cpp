@@ -59,7 +59,7 @@ void SheetCard::addChoices() {
         [](SheetStyle& s, int i) { s.size = static_cast<SheetSize>(i); });
     choice(
         tr("Repeats"),
-        {tr("Written out"), tr("Repeat signs"), tr("By bar number")},
+        {tr("Written out"), tr("Repeat signs"), tr("By bar number"), tr("With cells ×4")},
         [](const SheetStyle& s) { return static_cast<int>(s.repeats); },
         [](SheetStyle& s, int i) { s.repeats = static_cast<SheetRepeats>(i); });
 }
@@ -152,7 +152,7 @@ void SheetCard::refreshVoice() {
     const auto index = piece.indexOf(m_selection.note());
     if (!index) {
         m_voice->setText(tr("Click a number to choose its note: every key of the Notes bench works "
-                            "here too."));
+                            "here too. Ctrl+M writes dynamics and words at it."));
         return;
     }
     const VoiceOfNote voice = voicesOf(piece)[*index];

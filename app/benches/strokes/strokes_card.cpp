@@ -67,6 +67,10 @@ StrokesCard::StrokesCard(Document& document,
                         "otherWay",
                         tr("The strokes of this bar by the best way that is another one."))),
       m_accents(offer({}, "markAccents", tr("Strokes 4 dB and more above those like them."))),
+      m_dynamics(
+          offer(tr("Write the &echoes as p"),
+                "writeDynamics",
+                tr("What comes again softer as p on the sheet, and what it echoes as mf or f."))),
       m_basis(label({}, 9.0, false, theme().quiet)),
       m_caution(label({}, 9.0, false, theme().quiet)) {
     setObjectName("strokes");
@@ -180,7 +184,7 @@ QPushButton* StrokesCard::offer(const QString& text, const char* name, const QSt
 QLayout* StrokesCard::buildOffers() {
     auto* row = new QHBoxLayout;
     row->setSpacing(10);
-    for (auto* button : {m_begin_down, m_other_way, m_accents})
+    for (auto* button : {m_begin_down, m_other_way, m_accents, m_dynamics})
         row->addWidget(button);
     row->addStretch(1);
     connect(m_begin_down, &QPushButton::clicked, this, [this] {
@@ -196,6 +200,9 @@ QLayout* StrokesCard::buildOffers() {
     });
     connect(m_accents, &QPushButton::clicked, this, [this] {
         m_strokes.markAccents(m_told.balance.accents);
+    });
+    connect(m_dynamics, &QPushButton::clicked, this, [this] {
+        emit dynamicsWanted(m_told.balance.dynamics);
     });
     return row;
 }
@@ -320,6 +327,7 @@ void StrokesCard::showOffers() {
     m_other_way->setVisible(!m_told.next_best.empty());
     const auto accents = static_cast<int>(m_told.balance.accents.size());
     m_accents->setVisible(accents > 0);
+    m_dynamics->setVisible(!m_told.balance.dynamics.empty());
     m_accents->setText(countText(accents,
                                  QT_TRANSLATE_NOOP("wording", "&Mark %1 loud stroke as an accent"),
                                  QT_TRANSLATE_NOOP("wording", "&Mark %1 loud strokes as accents")));

@@ -35,6 +35,9 @@ class StrokesCard : public Card {
                 QWidget* parent = nullptr);
     QSize sizeHint() const override;
 
+  signals:
+    void dynamicsWanted(const std::vector<SheetMark>& marks); // on the sheet
+
   private:
     QLayout* buildTitle(TakeCommands& takes);
     QLayout* buildButtons(EditCommands& commands);
@@ -62,6 +65,7 @@ class StrokesCard : public Card {
     QPushButton* m_begin_down;
     QPushButton* m_other_way;
     QPushButton* m_accents;
+    QPushButton* m_dynamics;
     QLabel* m_basis;
     QLabel* m_caution;
     PluckReport m_told;

@@ -5,6 +5,7 @@
 #include "app/document/derived.h"
 #include "app/document/document.h"
 #include "app/playing/transport.h"
+#include "app/text/form_wording.h"
 #include "app/text/playing_wording.h"
 #include "app/text/wording.h"
 
@@ -31,7 +32,8 @@ PlayedList::PlayedList(Of what,
     m_rows->setObjectName(what == Of::Stretches  ? "playedRows"
                           : what == Of::Forms    ? "formRows"
                           : what == Of::Variants ? "variantRows"
-                                                 : "barRows");
+                          : what == Of::Bars     ? "barRows"
+                                                 : "shotRows");
     m_rows->setAccessibleName(nameOf(what));
     m_rows->setRootIsDecorated(false);
     m_rows->setUniformRowHeights(true);
@@ -66,9 +68,11 @@ QString PlayedList::nameOf(Of what) {
     case Of::Variants:
         return tr("Played otherwise");
     case Of::Bars:
+        return tr("Bars, worst first");
+    case Of::Shots:
         break;
     }
-    return tr("Bars, worst first");
+    return tr("Not seen yet");
 }
 
 void PlayedList::rebuild() {
@@ -87,6 +91,9 @@ void PlayedList::rebuild() {
         break;
     case Of::Bars:
         fillBars();
+        break;
+    case Of::Shots:
+        fillShots();
         break;
     }
     m_nothing->setVisible(m_hear.empty());
@@ -224,6 +231,26 @@ void PlayedList::fillBars() {
             });
     }
     say(tr("There are no bars yet."));
+}
+
+// What films do not show, as a list of pictures to take; Enter goes there.
+void PlayedList::fillShots() {
+    m_rows->setHeaderLabels({tr("Bars"), tr("Hidden"), tr("What it must show"), tr("How")});
+    const Piece& piece = m_document.piece();
+    for (const WantedShot& shot : wantedShots(m_derived.form().seen)) {
+        if (static_cast<int>(m_hear.size()) >= kMostRows)
+            break;
+        add({barsText(shot.first_bar, shot.last_bar),
+             hiddenText(shot),
+             angleText(shot),
+             shotText(piece, shot)},
+            [this, shot] {
+                m_transport.setLoop(shot.span);
+                m_transport.seek(shot.span.start_s);
+            });
+    }
+    say(m_derived.form().seen.empty() ? tr("There are no bars yet.")
+                                      : tr("Both hands are seen in every bar."));
 }
 
 } // namespace wirenote::app

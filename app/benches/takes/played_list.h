@@ -14,13 +14,13 @@ class Document;
 class Playings;
 class Transport;
 
-// One of four lists: what each stretch of playing shows, how the form of another take differs, how
-// places were played otherwise and how often, and what each bar rests on. Enter or a double click
-// hears what a row tells of.
+// One of five lists: what each stretch of playing shows, how the form of another take differs, how
+// places were played otherwise and how often, what each bar rests on, and what films do not show.
+// Enter or a double click hears what a row tells of.
 class PlayedList : public Card {
     Q_OBJECT
   public:
-    enum class Of { Stretches, Forms, Variants, Bars };
+    enum class Of { Stretches, Forms, Variants, Bars, Shots };
     PlayedList(Of what,
                Document& document,
                Derived& derived,
@@ -35,6 +35,7 @@ class PlayedList : public Card {
     void fillForms();
     void fillOtherwise();
     void fillBars();
+    void fillShots();
     void add(const QStringList& cells, std::function<void()> hear, bool strong = false);
     void say(const QString& nothing_yet);
     void hear(QTreeWidgetItem* item);
