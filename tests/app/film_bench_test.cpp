@@ -130,6 +130,8 @@ TEST_F(FilmBench, AClickShowsTheStrokeOfANote) {
 // Small pictures of the film stand along the strip; without a film there is no such lane.
 TEST_F(FilmBench, TheStripShowsTheFilm) {
     openFilm(true);
+    press(Qt::Key_F1); // lanes come and go with benches
+    settle();
     const auto& lanes = window.findChild<StripView*>()->lanes();
     const auto found = std::ranges::find_if(
         lanes, [](const auto& lane) { return dynamic_cast<FilmLane*>(lane.get()) != nullptr; });

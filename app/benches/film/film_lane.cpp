@@ -49,6 +49,7 @@ FilmLane::FilmLane(Document& document) : m_document(document), m_film(std::make_
         if (what.takes)
             emit stale({});
     });
+    forget(); // lanes come and go with benches
 }
 
 QString FilmLane::name() const {
