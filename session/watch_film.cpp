@@ -37,20 +37,6 @@ double bestCost(const Instrument& instrument,
     return least;
 }
 
-// The frame of a neck whose wire n was called wire n − `shift`.
-NeckFrame recounted(const NeckPlane& plane, const Homography& neck, int shift, double time_s) {
-    NeckFrame frame;
-    frame.time_s = time_s;
-    std::size_t i = 0;
-    for (const double fret : {0.0, 12.0})
-        for (const bool thin : {false, true}) {
-            const PicturePoint at = project(neck, plane.edge(fret - shift, thin));
-            frame.corners[i++] = at.x;
-            frame.corners[i++] = at.y;
-        }
-    return frame;
-}
-
 // A film of something else fits no better than the same hand elsewhere along the neck.
 double trustOf(const Piece& piece, const NeckPlane& plane) {
     constexpr std::array kAside_mm = {-130.0, -85.0, -55.0, 55.0, 85.0, 130.0};

@@ -7,6 +7,8 @@
 #include "seeing/neck_way.h"
 #include "session/watch_film.h"
 
+#include <algorithm>
+
 namespace wirenote::app {
 namespace {
 
@@ -37,7 +39,9 @@ FilmEdit lookedAt(const Piece& piece, const JobControl& job) {
 } // namespace
 
 FilmCommands::FilmCommands(Document& document, Selection& selection, JobRunner& jobs)
-    : m_document(document), m_selection(selection), m_jobs(jobs) {}
+    : m_document(document), m_selection(selection), m_jobs(jobs) {
+    connect(&document, &Document::opened, this, [this] { tryCount(0); });
+}
 
 bool FilmCommands::hasFilm() const {
     const Take* lead = m_document.piece().lead();
@@ -48,7 +52,29 @@ std::optional<Homography> FilmCommands::neckAt(double take_s) const {
     const Take* lead = m_document.piece().lead();
     if (!lead)
         return std::nullopt;
-    return wirenote::neckAt(NeckPlane(m_document.piece().instrument), lead->film, take_s);
+    const NeckPlane plane(m_document.piece().instrument);
+    const auto neck = wirenote::neckAt(plane, lead->film, take_s);
+    return neck && m_tried != 0 ? neckOf(plane, recounted(plane, *neck, m_tried, take_s)) : neck;
+}
+
+bool FilmCommands::countInDoubt() const {
+    constexpr double kSure = 0.9;
+    const Take* lead = m_document.piece().lead();
+    return lead && lead->film.told() && lead->film.neck == Basis::Seen &&
+           lead->film.numbering < kSure;
+}
+
+void FilmCommands::tryCount(int frets) {
+    m_tried = frets;
+    emit countTried();
+}
+
+void FilmCommands::acceptCount(double take_s) {
+    const NeckPlane plane(m_document.piece().instrument);
+    const auto neck = neckAt(take_s);
+    tryCount(0);
+    if (neck)
+        giveNeck(neckFrame(plane, *neck, std::max(0.0, take_s)));
 }
 
 void FilmCommands::look() {

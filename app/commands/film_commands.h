@@ -20,8 +20,16 @@ class FilmCommands : public QObject {
 
     // Whether the leading take has a film that can be opened.
     bool hasFilm() const;
-    // Where the film's neck is at a moment of the take; nothing where it is not known.
+    // Where the film's neck is at a moment of the take; nothing where it is not known. While a
+    // count is tried, with that.
     std::optional<Homography> neckAt(double take_s) const;
+
+    // Whether it is in doubt which fret is which in the film.
+    bool countInDoubt() const;
+    // Shows the neck with its frets counted so many further on; nothing is decided yet.
+    void tryCount(int frets);
+    // The count that is tried is right, as the neck lies at that moment.
+    void acceptCount(double take_s);
 
     // Looks for the neck, or follows the one that was given, and looks at every note; what is seen
     // counts for the places.
@@ -38,6 +46,7 @@ class FilmCommands : public QObject {
     bool showStroke(double take_s, PicturePoint at, Stroke stroke);
 
   signals:
+    void countTried();
     void said(const QString& sentence);
     void warned(const QString& sentence);
 
@@ -48,6 +57,7 @@ class FilmCommands : public QObject {
     Document& m_document;
     Selection& m_selection;
     JobRunner& m_jobs;
+    int m_tried = 0; // frets further on than they were counted
 };
 
 } // namespace wirenote::app

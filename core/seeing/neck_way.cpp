@@ -103,6 +103,19 @@ std::vector<NeckFrame> thinned(const std::vector<NeckFrame>& frames) {
     return kept;
 }
 
+NeckFrame recounted(const NeckPlane& plane, const Homography& neck, int shift, double time_s) {
+    NeckFrame frame;
+    frame.time_s = time_s;
+    std::size_t i = 0;
+    for (const double fret : {0.0, 12.0})
+        for (const bool thin : {false, true}) {
+            const PicturePoint at = project(neck, plane.edge(fret - shift, thin));
+            frame.corners[i++] = at.x;
+            frame.corners[i++] = at.y;
+        }
+    return frame;
+}
+
 std::optional<Position>
 placeShown(const Instrument& instrument, const NeckPlane& plane, PlanePoint at, int midi) {
     constexpr double kFarthest = 4.5; // nepers: a good fret or a string and a half away

@@ -12,6 +12,9 @@ namespace wirenote {
 NeckFrame neckFrame(const NeckPlane& plane, const Homography& neck, double time_s);
 std::optional<Homography> neckOf(const NeckPlane& plane, const NeckFrame& frame);
 
+// The frame of a neck whose wire n was called wire n − `shift`.
+NeckFrame recounted(const NeckPlane& plane, const Homography& neck, int shift, double time_s);
+
 // From the plane of the neck to the film's pixels at a moment; nothing where the neck is lost or
 // was never found.
 std::optional<Homography> neckAt(const NeckPlane& plane, const FilmFacts& film, double time_s);

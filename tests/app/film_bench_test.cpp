@@ -15,6 +15,7 @@
 #include <QMouseEvent>
 #include <QPainter>
 #include <QPushButton>
+#include <QSpinBox>
 #include <QTreeWidget>
 
 namespace wirenote::app {
@@ -125,6 +126,43 @@ TEST_F(FilmBench, AClickShowsTheStrokeOfANote) {
     window.document().undo();
     EXPECT_FALSE(piece().asPlayed().plans[4].stroke.isSet());
     EXPECT_FALSE(piece().asPlayed().plans[4].position.isSet()) << "one step to undo";
+}
+
+// Which fret is which is one question: the grid is tried, and taken where it fits.
+TEST_F(FilmBench, ACountInDoubtIsAskedOnce) {
+    openFilm(true);
+    auto* asked = window.findChild<QWidget*>("filmCounting");
+    ASSERT_NE(asked, nullptr);
+    EXPECT_FALSE(asked->isVisible()) << "it is sure";
+    window.document().edit(
+        "doubt",
+        0.0,
+        [this](PieceEditor& e) {
+            return e.changeTake(0, [this](Take& take) {
+                take.film.numbering = 0.6;
+                take.film.followed = 1.0;
+                for (NeckFrame& frame : take.film.frames) // two frets too near to the nut
+                    frame = recounted(plane, cameraAt(frame.time_s), 2, frame.time_s);
+            });
+        },
+        Resolve::Nothing);
+    waitForPicture();
+    EXPECT_TRUE(asked->isVisible());
+    EXPECT_TRUE(named<QLabel>("filmState")->text().contains("60 % only"));
+    const auto wire5 = [this] {
+        const auto neck = window.film().neckAt(1.0);
+        return neck ? project(*neck, plane.edge(5.0, true)) : PicturePoint{};
+    };
+    const PicturePoint right = project(cameraAt(1.0), plane.edge(5.0, true));
+    EXPECT_GT(std::abs(wire5().x - right.x), 8.0) << "the lines do not fit";
+    named<QSpinBox>("countedFurther")->setValue(-2);
+    EXPECT_NEAR(wire5().x, right.x, 2.0) << "tried, and they do";
+    EXPECT_EQ(piece().lead()->film.neck, Basis::Seen) << "nothing is decided yet";
+    QTest::mouseClick(named<QPushButton>("countFits"), Qt::LeftButton);
+    EXPECT_EQ(piece().lead()->film.neck, Basis::Set);
+    EXPECT_FALSE(asked->isVisible());
+    waitForJobs();
+    EXPECT_NEAR(wire5().x, right.x, 6.0) << "followed from there";
 }
 
 // Small pictures of the film stand along the strip; without a film there is no such lane.

@@ -89,6 +89,7 @@ FilmPane::FilmPane(Document& document,
     m_picture->setObjectName("film");
     m_looking = buildLooking();
     m_giving = buildGiving();
+    m_counting = buildCounting();
     m_state->setFont(uiFont(9.0));
     m_state->setWordWrap(true);
     m_state->setAlignment(Qt::AlignTop | Qt::AlignLeft);
@@ -98,6 +99,7 @@ FilmPane::FilmPane(Document& document,
     auto* said = columnOf(side);
     said->addWidget(m_looking);
     said->addWidget(m_giving);
+    said->addWidget(m_counting);
     said->addWidget(m_state, 1);
     auto* upper = new QHBoxLayout;
     upper->setSpacing(8);
@@ -163,6 +165,35 @@ QWidget* FilmPane::buildLooking() {
         m_commands.setOffset(ms / 1000.0);
     });
     column->addLayout(beside(late, m_late));
+    return holder;
+}
+
+// One question: the grid is shown as it would lie, and fits or not.
+QWidget* FilmPane::buildCounting() {
+    constexpr int kMost = 7; // frets
+    auto* holder = new QWidget;
+    holder->setObjectName("filmCounting");
+    auto* column = columnOf(holder);
+    auto* frets = new QSpinBox;
+    frets->setObjectName("countedFurther");
+    frets->setRange(-kMost, kMost);
+    frets->setToolTip(
+        tr("Until the lines lie on the frets of the picture and the numbers are right"));
+    QLabel* asked = small(tr("count f&rom fret"));
+    asked->setBuddy(frets);
+    column->addLayout(beside(asked, frets));
+    auto* right = button(tr("The lines &fit now"), "countFits", tr("The film is looked at again."));
+    column->addWidget(right);
+    connect(frets, &QSpinBox::valueChanged, &m_commands, &FilmCommands::tryCount);
+    connect(right, &QPushButton::clicked, this, [this] {
+        m_transport.pause();
+        m_commands.acceptCount(m_picture->shown_s());
+    });
+    connect(&m_commands, &FilmCommands::countTried, this, [this] {
+        m_overlay->update();
+        m_straight->update();
+    });
+    connect(&m_document, &Document::opened, frets, [frets] { frets->setValue(0); });
     return holder;
 }
 
@@ -272,15 +303,14 @@ QString FilmPane::stateText() const {
                                      : tr("Neck found, followed in %1 % of the pictures."))
                 .arg(std::lround(100.0 * film.followed));
     constexpr double kTrusted = 0.5;
-    constexpr double kSure = 0.9;
     if (film.trust <= 0.0)
         said << tr("Its hands do not fit what is heard: it counts for nothing.");
     else if (film.trust < kTrusted)
         said << tr("Its hands fit what is heard only partly: it counts little.");
     else
         said << tr("Its hands fit what is heard.");
-    if (film.numbering < kSure)
-        said << tr("Which fret is which is likely to %1 % only: check the numbers.")
+    if (m_commands.countInDoubt())
+        said << tr("Which fret is which is likely to %1 % only: do the lines lie on the frets?")
                     .arg(std::lround(100.0 * film.numbering));
     if (film.offset == Basis::Reasoned)
         said << tr("How late it is could not be told from it.");
@@ -292,6 +322,7 @@ void FilmPane::refresh() {
     const bool giving = mode == NeckOverlay::Mode::Give;
     m_giving->setVisible(giving);
     m_looking->setVisible(!giving);
+    m_counting->setVisible(mode == NeckOverlay::Mode::Look && m_commands.countInDoubt());
     m_show->setChecked(mode == NeckOverlay::Mode::Show);
     m_finger->setVisible(mode == NeckOverlay::Mode::Show);
     const Take* lead = m_document.piece().lead();

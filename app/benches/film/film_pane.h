@@ -40,6 +40,7 @@ class FilmPane : public QWidget {
   private:
     QWidget* buildGiving();
     QWidget* buildLooking();
+    QWidget* buildCounting();
     void refresh();
     void goToNote();
     void place(double film_s, PicturePoint at);
@@ -54,6 +55,7 @@ class FilmPane : public QWidget {
     QWidget* m_straight;
     QWidget* m_giving = nullptr;
     QWidget* m_looking = nullptr;
+    QWidget* m_counting = nullptr; // while it is in doubt which fret is which
     QLabel* m_state;
     QPushButton* m_show = nullptr;
     QPushButton* m_large = nullptr;
