@@ -35,7 +35,9 @@ constexpr std::array kGrips{
     Grip{"022033", "012034"},          Grip{"020030", "020030"},
     Grip{"xx0222", "000111", "Dmaj7"}, Grip{"xx0211", "000211", "Dm7"},
     Grip{"x02120", "002130", "Amaj7"}, Grip{"021100", "031200"},
-    Grip{"x20202", "010203"},
+    Grip{"x20202", "010203"},          Grip{"320002", "320001"},
+    Grip{"x00232", "000132"},          Grip{"200232", "200143"},
+    Grip{"2x0232", "200143"},
 };
 
 // The same anywhere on the neck: frets from that of the index finger on.
@@ -49,7 +51,12 @@ constexpr std::array kMovable{
     Grip{"xxx210", "000321"}, Grip{"xxx120", "000231"}, Grip{"x32010", "043121"},
     Grip{"x0121x", "012430"}, Grip{"xx0101", "001324"}, Grip{"0x110x", "103420"},
     Grip{"x10111", "021333"}, Grip{"x02222", "013333"}, Grip{"xxx100", "000211"},
-    Grip{"1x110x", "203410"},
+    Grip{"1x110x", "203410"}, Grip{"x0101x", "013240"}, Grip{"x1011x", "021340"},
+    Grip{"x1021x", "021430"}, Grip{"x10011", "021134"}, Grip{"1x010x", "201310"},
+    Grip{"1x011x", "201340"}, Grip{"020200", "131411"}, Grip{"x02030", "013141"},
+    Grip{"x02200", "013411"}, Grip{"021000", "132111"}, Grip{"022130", "133241"},
+    Grip{"xx0232", "001243"}, Grip{"xx0231", "001342"}, Grip{"x2120x", "032410"},
+    Grip{"xx0211", "001322"}, Grip{"xx0222", "001333"}, Grip{"xx0212", "001324"},
 };
 
 // Triads on three strings, where no open grip has them.
