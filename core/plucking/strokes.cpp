@@ -197,7 +197,7 @@ class Plucking {
             for (const std::size_t n : pluck.notes)
                 give(n, stroke);
             if (with_fingers && plucks(pluck))
-                fingersAbove(pluck);
+                fingersAbove(pluck, pickIsBelow(part.first + k));
         }
         if (with_fingers)
             brokenChords(part);
@@ -258,16 +258,31 @@ class Plucking {
                                  pluck.spread_s < kAtOnce_s * (strings - 1.0));
     }
 
-    // The pick keeps the thickest string; middle, ring and little finger have the others.
-    void fingersAbove(const Pluck& pluck) {
+    // Whether the pick has just struck a string well below what is plucked now, and stays there:
+    // over a pedal the fingers have a double stop to themselves (common practice).
+    bool pickIsBelow(std::size_t i) const {
+        constexpr int kFarBelow = 2; // strings
+        constexpr double kSoon_s = 0.75;
+        if (i == 0 || !m_line.at(i - 1).single())
+            return false;
+        const Pluck& before = m_line.at(i - 1);
+        const Pluck& now = m_line.at(i);
+        return now.onset_s - before.onset_s < kSoon_s &&
+               before.string() >= now.string() + kFarBelow;
+    }
+
+    // The pick keeps the thickest string, where it is there; middle, ring and little finger have
+    // the others.
+    void fingersAbove(const Pluck& pluck, bool pick_is_below) {
         std::vector<std::size_t> notes = pluck.notes;
         std::ranges::sort(notes, std::greater<>{}, [this](std::size_t n) {
             return m_rows[n].plan.position.value.string;
         });
-        for (std::size_t k = 1; k < notes.size(); ++k) {
+        const std::size_t first = pick_is_below && notes.size() <= kFingers.size() ? 0 : 1;
+        for (std::size_t k = first; k < notes.size(); ++k) {
             const int string = m_rows[notes[k]].plan.position.value.string;
             give(notes[k],
-                 {kFingers[std::min(k - 1, kFingers.size() - 1)],
+                 {kFingers[std::min(k - first, kFingers.size() - 1)],
                   Basis::Reasoned,
                   kFingerTrust,
                   {},
