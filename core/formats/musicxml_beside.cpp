@@ -163,8 +163,8 @@ std::vector<BesideReader::Read> BesideReader::marks() const {
         return std::tuple(std::llround(mark.from * kFine), mark.kind, mark.text);
     };
     std::ranges::stable_sort(all, {}, key);
-    const auto again = std::ranges::unique(all, {}, key);
-    all.erase(again.begin(), again.end());
+    const auto same = [&key](const Read& a, const Read& b) { return key(a) == key(b); };
+    all.erase(std::unique(all.begin(), all.end(), same), all.end());
     return all;
 }
 

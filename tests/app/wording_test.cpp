@@ -1,4 +1,5 @@
 // Everything the core can say has words for players.
+#include "app/text/playing_wording.h"
 #include "app/text/wording.h"
 
 #include <gtest/gtest.h>
@@ -20,6 +21,31 @@ TEST(Wording, EveryReasonHasWordsWithoutHoles) {
               "dies away as on string 3, unlike string 5");
     EXPECT_EQ(reasonTitle({ReasonKind::FingerPerFret, Basis::Reasoned, 3, 5, 0.0}),
               "one finger per fret from fret 5");
+}
+
+// What is still to be filmed: which hands, where on the neck, and how to come by it.
+TEST(Wording, AShotSaysWhatItMustShow) {
+    Piece piece;
+    piece.takes.resize(2);
+    WantedShot shot;
+    shot.fretting = true;
+    shot.lowest_fret = 5;
+    shot.highest_fret = 8;
+    EXPECT_EQ(hiddenText(shot), "the fretting hand");
+    EXPECT_TRUE(angleText(shot).contains("from fret 4 to 9")) << angleText(shot).toStdString();
+    EXPECT_FALSE(angleText(shot).contains("plucked"));
+    EXPECT_TRUE(shotText(piece, shot).contains("no take with a picture"));
+    shot.plucking = true;
+    shot.lowest_fret = shot.highest_fret = 0;
+    shot.film = 1;
+    EXPECT_EQ(hiddenText(shot), "both hands");
+    EXPECT_TRUE(angleText(shot).contains("plucked"));
+    EXPECT_TRUE(shotText(piece, shot).contains("take 2 shows it and has not been looked at"));
+    piece.takes[1].film.frames.push_back({});
+    piece.takes[1].film.followed = 0.9;
+    EXPECT_TRUE(shotText(piece, shot).contains("hidden or out of the picture"));
+    shot.fretting = false;
+    EXPECT_EQ(hiddenText(shot), "the plucking hand");
 }
 
 // Places as players say them; never a beat that a bar does not have.

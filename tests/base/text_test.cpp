@@ -48,6 +48,18 @@ TEST(CleanText, LeavesOutWhatXmlCannotWriteAndNeverCutsACharacter) {
 }
 
 // RFC 3986, section 2.1.
+TEST(PlainText, IsWhatEveryFormatHoldsAsItIs) {
+    EXPECT_TRUE(isPlain(""));
+    EXPECT_TRUE(isPlain("D.C. al Fine – à la fin, 最後まで"));
+    EXPECT_TRUE(isPlain("two\nlines\tand a tab"));
+    EXPECT_TRUE(isPlain(std::string(kLongestName, 'a')));
+    EXPECT_FALSE(isPlain(std::string(kLongestName + 1, 'a')));
+    EXPECT_TRUE(isPlain(std::string(kLongestName + 1, 'a'), kLongestRemark));
+    EXPECT_FALSE(isPlain("a\x01z")) << "XML cannot write it";
+    EXPECT_FALSE(isPlain("\xff\xfe")) << "no UTF-8";
+    EXPECT_FALSE(isPlain(std::string_view("nul\0", 4)));
+}
+
 TEST(PercentCoding, GoesThereAndBackForAnyBytes) {
     std::string bytes;
     for (int c = 0; c < 256; ++c)

@@ -103,7 +103,7 @@ std::vector<std::string> marksOf(const Piece& piece) {
         lines.push_back(std::to_string(static_cast<int>(mark.kind)) + mark.text + " " +
                         mark.from.toString() + " to " + mark.to.toString());
     std::ranges::sort(lines);
-    lines.erase(std::ranges::unique(lines).begin(), lines.end());
+    lines.erase(std::unique(lines.begin(), lines.end()), lines.end());
     return lines;
 }
 

@@ -479,6 +479,54 @@ TEST_F(Hands, MoreNotesThanAHandTakesAtOnceAreLeftOut) {
               std::nullopt);
 }
 
+// Two strings at a time along the neck, each pair held until the next.
+struct PairCase {
+    const char* name;
+    std::vector<std::pair<Position, Position>> pairs; // the thicker string first
+    const char* fingers;
+};
+void PrintTo(const PairCase& pair, std::ostream* out) {
+    *out << pair.name;
+}
+class Pairs : public ::testing::TestWithParam<PairCase> {};
+TEST_P(Pairs, AreHeldAsTaught) {
+    const Instrument guitar = standardInstrument(InstrumentKind::Guitar);
+    std::vector<test::Row> rows;
+    double at_s = 0.0;
+    for (const auto& [thick, thin] : GetParam().pairs) {
+        for (const Position& place : {thick, thin})
+            rows.push_back({at_s, at_s + 0.45, guitar.midiAt(place), place});
+        at_s += 0.5;
+    }
+    EXPECT_EQ(fingersOf(guitar, rows), GetParam().fingers);
+}
+INSTANTIATE_TEST_SUITE_P(
+    CommonPractice,
+    Pairs,
+    ::testing::Values(
+        PairCase{"octaves on strings 6 and 4",
+                 {{{6, 3}, {4, 5}}, {{6, 5}, {4, 7}}, {{6, 7}, {4, 9}}},
+                 "131313"},
+        PairCase{"octaves on strings 4 and 2",
+                 {{{4, 2}, {2, 5}}, {{4, 4}, {2, 7}}, {{4, 5}, {2, 8}}},
+                 "141414"},
+        PairCase{"fifths", {{{6, 3}, {5, 5}}, {{6, 5}, {5, 7}}, {{5, 3}, {4, 5}}}, "131313"}));
+
+// An open string gives the hand the time to go.
+TEST_F(Hands, ShiftWhileAnOpenStringSounds) {
+    const auto line = [this](const std::vector<Position>& places) {
+        std::vector<test::Row> rows;
+        for (const Position& place : places) {
+            const double at_s = 0.25 * static_cast<double>(rows.size());
+            rows.push_back(row(at_s, at_s + 0.24, place));
+        }
+        return fingersOf(guitar, rows);
+    };
+    EXPECT_EQ(line({{1, 1}, {1, 3}, {1, 0}, {1, 5}, {1, 7}, {1, 8}}), "130134");
+    EXPECT_EQ(line({{2, 8}, {2, 6}, {2, 5}, {2, 0}, {2, 1}, {2, 3}}), "421013");
+    EXPECT_EQ(line({{6, 0}, {6, 3}, {6, 0}, {6, 7}, {6, 8}, {6, 10}}), "030124");
+}
+
 TEST_F(Hands, AGraceNoteHasAFingerOfItsOwn) {
     const auto word =
         fingersOf(guitar, {row(0.0, 0.02, {2, 5}), row(0.02, 0.6, {2, 7}, {Technique::HammerOn})});
