@@ -270,6 +270,13 @@ QWidget* MainWindow::buildNeck() {
     return neck;
 }
 
+QWidget* MainWindow::buildStrokes() {
+    auto* strokes = new StrokesCard(
+        m_document, m_selection, m_derived, m_transport, m_commands, m_stroke_commands, m_takes);
+    connect(strokes, &StrokesCard::dynamicsWanted, &m_sheet_commands, &SheetCommands::putMarks);
+    return folded(strokes);
+}
+
 QWidget* MainWindow::buildWork() {
     m_rail = new Rail(m_document, m_derived);
     m_strip = new StripView(m_document, m_selection, m_time, m_transport);
@@ -320,10 +327,7 @@ QWidget* MainWindow::buildWork() {
     middle->addWidget(m_span);
     m_hand = folded(new HandCard(m_document, m_selection, m_derived, m_takes, m_settings));
     middle->addWidget(m_hand);
-    auto* strokes = new StrokesCard(
-        m_document, m_selection, m_derived, m_transport, m_commands, m_stroke_commands, m_takes);
-    connect(strokes, &StrokesCard::dynamicsWanted, &m_sheet_commands, &SheetCommands::putMarks);
-    m_strokes = folded(strokes);
+    m_strokes = buildStrokes();
     middle->addWidget(m_strokes);
     addPages(*middle);
     upper->addLayout(middle, 1);

@@ -90,6 +90,7 @@ class MainWindow : public QMainWindow {
   private:
     void build();
     QWidget* buildNeck();
+    QWidget* buildStrokes();
     QWidget* buildWork();
     QWidget* buildNoteSide(QWidget* why);
     QWidget* buildTakeSide();

@@ -19,6 +19,14 @@ constexpr int kHighSound = 110;
 constexpr int kPitch = 190;
 } // namespace
 
+std::unique_ptr<Lane> BenchLanes::wires() const {
+    return std::make_unique<WiresLane>(m_document, m_selection, m_derived, m_edits, m_takes);
+}
+
+std::unique_ptr<Lane> BenchLanes::strokes() const {
+    return std::make_unique<StrokesLane>(m_document, m_selection, m_strokes);
+}
+
 std::vector<std::unique_ptr<Lane>> BenchLanes::of(BenchKind bench) const {
     std::vector<std::unique_ptr<Lane>> lanes;
     const auto add = [&lanes](std::unique_ptr<Lane> lane) { lanes.push_back(std::move(lane)); };
@@ -30,13 +38,6 @@ std::vector<std::unique_ptr<Lane>> BenchLanes::of(BenchKind bench) const {
     };
     const auto film = [&] { add(std::make_unique<FilmLane>(m_document)); };
     const auto chords = [&] { add(std::make_unique<ChordsLane>(m_document, m_derived, m_chords)); };
-    const auto wires = [&] {
-        add(std::make_unique<WiresLane>(m_document, m_selection, m_derived, m_edits, m_takes));
-    };
-    const auto fingers = [&] { add(std::make_unique<FingersLane>(m_document, m_selection)); };
-    const auto strokes = [&] {
-        add(std::make_unique<StrokesLane>(m_document, m_selection, m_strokes));
-    };
     add(std::make_unique<FormLane>(m_document, m_derived));
     add(std::make_unique<CountLane>(m_document, m_derived, m_pulse));
     switch (bench) {
@@ -48,13 +49,13 @@ std::vector<std::unique_ptr<Lane>> BenchLanes::of(BenchKind bench) const {
     case BenchKind::Pulse:
         add(std::make_unique<TempoLane>(m_document));
         sound(kHighSound);
-        wires();
+        add(wires());
         break;
     case BenchKind::Notes:
         pitch(kPitch);
         sound(kLowSound);
         chords();
-        wires();
+        add(wires());
         break;
     case BenchKind::Neck:
         film();
@@ -64,20 +65,20 @@ std::vector<std::unique_ptr<Lane>> BenchLanes::of(BenchKind bench) const {
         chords();
         [[fallthrough]];
     case BenchKind::Readings:
-        wires();
-        fingers();
-        strokes();
+        add(wires());
+        add(std::make_unique<FingersLane>(m_document, m_selection));
+        add(strokes());
         break;
     case BenchKind::Lesson:
         add(std::make_unique<PhrasesLane>(m_book, m_lesson));
-        wires();
-        strokes();
+        add(wires());
+        add(strokes());
         break;
     case BenchKind::Strokes:
         film();
         sound(kLowSound);
-        wires();
-        strokes();
+        add(wires());
+        add(strokes());
         add(std::make_unique<HandLane>(m_document, m_selection));
         break;
     }

@@ -43,6 +43,9 @@ class BenchLanes {
     std::vector<std::unique_ptr<Lane>> of(BenchKind bench) const;
 
   private:
+    std::unique_ptr<Lane> wires() const;
+    std::unique_ptr<Lane> strokes() const;
+
     Document& m_document;
     Selection& m_selection;
     Derived& m_derived;

@@ -58,7 +58,17 @@ void SetBar::place(double from, double spread) {
     width = widthAt(spread);
 }
 
-SetBar RoomOfMarks::set(const PrintedBar& print, bool new_metre) const {
+namespace {
+
+Column& columnAt(Rational place, std::map<Rational, Column>& columns) {
+    Column& column = columns[place];
+    column.at = place;
+    return column;
+}
+
+} // namespace
+
+SetBar RoomOfMarks::around(const PrintedBar& print, bool new_metre) const {
     const Bar& bar = m_sheet.score.bars[print.bar];
     const bool notation = m_piece.sheet.staves == SheetStaves::TabAndStaff;
     const double tab_metre = tabMetreSpace(m_piece, m_m);
@@ -74,37 +84,44 @@ SetBar RoomOfMarks::set(const PrintedBar& print, bool new_metre) const {
              : 0.0) +
         (print.repeat_begins ? 1.4 * m_m.space : 0.0);
     set.after = m_m.bar_right + (print.repeat_ends ? 1.4 * m_m.space : 0.0);
-    if (print.as_bar > 0) { // words instead of notes
-        const double width = std::max(textWidth(asBarText(print), true) * m_m.small,
-                                      textWidth(print.except, false) * m_m.small);
-        set.columns.push_back({bar.start, 0.8, width + 0.8, 0.0, 0.0});
-        return set;
-    }
-    std::map<Rational, Column> columns;
-    const auto at = [&](Rational place) -> Column& {
-        Column& column = columns[place];
-        column.at = place;
-        return column;
-    };
-    for (const auto* values : {&bar.values, &bar.lower})
-        for (const Value& value : *values)
-            roomOf(value, at(bar.start + value.start));
-    const Rational end = bar.start + print.shown(bar);
-    auto mark = std::ranges::lower_bound(m_sheet.count, bar.start, {}, &CountMark::quarters);
-    for (; mark != m_sheet.count.end() && mark->quarters < end; ++mark) {
-        Column& column = at(mark->quarters);
+    return set;
+}
+
+// What stands over and under the notes, and begins where no note does.
+void RoomOfMarks::addSigns(Rational from, Rational to, Columns& columns) const {
+    auto mark = std::ranges::lower_bound(m_sheet.count, from, {}, &CountMark::quarters);
+    for (; mark != m_sheet.count.end() && mark->quarters < to; ++mark) {
+        Column& column = columnAt(mark->quarters, columns);
         const double half = textWidth(countText(*mark), mark->sounds) * m_m.count / 2.0 + 0.3;
         column.left = std::max(column.left, half);
         column.right = std::max(column.right, half);
     }
     if (m_piece.sheet.chords)
         for (const ChordSign& chord : m_sheet.chords)
-            if (chord.at >= bar.start && chord.at < end)
-                at(chord.at);
+            if (chord.at >= from && chord.at < to)
+                columnAt(chord.at, columns);
     for (const MarkSign& sign : m_sheet.marks)
-        if (sign.from >= bar.start && sign.from < end)
-            at(sign.from);
-    if (notation)
+        if (sign.from >= from && sign.from < to)
+            columnAt(sign.from, columns);
+}
+
+SetBar RoomOfMarks::set(const PrintedBar& print, bool new_metre) const {
+    const Bar& bar = m_sheet.score.bars[print.bar];
+    SetBar set = around(print, new_metre);
+    if (print.as_bar > 0) { // words instead of notes
+        const double width = std::max(textWidth(asBarText(print), true) * m_m.small,
+                                      textWidth(print.except, false) * m_m.small);
+        set.columns.push_back({bar.start, 0.8, width + 0.8, 0.0, 0.0});
+        return set;
+    }
+    Columns columns;
+    const auto at = [&](Rational place) -> Column& { return columnAt(place, columns); };
+    for (const auto* values : {&bar.values, &bar.lower})
+        for (const Value& value : *values)
+            roomOf(value, at(bar.start + value.start));
+    const Rational end = bar.start + print.shown(bar);
+    addSigns(bar.start, end, columns);
+    if (m_piece.sheet.staves == SheetStaves::TabAndStaff)
         set.chords = notationOf(m_piece, bar);
     for (const WrittenChord& chord : set.chords) {
         const Sides sides = sidesOf(chord);

@@ -6,6 +6,7 @@
 #include "music/instrument.h"
 #include "score/sheet.h"
 
+#include <map>
 #include <vector>
 
 namespace wirenote {
@@ -44,6 +45,9 @@ class RoomOfMarks {
     SetBar set(const PrintedBar& print, bool new_metre) const;
 
   private:
+    using Columns = std::map<Rational, Column>;
+    SetBar around(const PrintedBar& print, bool new_metre) const; // without its columns
+    void addSigns(Rational from, Rational to, Columns& columns) const;
     void roomOf(const Value& value, Column& column) const;
     void tabRoom(const Value& value, Column& column) const;
     void rowRoom(const Value& value, Column& column) const;

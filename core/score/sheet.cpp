@@ -285,19 +285,49 @@ std::string roman(int fret) {
            kOnes[static_cast<std::size_t>(known % 10)];
 }
 
+namespace {
+
+// Those that begin with a note where that is written; what is written nowhere names nothing.
+std::vector<ChordSign> placed(std::vector<ChordSign> chords, const std::vector<Written>& places) {
+    std::erase_if(chords, [&places](const ChordSign& chord) {
+        return chord.note != kNoNote && (chord.note >= places.size() || !places[chord.note].there);
+    });
+    for (ChordSign& chord : chords)
+        if (chord.note != kNoNote)
+            chord.at = places[chord.note].from;
+    return chords;
+}
+
+// Which bars are printed, by the style of the piece.
+void printBars(const Piece& piece, Sheet& sheet) {
+    const SheetRepeats repeats = piece.sheet.repeats;
+    std::set<int> keep;
+    for (const auto* words : {&sheet.sections, &sheet.tempi})
+        for (const WordSign& word : *words)
+            for (const Bar& bar : sheet.score.bars)
+                if (bar.start == word.at)
+                    keep.insert(bar.number);
+    sheet.bars = repeats == SheetRepeats::WrittenOut
+                     ? writtenOut(sheet.score)
+                     : folded(piece, sheet.score, sheet.marks, keep);
+    if (repeats < SheetRepeats::ByNumber)
+        return;
+    for (const MarkSign& mark : sheet.marks) // "as bar 3" would not say them
+        for (const Bar& bar : sheet.score.bars)
+            if (mark.from < bar.start + bar.length && mark.to >= bar.start)
+                keep.insert(bar.number);
+    shorten(piece, sheet.score, keep, sheet.bars);
+}
+
+} // namespace
+
 Sheet writeSheet(const Piece& piece, std::vector<ChordSign> chords, CountSchool school) {
     const SheetStyle& style = piece.sheet;
     Sheet sheet;
     sheet.score = writeScore(piece, style.voices ? WrittenVoices::AsNeeded : WrittenVoices::One);
     const auto places = placesOf(piece, sheet.score);
     const TimelineMap map(piece.timeline);
-    for (ChordSign& chord : chords)
-        if (chord.note == kNoNote) {
-            sheet.chords.push_back(std::move(chord));
-        } else if (chord.note < places.size() && places[chord.note].there) {
-            chord.at = places[chord.note].from;
-            sheet.chords.push_back(std::move(chord));
-        }
+    sheet.chords = placed(std::move(chords), places);
     sheet.barres = barresOf(piece, places);
     sheet.holds = holdsOf(piece, places);
     sheet.positions = positionsOf(piece, places);
@@ -309,22 +339,7 @@ Sheet writeSheet(const Piece& piece, std::vector<ChordSign> chords, CountSchool 
     if (style.count)
         sheet.count = countOf(piece, quantise(piece), school);
     addDoubts(piece, sheet);
-    std::set<int> keep;
-    for (const auto* words : {&sheet.sections, &sheet.tempi})
-        for (const WordSign& word : *words)
-            for (const Bar& bar : sheet.score.bars)
-                if (bar.start == word.at)
-                    keep.insert(bar.number);
-    sheet.bars = style.repeats == SheetRepeats::WrittenOut
-                     ? writtenOut(sheet.score)
-                     : folded(piece, sheet.score, sheet.marks, keep);
-    if (style.repeats < SheetRepeats::ByNumber)
-        return sheet;
-    for (const MarkSign& mark : sheet.marks) // "as bar 3" would not say them
-        for (const Bar& bar : sheet.score.bars)
-            if (mark.from < bar.start + bar.length && mark.to >= bar.start)
-                keep.insert(bar.number);
-    shorten(piece, sheet.score, keep, sheet.bars);
+    printBars(piece, sheet);
     return sheet;
 }
 

@@ -27,7 +27,7 @@ constexpr int kSide = 212; // pixels
 
 // What a click on the picture can show.
 struct Shown {
-    const char* name;
+    const char* name = nullptr;
     Finger finger = Finger::Unknown;
     Stroke stroke = Stroke::Unknown;
 };
