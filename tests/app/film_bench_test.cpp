@@ -165,6 +165,40 @@ TEST_F(FilmBench, ACountInDoubtIsAskedOnce) {
     EXPECT_NEAR(wire5().x, right.x, 6.0) << "followed from there";
 }
 
+// Two films of the piece are seen at the same place of the music, whichever is heard.
+TEST_F(FilmBench, TwoFilmsAreSeenAtTheSamePlace) {
+    openFilm(true);
+    press(Qt::Key_F1);
+    settle();
+    auto* heard = window.findChild<PictureView*>("picture");
+    auto* other = window.findChild<PictureView*>("otherPicture");
+    ASSERT_TRUE(heard && other);
+    EXPECT_FALSE(other->isVisible()) << "there is one film";
+    const auto copy = scratch / "side.mkv";
+    std::filesystem::copy_file(SimulatedFilm::path(), copy);
+    Take second = *piece().lead();
+    second.name = "from the side";
+    second.path = copy.string();
+    second.film = {};
+    second.alignment.stretches = {{{0.0, 0.5}, {5.0, 5.5}}}; // begins half a second earlier
+    Piece two = piece();
+    two.takes.push_back(second);
+    const auto file = scratch / "two.wirenote";
+    ASSERT_TRUE(writeFileAtomically(file, writePieceJson(two)).ok());
+    window.openPath(QString::fromStdString(file.string()));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return piece().takes.size() == 2; }, kPatience_ms));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return other->isVisible(); }, kPatience_ms));
+    EXPECT_EQ(heard->take(), std::optional<std::size_t>(0));
+    EXPECT_EQ(other->take(), std::optional<std::size_t>(1));
+    window.transport().seek(2.0);
+    ASSERT_TRUE(QTest::qWaitFor(
+        [&] {
+            return std::abs(heard->shown_s() - 2.0) < 0.1 && std::abs(other->shown_s() - 2.5) < 0.1;
+        },
+        kPatience_ms))
+        << heard->shown_s() << " " << other->shown_s();
+}
+
 // Small pictures of the film stand along the strip; without a film there is no such lane.
 TEST_F(FilmBench, TheStripShowsTheFilm) {
     openFilm(true);

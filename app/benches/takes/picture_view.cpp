@@ -17,12 +17,12 @@ struct PictureView::Film {
     std::unique_ptr<PictureReader> reader;
 };
 
-PictureView::PictureView(Document& document, Transport& transport, QWidget* parent)
-    : QWidget(parent), m_document(document), m_transport(transport),
+PictureView::PictureView(Document& document, Transport& transport, Of of, QWidget* parent)
+    : QWidget(parent), m_document(document), m_transport(transport), m_of(of),
       m_film(std::make_shared<Film>()) {
     setObjectName("picture");
     setAccessibleName(tr("Film of the take"));
-    setMinimumSize(200, 120);
+    setMinimumSize(200, kLow);
     const auto anew = [this] {
         choose();
         follow();
@@ -36,13 +36,17 @@ PictureView::PictureView(Document& document, Transport& transport, QWidget* pare
     connect(&transport, &Transport::moved, this, &PictureView::follow);
 }
 
-// The heard take's own film, or else the first there is.
+// The heard take's own film, or else the first there is; of the others the first.
 void PictureView::choose() {
     const auto& takes = m_document.piece().takes;
-    std::optional<std::size_t> best;
+    std::vector<std::size_t> films;
     for (std::size_t i = 0; i < takes.size(); ++i)
-        if (takes[i].has_picture && m_document.media(i) && (!best || i == m_transport.take()))
-            best = i;
+        if (takes[i].has_picture && m_document.media(i))
+            films.push_back(i);
+    std::stable_partition(
+        films.begin(), films.end(), [this](std::size_t i) { return i == m_transport.take(); });
+    const std::size_t rank = m_of == Of::Heard ? 0 : 1;
+    const auto best = rank < films.size() ? std::optional(films[rank]) : std::nullopt;
     if (best == m_take)
         return;
     m_take = best;
@@ -51,6 +55,11 @@ void PictureView::choose() {
     m_problem.clear();
     updateGeometry();
     update();
+}
+
+void PictureView::setLow(bool low) {
+    m_low = low;
+    updateGeometry();
 }
 
 double PictureView::late_s() const {
@@ -171,7 +180,9 @@ void PictureView::paintEvent(QPaintEvent*) {
     painter.setPen(theme().quiet);
     painter.drawText(QRectF(8, height() - 19, width() - 16, 16),
                      Qt::AlignVCenter | Qt::AlignLeft,
-                     tr("take %1 at %2 · picture by picture: Ctrl+. and Ctrl+,")
+                     (m_of == Of::Heard
+                          ? tr("take %1 at %2 · picture by picture: Ctrl+. and Ctrl+,")
+                          : tr("take %1 at %2"))
                          .arg(*m_take + 1)
                          .arg(timeText(m_shown_s)));
 }

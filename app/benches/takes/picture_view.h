@@ -18,8 +18,14 @@ class Transport;
 class PictureView : public QWidget {
     Q_OBJECT
   public:
-    PictureView(Document& document, Transport& transport, QWidget* parent = nullptr);
-    QSize sizeHint() const override { return {420, 240}; }
+    // The film of what is heard, or the next best of the others beside it.
+    enum class Of { Heard, Other };
+    PictureView(Document& document,
+                Transport& transport,
+                Of of = Of::Heard,
+                QWidget* parent = nullptr);
+    QSize sizeHint() const override { return {420, m_low ? kLow : 240}; }
+    void setLow(bool low); // where two share the room of one
 
     bool hasPicture() const { return m_take.has_value(); }
     const QImage& image() const { return m_image; }
@@ -38,6 +44,7 @@ class PictureView : public QWidget {
     void showEvent(QShowEvent* event) override;
 
   private:
+    static constexpr int kLow = 112; // pixels
     enum class Move { To, Next, Previous };
     struct Wish {
         QString path;
@@ -60,6 +67,8 @@ class PictureView : public QWidget {
 
     Document& m_document;
     Transport& m_transport;
+    Of m_of;
+    bool m_low = false;
     std::optional<std::size_t> m_take;
     QImage m_image;
     double m_shown_s = -1.0;
