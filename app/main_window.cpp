@@ -384,21 +384,22 @@ QWidget* MainWindow::buildListening() {
     auto* row = new QHBoxLayout(row_holder);
     row->setContentsMargins(0, 0, 0, 0);
     row->setSpacing(8);
-    auto* films = new QVBoxLayout; // two films at the same place of the music
+    auto* shown = new QWidget; // two films at the same place of the music
+    auto* films = columnIn(shown);
     films->setSpacing(4);
     auto* picture = new PictureView(m_document, m_transport);
     auto* other = new PictureView(m_document, m_transport, PictureView::Of::Other);
     other->setObjectName("otherPicture");
     films->addWidget(picture, 1);
     films->addWidget(other, 1);
-    row->addLayout(films, 1);
+    row->addWidget(shown, 1);
     row->addWidget(new ListenPanel(m_document, m_transport), 1);
     connect(&m_actions, &Actions::pictureStepWanted, picture, [this, picture](int pictures) {
         m_film->isVisible() ? m_film->step(pictures) : picture->step(pictures);
     });
     // Without a film the room is for the listening alone.
-    const auto fit = [picture, other] {
-        picture->setVisible(picture->hasPicture());
+    const auto fit = [shown, picture, other] {
+        shown->setVisible(picture->hasPicture());
         other->setVisible(other->hasPicture());
         picture->setLow(other->hasPicture());
         other->setLow(true);

@@ -233,6 +233,8 @@ TEST_F(FilmBench, TheStripShowsTheFilm) {
     ASSERT_TRUE(QTest::qWaitFor(
         [&] { return window.document().isOpen() && !piece().lead()->has_picture; }, kPatience_ms));
     EXPECT_FALSE(film.wanted());
+    EXPECT_FALSE(window.findChild<PictureView*>("otherPicture")->parentWidget()->isVisible())
+        << "without a film the room is for the listening";
     EXPECT_EQ(film.kept(), 0U) << "nothing of another film is kept";
 }
 
