@@ -179,11 +179,9 @@ QWidget* FilmPane::buildCounting() {
     frets->setRange(-kMost, kMost);
     frets->setToolTip(
         tr("Until the lines lie on the frets of the picture and the numbers are right"));
-    QLabel* asked = small(tr("count f&rom fret"));
-    asked->setBuddy(frets);
-    column->addLayout(beside(asked, frets));
-    auto* right = button(tr("The lines &fit now"), "countFits", tr("The film is looked at again."));
-    column->addWidget(right);
+    frets->setAccessibleName(tr("Frets counted further on"));
+    auto* right = button(tr("The lines &fit"), "countFits", tr("The film is looked at again."));
+    column->addLayout(beside(right, frets));
     connect(frets, &QSpinBox::valueChanged, &m_commands, &FilmCommands::tryCount);
     connect(right, &QPushButton::clicked, this, [this] {
         m_transport.pause();
@@ -298,6 +296,10 @@ QString FilmPane::stateText() const {
     const FilmFacts& film = lead->film;
     if (film.followed <= 0.0)
         return tr("The neck is given in one picture; the film has not been looked at from there.");
+    if (m_commands.countInDoubt())
+        return tr("Which fret is which is likely to %1 % only: turn the number until the lines lie "
+                  "on the frets.")
+            .arg(std::lround(100.0 * film.numbering));
     QStringList said;
     said << (film.neck == Basis::Set ? tr("Neck given, followed in %1 % of the pictures.")
                                      : tr("Neck found, followed in %1 % of the pictures."))
@@ -309,9 +311,6 @@ QString FilmPane::stateText() const {
         said << tr("Its hands fit what is heard only partly: it counts little.");
     else
         said << tr("Its hands fit what is heard.");
-    if (m_commands.countInDoubt())
-        said << tr("Which fret is which is likely to %1 % only: do the lines lie on the frets?")
-                    .arg(std::lround(100.0 * film.numbering));
     if (film.offset == Basis::Reasoned)
         said << tr("How late it is could not be told from it.");
     return said.join(' ');
