@@ -104,7 +104,13 @@ std::optional<TimeRange> SheetCommands::chosenSpan() const {
 bool SheetCommands::typeMark(const QString& text) {
     const auto span = chosenSpan();
     if (!span)
-        return false;
+        return m_document.editShown(
+            tr("write on the sheet"),
+            0.0,
+            [](PieceEditor&) -> Status {
+                return badCall("choose the note at which it is to stand first");
+            },
+            Resolve::Nothing);
     const auto mark =
         markFromText(cleanText(text.trimmed().toStdString()), span->start_s, span->end_s);
     return m_document.editShown(

@@ -279,6 +279,10 @@ TEST_F(SheetBench, AMarkIsNotAskedForWithoutANote) {
     key(Qt::Key_M, Qt::ControlModifier);
     EXPECT_TRUE(piece().marks.empty());
     EXPECT_EQ(QApplication::activeModalWidget(), nullptr);
+    bool said = false;
+    for (const QLabel* label : window.findChildren<QLabel*>())
+        said = said || (label->isVisible() && label->text().contains("hoose the note at which"));
+    EXPECT_TRUE(said) << "it is said what is missing";
 }
 
 // Four ways to write what comes again; the last one with cells.
