@@ -53,10 +53,14 @@ struct PictureReader::State {
     ffmpeg::Owned<AVPacket> packet{av_packet_alloc()};
     ffmpeg::Owned<AVFrame> frame{av_frame_alloc()};
     bool drained = false;
-    // Neighbours in the cache that were decoded one after the other know it.
+    // A picture that is only gone past is never made into colours.
     struct Entry {
+        double time_s = 0.0;
+        ffmpeg::Owned<AVFrame> frame; // as decoded, until somebody asks for it
         Shared picture;
-        double next_s = NAN; // start of the following picture, when known; infinity: it is the last
+        // Start of the following picture: neighbours that were decoded one after the other know
+        // it. Infinity: it is the last.
+        double next_s = NAN;
     };
     std::deque<Entry> cache;   // by time
     std::deque<double> by_age; // newest first
@@ -66,47 +70,60 @@ struct PictureReader::State {
 
     Entry* find(double time_s) {
         const auto at = std::find_if(cache.begin(), cache.end(), [time_s](const Entry& e) {
-            return std::abs(e.picture->time_s - time_s) < kSame_s;
+            return std::abs(e.time_s - time_s) < kSame_s;
         });
         return at == cache.end() ? nullptr : &*at;
     }
 
     // The cached picture shown at that time, if the cache can be sure of it.
     Entry* shownAt(double time_s) {
-        const auto after = std::upper_bound(
-            cache.begin(), cache.end(), time_s + kSame_s, [](double t, const Entry& e) {
-                return t < e.picture->time_s;
-            });
+        const auto after = std::upper_bound(cache.begin(),
+                                            cache.end(),
+                                            time_s + kSame_s,
+                                            [](double t, const Entry& e) { return t < e.time_s; });
         if (after == cache.begin())
             return nullptr;
         Entry& entry = *(after - 1);
         return !std::isnan(entry.next_s) && time_s + kSame_s < entry.next_s ? &entry : nullptr;
     }
 
-    void keep(Shared picture) {
+    void keep(double time_s) {
         if (Entry* last = find(last_s))
-            last->next_s = picture->time_s;
-        last_s = picture->time_s;
-        if (find(picture->time_s))
+            last->next_s = time_s;
+        last_s = time_s;
+        if (find(time_s))
             return;
         while (cache.size() >= kCachedPictures) {
             const double oldest = by_age.back();
             by_age.pop_back();
-            std::erase_if(cache, [oldest](const Entry& e) { return e.picture->time_s == oldest; });
+            std::erase_if(cache, [oldest](const Entry& e) { return e.time_s == oldest; });
         }
-        by_age.push_front(picture->time_s);
-        const auto place = std::upper_bound(
-            cache.begin(), cache.end(), picture->time_s, [](double t, const Entry& e) {
-                return t < e.picture->time_s;
+        by_age.push_front(time_s);
+        const auto place =
+            std::upper_bound(cache.begin(), cache.end(), time_s, [](double t, const Entry& e) {
+                return t < e.time_s;
             });
-        cache.insert(place, Entry{std::move(picture), NAN});
+        ffmpeg::Owned<AVFrame> decoded{av_frame_alloc()};
+        av_frame_move_ref(decoded.get(), frame.get());
+        const bool large = decoded->width > max_width;
+        const auto kept = cache.insert(place, Entry{time_s, std::move(decoded), nullptr, NAN});
+        if (large) // would take more room than what is shown of it
+            shown(*kept);
+    }
+
+    // Null where the scaler refuses it.
+    Shared shown(Entry& entry) {
+        if (!entry.picture && entry.frame)
+            entry.picture = convert(*entry.frame, entry.time_s);
+        entry.frame.reset();
+        return entry.picture;
     }
 
     Status open();
     void seek(double time_s);
     bool decodeOne(); // into the cache; false at the end
     bool receive();
-    Shared convert();
+    Shared convert(const AVFrame& decoded, double time_s);
     Entry* reach(double time_s);
 
     std::vector<std::uint8_t> roomy; // what the scaler writes into
@@ -147,9 +164,9 @@ void PictureReader::State::seek(double time_s) {
     last_s = NAN;
 }
 
-PictureReader::State::Shared PictureReader::State::convert() {
-    int width = frame->width;
-    int height = frame->height;
+PictureReader::State::Shared PictureReader::State::convert(const AVFrame& decoded, double time_s) {
+    int width = decoded.width;
+    int height = decoded.height;
     const int across = turn % 180 == 0 ? width : height;
     if (across > max_width) {
         width = std::max(1, width * max_width / across);
@@ -157,9 +174,9 @@ PictureReader::State::Shared PictureReader::State::convert() {
     }
     // The size may change in the middle of a film; the scaler follows.
     SwsContext* fitting = sws_getCachedContext(scaler.release(),
-                                               frame->width,
-                                               frame->height,
-                                               static_cast<AVPixelFormat>(frame->format),
+                                               decoded.width,
+                                               decoded.height,
+                                               static_cast<AVPixelFormat>(decoded.format),
                                                width,
                                                height,
                                                AV_PIX_FMT_RGB24,
@@ -171,18 +188,23 @@ PictureReader::State::Shared PictureReader::State::convert() {
     if (!fitting)
         return nullptr;
     Picture picture;
+    picture.time_s = time_s;
     picture.width = width;
     picture.height = height;
-    picture.rgb.resize(static_cast<std::size_t>(3 * width * height));
     // The scaler writes in steps of a whole register, beyond the end of rows that are no multiple
     // of it: it gets rows with room behind them.
     constexpr int kRegister = 64; // bytes
-    const int step = (3 * width + kRegister - 1) / kRegister * kRegister + kRegister;
-    roomy.resize(static_cast<std::size_t>(step) * static_cast<std::size_t>(height));
-    std::uint8_t* rows[4] = {roomy.data(), nullptr, nullptr, nullptr};
+    const bool fits = 3 * width % kRegister == 0;
+    const int step = fits ? 3 * width : (3 * width / kRegister + 2) * kRegister;
+    const std::size_t room =
+        static_cast<std::size_t>(step) * static_cast<std::size_t>(height) + kRegister;
+    std::vector<std::uint8_t>& written = fits ? picture.rgb : roomy;
+    written.resize(room);
+    std::uint8_t* rows[4] = {written.data(), nullptr, nullptr, nullptr};
     const int steps[4] = {step, 0, 0, 0};
-    sws_scale(fitting, frame->data, frame->linesize, 0, frame->height, rows, steps);
-    for (int y = 0; y < height; ++y)
+    sws_scale(fitting, decoded.data, decoded.linesize, 0, decoded.height, rows, steps);
+    picture.rgb.resize(static_cast<std::size_t>(3 * width * height));
+    for (int y = 0; y < height && !fits; ++y)
         std::copy_n(roomy.begin() + static_cast<std::ptrdiff_t>(y) * step,
                     3 * width,
                     picture.rgb.begin() + static_cast<std::ptrdiff_t>(y) * 3 * width);
@@ -198,16 +220,8 @@ bool PictureReader::State::receive() {
         if (std::isnan(time_s) || (!std::isnan(last_s) && time_s <= last_s) ||
             std::max(frame->width, frame->height) > kLargestSide)
             continue;
-        if (Entry* known = find(time_s)) {
-            keep(known->picture);
-            return true;
-        }
-        if (const Shared picture = convert()) {
-            auto timed = std::make_shared<Picture>(*picture);
-            timed->time_s = time_s;
-            keep(std::move(timed));
-            return true;
-        }
+        keep(time_s);
+        return true;
     }
     return false;
 }
@@ -257,7 +271,7 @@ PictureReader::State::Entry* PictureReader::State::reach(double time_s) {
     }
     if (Entry* known = shownAt(time_s))
         return known;
-    return cache.empty() ? nullptr : find(cache.front().picture->time_s);
+    return cache.empty() ? nullptr : &cache.front();
 }
 
 PictureReader::PictureReader(std::unique_ptr<State> state) : m(std::move(state)) {}
@@ -274,8 +288,8 @@ Result<std::unique_ptr<PictureReader>> PictureReader::open(const std::filesystem
 }
 
 std::shared_ptr<const Picture> PictureReader::at(double time_s) {
-    const State::Entry* entry = m->reach(time_s);
-    return entry ? entry->picture : nullptr;
+    State::Entry* entry = m->reach(time_s);
+    return entry ? m->shown(*entry) : nullptr;
 }
 
 std::shared_ptr<const Picture> PictureReader::after(double time_s) {
@@ -289,15 +303,18 @@ std::shared_ptr<const Picture> PictureReader::before(double time_s) {
     const State::Entry* entry = m->reach(time_s);
     if (!entry)
         return nullptr;
-    const double start_s = entry->picture->time_s;
-    const State::Entry* earlier = m->reach(start_s - 1e-4);
-    return earlier && earlier->picture->time_s < start_s ? earlier->picture : nullptr;
+    const double start_s = entry->time_s;
+    State::Entry* earlier = m->reach(start_s - 1e-4);
+    return earlier && earlier->time_s < start_s ? m->shown(*earlier) : nullptr;
 }
 
 std::size_t PictureReader::cachedBytes() const {
     std::size_t bytes = 0;
-    for (const auto& entry : m->cache)
-        bytes += entry.picture->rgb.size();
+    for (const auto& entry : m->cache) {
+        bytes += entry.picture ? entry.picture->rgb.size() : 0;
+        for (int plane = 0; entry.frame && plane < AV_NUM_DATA_POINTERS; ++plane)
+            bytes += entry.frame->buf[plane] ? entry.frame->buf[plane]->size : 0;
+    }
     return bytes;
 }
 

@@ -2,8 +2,11 @@
 
 #include "vision/neck_finder.h"
 
+#include <algorithm>
 #include <array>
 #include <cmath>
+#include <deque>
+#include <future>
 
 namespace wirenote {
 
@@ -55,13 +58,28 @@ Result<NeckStart> clearestNeck(PictureReader& reader,
     NeckStart best;
     double most = 0.0;
     double margin = 0.0;
+    // Two pictures at a time.
+    struct Look {
+        std::shared_ptr<const Picture> picture;
+        std::future<std::optional<FoundNeck>> found;
+    };
+    std::deque<Look> looks;
+    std::size_t begun = 0;
     for (std::size_t k = 0; k < kMoments.size(); ++k) {
         if (job.cancelRequested())
             return cancelled();
         if (best.picture && (k >= kEnough || (most - margin >= kClear && margin >= kSure)))
             break;
-        const auto picture = reader.at(kMoments[k] * length_s);
-        const auto found = picture ? findNeck(plane, picture->view()) : std::nullopt;
+        const std::size_t until = k < kEnough ? kEnough : kMoments.size();
+        for (; begun < std::min(until, k + 2); ++begun) {
+            const auto next = reader.at(kMoments[begun] * length_s);
+            looks.push_back({next, std::async(std::launch::async, [&plane, next] {
+                                 return next ? findNeck(plane, next->view()) : std::nullopt;
+                             })});
+        }
+        const std::shared_ptr<const Picture> picture = looks.front().picture;
+        const std::optional<FoundNeck> found = looks.front().found.get();
+        looks.pop_front();
         if (!found || found->score + found->margin <= most)
             continue;
         most = found->score + found->margin;

@@ -1,5 +1,7 @@
 #include "session/film_way.h"
 
+#include "base/median.h"
+#include "vision/neck_finder.h"
 #include "vision/neck_tracker.h"
 
 #include <algorithm>
@@ -46,6 +48,8 @@ bool FilmWay::follow() {
     NeckTracker tracker(m_plane, m_start.picture->view(), m_start.neck);
     Homography last = m_start.neck;
     double due_s = m_start.picture->time_s;
+    // Beside the decoding of the next picture.
+    std::future<PluckingMotion::Moved> moving;
     for (auto picture = m_start.picture; picture; picture = m_reader.after(picture->time_s)) {
         if (m_job.cancelRequested())
             return false;
@@ -56,20 +60,42 @@ bool FilmWay::follow() {
                 last = *found;
                 m_way.add(picture->time_s, last);
                 m_hand.learn(picture->view(), last);
+                checkWires(*picture, last);
             }
         }
         m_job.report(kGoing * picture->time_s, m_length_s);
         m_plucking_seen += m_motion.inSight(picture->view(), last) ? 1 : 0;
         ++m_gone;
-        const auto moved = m_motion.next(picture->view(), last);
-        if (m_before_s) {
-            m_moved.down.push_back(moved.down);
-            m_moved.up.push_back(moved.up);
+        keepMoved(moving);
+        moving = std::async(std::launch::async,
+                            [this, picture, last] { return m_motion.next(picture->view(), last); });
+        if (m_before_s)
             m_moved.times_s.push_back(0.5 * (*m_before_s + picture->time_s));
-        }
         m_before_s = picture->time_s;
     }
+    keepMoved(moving);
     return true;
+}
+
+void FilmWay::checkWires(const Picture& picture, const Homography& neck) {
+    constexpr double kEvery_s = 2.0;
+    if (picture.time_s < m_check_s)
+        return;
+    m_check_s = picture.time_s + kEvery_s;
+    if (const auto off = neckOff_mm(m_plane, picture.view(), neck))
+        m_off_mm.push_back(*off);
+}
+
+void FilmWay::keepMoved(std::future<PluckingMotion::Moved>& moving) {
+    if (!moving.valid())
+        return;
+    const PluckingMotion::Moved moved = moving.get();
+    if (m_first_moved) { // against no picture
+        m_first_moved = false;
+        return;
+    }
+    m_moved.down.push_back(moved.down);
+    m_moved.up.push_back(moved.up);
 }
 
 bool FilmWay::followBack() {
@@ -96,6 +122,11 @@ bool FilmWay::showsPlucking() const {
     return m_plucking_seen >= kMost * m_gone;
 }
 
+double FilmWay::off_mm() const {
+    std::vector<double> off = m_off_mm;
+    return median(off).value_or(-1.0);
+}
+
 double FilmWay::followed() const {
     return m_looks == 0 ? 0.0 : static_cast<double>(m_way.maps.size()) / m_looks;
 }
@@ -120,47 +151,68 @@ std::vector<NeckFrame> FilmWay::frames(double scale) const {
     return thinned(frames);
 }
 
-std::optional<double> FilmWay::across_mm(double onset_s) {
-    constexpr double kPicture_s = 1.0 / 30.0;
+std::optional<FilmWay::Sight> FilmWay::sightAt(double time_s) {
+    const auto neck = m_way.at(time_s);
+    auto picture = neck ? m_reader.at(time_s) : nullptr;
+    if (!picture)
+        return std::nullopt;
+    return Sight{std::move(picture), *neck};
+}
+
+std::optional<double> FilmWay::across_mm(const std::vector<std::optional<Sight>>& about) const {
     double sum = 0.0;
-    std::shared_ptr<const Picture> before;
-    std::optional<Homography> neck_before;
-    for (const double at_s : {onset_s - kPicture_s, onset_s, onset_s + kPicture_s}) {
-        const auto neck = m_way.at(at_s);
-        const auto picture = neck ? m_reader.at(at_s) : nullptr;
-        if (!picture || !m_motion.inSight(picture->view(), *neck))
+    const Sight* before = nullptr;
+    for (const auto& sight : about) {
+        if (!sight || !m_motion.inSight(sight->picture->view(), sight->neck))
             return std::nullopt;
-        if (before && before != picture)
-            sum += m_motion.across_mm(before->view(), *neck_before, picture->view(), *neck);
-        before = picture;
-        neck_before = neck;
+        if (before && before->picture != sight->picture)
+            sum += m_motion.across_mm(
+                before->picture->view(), before->neck, sight->picture->view(), sight->neck);
+        before = &*sight;
     }
     return sum;
 }
 
-std::optional<PluckMap> FilmWay::pluckMap(double onset_s) {
-    constexpr double kBefore_s = 0.066;
-    constexpr double kAfter_s = 0.034;
-    const auto neck_before = m_way.at(onset_s - kBefore_s);
-    const auto neck_after = m_way.at(onset_s + kAfter_s);
-    const auto before = neck_before ? m_reader.at(onset_s - kBefore_s) : nullptr;
-    const auto after = neck_after ? m_reader.at(onset_s + kAfter_s) : nullptr;
-    if (!before || !after || !m_motion.inSight(after->view(), *neck_after))
+std::optional<PluckMap> FilmWay::pluckMap(const std::optional<Sight>& before,
+                                          const std::optional<Sight>& after) const {
+    if (!before || !after || !m_motion.inSight(after->picture->view(), after->neck))
         return std::nullopt;
-    return m_motion.map(before->view(), *neck_before, after->view(), *neck_after);
+    return m_motion.map(before->picture->view(), before->neck, after->picture->view(), after->neck);
 }
 
-std::vector<SeenTip> FilmWay::tipsAt(double onset_s) {
-    constexpr double kPressed_s = 0.06; // the finger is down and still there
+std::vector<SeenTip> FilmWay::tipsIn(const std::optional<Sight>& sight) const {
     std::vector<SeenTip> tips;
-    const auto neck = m_way.at(onset_s + kPressed_s);
-    const auto picture = neck ? m_reader.at(onset_s + kPressed_s) : nullptr;
-    if (!picture)
+    if (!sight)
         return tips;
-    for (const PlanePoint& tip : m_hand.tips(picture->view(), *neck))
+    for (const PlanePoint& tip : m_hand.tips(sight->picture->view(), sight->neck))
         if (tips.size() < kMaxSeenTips)
             tips.push_back({0, m_plane.fretAt(tip.along_mm), m_plane.stringAt(tip)});
     return tips;
+}
+
+std::future<FilmWay::AtNote> FilmWay::lookAt(double onset_s, std::optional<double> attack_s) {
+    constexpr double kPicture_s = 1.0 / 30.0;
+    constexpr double kBefore_s = 0.066;
+    constexpr double kAfter_s = 0.034;
+    constexpr double kPressed_s = 0.06; // the finger is down and still there
+    std::vector<std::optional<Sight>> about;
+    std::optional<Sight> before;
+    std::optional<Sight> after;
+    if (attack_s) {
+        before = sightAt(*attack_s - kBefore_s);
+        for (const double aside_s : {-kPicture_s, 0.0, kPicture_s})
+            about.push_back(sightAt(*attack_s + aside_s));
+        after = sightAt(*attack_s + kAfter_s);
+    }
+    const std::optional<Sight> pressed = sightAt(onset_s + kPressed_s);
+    return std::async(std::launch::async, [this, about, before, after, pressed] {
+        AtNote seen;
+        if (!about.empty())
+            seen.across_mm = across_mm(about);
+        seen.plucked = pluckMap(before, after);
+        seen.tips = tipsIn(pressed);
+        return seen;
+    });
 }
 
 } // namespace wirenote

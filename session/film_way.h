@@ -9,6 +9,7 @@
 #include "vision/fretting_hand.h"
 #include "vision/plucking_motion.h"
 
+#include <future>
 #include <vector>
 
 namespace wirenote {
@@ -41,6 +42,8 @@ class FilmWay {
     // Back to the beginning, then on to the end. False: cancelled.
     bool follow();
     double followed() const; // share of the pictures looked at
+    // How far the wires seen lie from where the maps have them; negative: none were seen clearly.
+    double off_mm() const;
     // Tells hand and neck apart; a neck that was not given is turned over when the fingers come
     // from its other side. False: too little was seen.
     bool settle();
@@ -52,16 +55,30 @@ class FilmWay {
     // The neck as the take keeps it; `scale`: pixels read for each pixel of the film.
     std::vector<NeckFrame> frames(double scale) const;
 
-    // How far the plucking hand goes across the strings about an attack; nothing where it is not
-    // in sight.
-    std::optional<double> across_mm(double onset_s);
-    // What changed there then.
-    std::optional<PluckMap> pluckMap(double onset_s);
-    // Fingertips of a note that begins then, shortly after.
-    std::vector<SeenTip> tipsAt(double onset_s);
+    // What a note shows.
+    struct AtNote {
+        std::optional<double> across_mm; // of the plucking hand, towards the thin strings
+        std::optional<PluckMap> plucked; // what changed where it is
+        std::vector<SeenTip> tips;       // shortly after the note begins
+    };
+    // Of a note that begins then; the plucking hand at an attack, where one is asked about. The
+    // pictures are read at once, looked at while others are read.
+    std::future<AtNote> lookAt(double onset_s, std::optional<double> attack_s);
 
   private:
+    struct Sight {
+        std::shared_ptr<const Picture> picture;
+        Homography neck;
+    };
+    std::optional<Sight> sightAt(double time_s);
+    // Nothing where the plucking hand is not in sight.
+    std::optional<double> across_mm(const std::vector<std::optional<Sight>>& about) const;
+    std::optional<PluckMap> pluckMap(const std::optional<Sight>& before,
+                                     const std::optional<Sight>& after) const;
+    std::vector<SeenTip> tipsIn(const std::optional<Sight>& sight) const;
     bool followBack();
+    void checkWires(const Picture& picture, const Homography& neck);
+    void keepMoved(std::future<PluckingMotion::Moved>& moving);
 
     PictureReader& m_reader;
     const NeckPlane& m_plane;
@@ -73,6 +90,9 @@ class FilmWay {
     PluckingMotion m_motion;
     PluckTrack m_moved;
     std::optional<double> m_before_s;
+    bool m_first_moved = true;
+    double m_check_s = 0.0;       // when the wires are held against the map again
+    std::vector<double> m_off_mm; // now and then
     int m_looks = 0;
     int m_gone = 0;          // pictures
     int m_plucking_seen = 0; // of them

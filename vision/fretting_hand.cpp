@@ -3,8 +3,10 @@
 #include "vision/neck_picture.h"
 
 #include <algorithm>
+#include <array>
 #include <cmath>
 #include <opencv2/imgproc.hpp>
+#include <optional>
 
 namespace wirenote {
 namespace {
@@ -27,25 +29,38 @@ constexpr double kEdge_mm = 2.0;         // the edge itself is never still
 constexpr double kFlesh_mm = 4.5;        // a finger goes on so far beyond where it presses
 constexpr float kFirstThreshold = 28.0F; // of the difference, before its noise is known
 
-// What differs from a neck, pixel by pixel, whatever moves by two pixels and whatever is only
-// shaded.
-cv::Mat differenceFrom(const cv::Mat& neck, const cv::Mat& strip) {
-    cv::Mat now;
+// A neck as it looks without a hand, and what a pixel of it may be when it moves by two.
+struct BareNeck {
+    cv::Mat picture;
     cv::Mat least;
     cv::Mat most;
     cv::Mat soft;
-    const cv::Mat five = cv::Mat::ones(5, 5, CV_8U);
+
+    explicit BareNeck(const cv::Mat& neck) : picture(neck) {
+        const cv::Mat five = cv::Mat::ones(5, 5, CV_8U);
+        cv::erode(neck, least, five);
+        cv::dilate(neck, most, five);
+        cv::GaussianBlur(neck, soft, {5, 5}, 0);
+    }
+};
+
+// What differs from a neck, pixel by pixel, whatever moves by two pixels and whatever is only
+// shaded.
+cv::Mat differenceFrom(const BareNeck& neck, const cv::Mat& strip) {
+    cv::Mat now;
     cv::GaussianBlur(strip, now, {3, 3}, 0);
-    cv::erode(neck, least, five);
-    cv::dilate(neck, most, five);
-    cv::GaussianBlur(neck, soft, {5, 5}, 0);
     cv::Mat out(strip.rows, strip.cols, CV_32F);
-    for (int y = 0; y < strip.rows; ++y)
+    for (int y = 0; y < strip.rows; ++y) {
+        const auto* row_is = now.ptr<cv::Vec3b>(y);
+        const auto* row_low = neck.least.ptr<cv::Vec3b>(y);
+        const auto* row_high = neck.most.ptr<cv::Vec3b>(y);
+        const auto* row_was = neck.soft.ptr<cv::Vec3b>(y);
+        auto* differences = out.ptr<float>(y);
         for (int x = 0; x < strip.cols; ++x) {
-            const auto& is = now.at<cv::Vec3b>(y, x);
-            const auto& low = least.at<cv::Vec3b>(y, x);
-            const auto& high = most.at<cv::Vec3b>(y, x);
-            const auto& was = soft.at<cv::Vec3b>(y, x);
+            const auto& is = row_is[x];
+            const auto& low = row_low[x];
+            const auto& high = row_high[x];
+            const auto& was = row_was[x];
             float up = 0.0F;
             float down = 0.0F;
             float both = 0.0F;
@@ -65,8 +80,9 @@ cv::Mat differenceFrom(const cv::Mat& neck, const cv::Mat& strip) {
                         std::abs(static_cast<float>(is[c]) - shade * static_cast<float>(was[c]));
                 differs = std::min(differs, 1.5F * colour);
             }
-            out.at<float>(y, x) = differs;
+            differences[x] = differs;
         }
+    }
     cv::GaussianBlur(out, out, {5, 5}, 0);
     return out;
 }
@@ -114,14 +130,17 @@ std::pair<int, int> handIn(const std::vector<double>& deep) {
     return {static_cast<int>(at), static_cast<int>(at + width)};
 }
 
-cv::Vec3b middleOf(std::vector<cv::Vec3b>& values) {
+// Of one pixel in several pictures.
+cv::Vec3b
+middleOf(const std::vector<const cv::Vec3b*>& rows, const std::vector<std::size_t>& which, int x) {
     cv::Vec3b out;
-    std::vector<unsigned char> channel(values.size());
+    std::array<unsigned char, FrettingHand::kKept> channel{};
+    const auto count = static_cast<std::ptrdiff_t>(which.size());
+    const auto middle = channel.begin() + count / 2;
     for (int c = 0; c < 3; ++c) {
-        for (std::size_t i = 0; i < values.size(); ++i)
-            channel[i] = values[i][c];
-        const auto middle = channel.begin() + static_cast<std::ptrdiff_t>(channel.size() / 2);
-        std::ranges::nth_element(channel, middle);
+        for (std::size_t i = 0; i < which.size(); ++i)
+            channel[i] = rows[which[i]][x][c];
+        std::nth_element(channel.begin(), middle, channel.begin() + count);
         out[c] = *middle;
     }
     return out;
@@ -135,35 +154,46 @@ struct FrettingHand::State {
     std::vector<cv::Mat> pictures; // laid straight
     std::size_t every = 1;
     std::size_t met = 0;
-    cv::Mat neck; // without a hand
+    cv::Mat everywhere; // the middle of all pictures, where it is known
+    std::optional<BareNeck> neck;
     float threshold = kFirstThreshold;
 
     // The middle of the pictures, column by column of those that count there.
     void putTogether(const std::vector<std::pair<int, int>>& hidden) {
-        cv::Mat next = neck.empty() ? pictures.front().clone() : neck.clone();
-        std::vector<cv::Vec3b> values;
-        for (int x = 0; x < strip.width(); ++x) {
-            std::vector<const cv::Mat*> free;
+        const cv::Mat& before = neck ? neck->picture : pictures.front();
+        cv::Mat next = before.clone();
+        std::vector<std::vector<std::size_t>> free(static_cast<std::size_t>(strip.width()));
+        for (int x = 0; x < strip.width(); ++x)
             for (std::size_t i = 0; i < pictures.size(); ++i)
                 if (x < hidden[i].first || x >= hidden[i].second)
-                    free.push_back(&pictures[i]);
-            if (free.size() < kFewest / 2)
-                continue; // stays as it was
-            for (int y = 0; y < strip.height(); ++y) {
-                values.clear();
-                for (const cv::Mat* picture : free)
-                    values.push_back(picture->at<cv::Vec3b>(y, x));
-                next.at<cv::Vec3b>(y, x) = middleOf(values);
+                    free[static_cast<std::size_t>(x)].push_back(i);
+        cv::parallel_for_({0, strip.height()}, [&](const cv::Range& range) {
+            std::vector<const cv::Vec3b*> rows(pictures.size());
+            for (int y = range.start; y < range.end; ++y) {
+                for (std::size_t i = 0; i < pictures.size(); ++i)
+                    rows[i] = pictures[i].ptr<cv::Vec3b>(y);
+                for (int x = 0; x < strip.width(); ++x)
+                    if (const auto& which = free[static_cast<std::size_t>(x)];
+                        which.size() >= kFewest / 2) // otherwise it stays as it was
+                        next.at<cv::Vec3b>(y, x) = middleOf(rows, which, x);
             }
-        }
-        neck = next;
+        });
+        neck.emplace(next);
+    }
+
+    void putAllTogether() {
+        if (everywhere.empty()) {
+            putTogether(std::vector<std::pair<int, int>>(pictures.size(), {0, 0}));
+            everywhere = neck->picture;
+        } else
+            neck.emplace(everywhere);
     }
 
     // What is left over the strings where no hand is.
     void measureNoise() {
         std::vector<float> left;
         for (const cv::Mat& picture : pictures) {
-            const cv::Mat difference = differenceFrom(neck, picture);
+            const cv::Mat difference = differenceFrom(*neck, picture);
             for (int y = static_cast<int>(strip.yOf(-15.0)); y < strip.yOf(15.0); y += 3)
                 for (int x = static_cast<int>(strip.xOf(5.0)); x < strip.width(); x += 3)
                     left.push_back(difference.at<float>(y, x));
@@ -175,8 +205,14 @@ struct FrettingHand::State {
 };
 
 FrettingHand::FrettingHand(const NeckPlane& plane)
-    : m(std::make_unique<State>(State{
-          plane, {-kBefore_mm, kTo * plane.scale_mm(), kHalf_mm, kPixelsPer_mm}, {}, 1, 0, {}})) {}
+    : m(std::make_unique<State>(
+          State{plane,
+                {-kBefore_mm, kTo * plane.scale_mm(), kHalf_mm, kPixelsPer_mm},
+                {},
+                1,
+                0,
+                {},
+                {}})) {}
 FrettingHand::~FrettingHand() = default;
 FrettingHand::FrettingHand(FrettingHand&&) noexcept = default;
 FrettingHand& FrettingHand::operator=(FrettingHand&&) noexcept = default;
@@ -184,6 +220,7 @@ FrettingHand& FrettingHand::operator=(FrettingHand&&) noexcept = default;
 void FrettingHand::learn(const PictureView& picture, const Homography& neck) {
     if (m->met++ % m->every != 0)
         return;
+    m->everywhere.release();
     m->pictures.push_back(vision::straightened(vision::matOf(picture), m->strip, neck));
     if (m->pictures.size() < kKept)
         return;
@@ -198,14 +235,18 @@ bool FrettingHand::settle() {
     if (m->pictures.size() < kFewest)
         return false;
     std::vector<std::pair<int, int>> hidden(m->pictures.size(), {0, 0});
-    m->putTogether(hidden);
+    m->putAllTogether();
     const auto about = static_cast<int>(kAbout_mm * kPixelsPer_mm);
     for (int round = 0; round < kRounds; ++round) {
-        for (std::size_t i = 0; i < m->pictures.size(); ++i) {
-            const auto [from, to] = handIn(
-                depths(differenceFrom(m->neck, m->pictures[i]), m->threshold, m->plane, m->strip));
-            hidden[i] = to > from ? std::pair(from - about, to + about) : std::pair(0, 0);
-        }
+        cv::parallel_for_({0, static_cast<int>(hidden.size())}, [&](const cv::Range& range) {
+            for (auto i = static_cast<std::size_t>(range.start);
+                 i < static_cast<std::size_t>(range.end);
+                 ++i) {
+                const auto [from, to] = handIn(depths(
+                    differenceFrom(*m->neck, m->pictures[i]), m->threshold, m->plane, m->strip));
+                hidden[i] = to > from ? std::pair(from - about, to + about) : std::pair(0, 0);
+            }
+        });
         m->putTogether(hidden);
     }
     m->measureNoise();
@@ -213,15 +254,14 @@ bool FrettingHand::settle() {
     return true;
 }
 
-bool FrettingHand::comesOverThick() const {
+bool FrettingHand::comesOverThick() {
     if (m->pictures.size() < kFewest)
         return false;
-    State trial = *m;
-    trial.putTogether(std::vector<std::pair<int, int>>(trial.pictures.size(), {0, 0}));
+    m->putAllTogether();
     double thin = 0.0;
     double thick = 0.0;
-    for (const cv::Mat& picture : trial.pictures) {
-        cv::Mat difference = differenceFrom(trial.neck, picture);
+    for (const cv::Mat& picture : m->pictures) {
+        cv::Mat difference = differenceFrom(*m->neck, picture);
         for (double* side : {&thin, &thick}) {
             for (const double deep : depths(difference, m->threshold, m->plane, m->strip))
                 *side += std::min(deep, kDeepest_mm);
@@ -234,15 +274,18 @@ bool FrettingHand::comesOverThick() const {
 void FrettingHand::turnOver() {
     for (cv::Mat& picture : m->pictures)
         cv::flip(picture, picture, 0);
+    if (!m->everywhere.empty())
+        cv::flip(m->everywhere, m->everywhere, 0);
+    m->neck.reset();
 }
 
 std::vector<PlanePoint> FrettingHand::tips(const PictureView& picture,
                                            const Homography& neck) const {
     std::vector<PlanePoint> tips;
-    if (m->neck.empty())
+    if (!m->neck)
         return tips;
     const cv::Mat strip = vision::straightened(vision::matOf(picture), m->strip, neck);
-    const auto deep = depths(differenceFrom(m->neck, strip), m->threshold, m->plane, m->strip);
+    const auto deep = depths(differenceFrom(*m->neck, strip), m->threshold, m->plane, m->strip);
     const auto [from, to] = handIn(deep);
     if (to <= from)
         return tips;

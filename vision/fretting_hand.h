@@ -27,7 +27,7 @@ class FrettingHand {
     bool settle();
     // Before that: whether fingers come over the edge that is taken for that of the thick strings.
     // Then the neck lies the other way round: a left-handed player, or a mirrored picture.
-    bool comesOverThick() const;
+    bool comesOverThick();
     // Turns over what was learned. The maps have to be turned by whoever keeps them.
     void turnOver();
 

@@ -226,4 +226,14 @@ std::optional<FoundNeck> findNeck(const NeckPlane& plane, const PictureView& pic
     return best;
 }
 
+std::optional<double>
+neckOff_mm(const NeckPlane& plane, const PictureView& picture, const Homography& neck) {
+    double scale = 1.0; // pixels of the picture for each that is looked at
+    const cv::Mat grey = vision::greyToLookAt(picture, scale);
+    Homography looked_at = neck;
+    for (std::size_t i = 0; i < 6; ++i)
+        looked_at[i] /= scale;
+    return vision::NeckStrip(plane, grey, looked_at).off_mm();
+}
+
 } // namespace wirenote

@@ -20,4 +20,9 @@ struct FoundNeck {
 // there are no wires, and by inlays. Nothing where no row is found.
 std::optional<FoundNeck> findNeck(const NeckPlane& plane, const PictureView& picture);
 
+// How far the wires in a picture lie from where a map has them, in mm along the neck; nothing where
+// too few are seen.
+std::optional<double>
+neckOff_mm(const NeckPlane& plane, const PictureView& picture, const Homography& neck);
+
 } // namespace wirenote

@@ -178,11 +178,10 @@ std::map<int, WireLook> NeckStrip::looks() const {
     return looks;
 }
 
-std::optional<Homography> NeckStrip::corrected() const {
+NeckStrip::Wires NeckStrip::wires() const {
     constexpr int kParts = 3;
     const double typical = std::max(kLeastClear, kOfTypical * typicalClear(looks()));
-    std::vector<PlanePoint> ideal; // in pixels of the strip
-    std::vector<PicturePoint> found;
+    Wires all;
     for (int n = kFirst; n <= kLast; ++n) {
         const double along_mm = m_plane.wire_mm(n);
         const double half_mm = kInner * m_plane.halfWidth_mm(std::max(0.0, along_mm));
@@ -197,10 +196,25 @@ std::optional<Homography> NeckStrip::corrected() const {
             if (line.clear < typical)
                 continue;
             const double y = m_strip.yOf(0.5 * (from_mm + to_mm));
-            ideal.push_back({m_strip.xOf(along_mm), y});
-            found.push_back({line.x, y});
+            all.ideal.push_back({m_strip.xOf(along_mm), y});
+            all.found.push_back({line.x, y});
         }
     }
+    return all;
+}
+
+std::optional<double> NeckStrip::off_mm() const {
+    const Wires all = wires();
+    if (all.ideal.size() < kFewestLines)
+        return std::nullopt;
+    std::vector<double> off;
+    for (std::size_t i = 0; i < all.ideal.size(); ++i)
+        off.push_back(std::abs(all.found[i].x - all.ideal[i].along_mm) / m_strip.pixels_per_mm);
+    return median(off);
+}
+
+std::optional<Homography> NeckStrip::corrected() const {
+    const auto [ideal, found] = wires();
     if (ideal.size() < kFewestLines)
         return std::nullopt;
     const auto moved = homographyBetween(ideal, found);

@@ -28,8 +28,17 @@ class NeckStrip {
     // The map corrected by where wires are found near the places where it expects them; nothing
     // where there are too few.
     std::optional<Homography> corrected() const;
+    // How far wires are found from where the map expects them, in mm along the neck: the middle of
+    // all; nothing where there are too few.
+    std::optional<double> off_mm() const;
 
   private:
+    // Wires as they are expected and as they are found, in pixels of the strip.
+    struct Wires {
+        std::vector<PlanePoint> ideal;
+        std::vector<PicturePoint> found;
+    };
+    Wires wires() const;
     struct Seen {
         double x = 0.0; // pixels of the strip
         double clear = 0.0;

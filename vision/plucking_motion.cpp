@@ -42,7 +42,7 @@ struct PluckingMotion::State {
 
 PluckingMotion::PluckingMotion(const NeckPlane& plane)
     : m(std::make_unique<State>(
-          State{{0.68 * plane.scale_mm(), 1.02 * plane.scale_mm(), 90.0, 0.6},
+          State{{0.68 * plane.scale_mm(), 1.02 * plane.scale_mm(), 90.0, 0.5},
                 {0.68 * plane.scale_mm(), 1.05 * plane.scale_mm(), 110.0, 0.8},
                 {0.68 * plane.scale_mm(), 1.02 * plane.scale_mm(), 90.0, 0.8},
                 {}})) {}
