@@ -202,7 +202,9 @@ void MainWindow::connectActions() {
         m_settings.setValue("window/film", !m_settings.value("window/film", true).toBool());
         showFilm();
     });
-    connect(&m_actions, &Actions::filmLookWanted, &m_film_commands, &FilmCommands::look);
+    connect(&m_actions, &Actions::filmLookWanted, this, [this] {
+        m_film_commands.look(m_transport.take());
+    });
     connect(&m_actions, &Actions::neckWanted, m_film, &FilmPane::giveOrUse);
     connect(&m_actions, &Actions::placesWanted, m_film, &FilmPane::showPlaces);
     connect(&m_actions, &Actions::stiffnessWanted, this, [this] {
@@ -358,6 +360,7 @@ QWidget* MainWindow::buildNoteSide(QWidget* why) {
 
 QWidget* MainWindow::buildTakeSide() {
     auto* take = new TakeCard(m_document, m_transport, m_takes);
+    connect(take, &TakeCard::filmLookWanted, &m_film_commands, &FilmCommands::look);
     connect(take, &TakeCard::addWanted, &m_opening, &Opening::askAndAdd);
     connect(take, &TakeCard::recordingWanted, &m_opening, &Opening::askForRecording);
     auto* side = new QWidget;

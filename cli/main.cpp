@@ -13,6 +13,7 @@
 #include "session/sheet.h"
 #include "session/take_media.h"
 #include "session/transcribe.h"
+#include "session/watch_film.h"
 
 #include "doubts_text.h"
 #include "instrument_arguments.h"
@@ -179,6 +180,8 @@ class Transcribe {
                 return fail(added.error());
         if (const Status found = recogniseDemonstrations(*piece, progress.job(), heard); !found)
             return fail(found.error());
+        if (m_video != "off")
+            lookAtOtherFilms(*piece, progress.job());
         for (const Take& take : piece->takes)
             sayCautions(take);
         if (piece->notes.empty())
@@ -222,8 +225,12 @@ class Transcribe {
         }
         std::cerr << "wirenote-cli: the film: neck "
                   << (film->neck == Basis::Set ? "given, " : "found, ") << "followed in "
-                  << std::lround(100.0 * film->followed) << " % of the pictures, "
-                  << std::lround(1000.0 * film->offset_s) << " ms late"
+                  << std::lround(100.0 * film->followed) << " % of the pictures"
+                  << ", ";
+        if (film->off_mm >= 0.0)
+            std::cerr << "its frets about " << std::round(10.0 * film->off_mm) / 10.0
+                      << " mm from where they are taken to be, ";
+        std::cerr << std::lround(1000.0 * film->offset_s) << " ms late"
                   << (film->offset == Basis::Seen  ? " (measured)"
                       : film->offset == Basis::Set ? " (given)"
                                                    : " (not to be told, taken to be none)")
@@ -303,6 +310,23 @@ class Transcribe {
         heard[piece.takes.size()] = std::move(other->notes);
         piece.takes.push_back(std::move(other->take));
         return {};
+    }
+
+    // What further cameras show counts as what the first does.
+    static void lookAtOtherFilms(Piece& piece, const JobControl& job) {
+        bool any = false;
+        for (std::size_t i = 1; i < piece.takes.size(); ++i) {
+            if (!piece.takes[i].has_picture || piece.notes.empty())
+                continue;
+            const auto seen = watchTake(i, piece.takes[i].path, {}, piece, job);
+            std::cerr << "wirenote-cli: " << piece.takes[i].path << ":\n";
+            sayFilm(seen);
+            if (seen)
+                piece.takes[i].film = *seen;
+            any = any || seen.ok();
+        }
+        if (any)
+            placeAndStroke(piece);
     }
 
     std::vector<OutputFile> outputFiles() const {

@@ -14,6 +14,7 @@
 #include <array>
 #include <cmath>
 #include <functional>
+#include <future>
 #include <numeric>
 
 namespace wirenote {
@@ -77,21 +78,35 @@ void addDirections(const std::vector<std::optional<double>>& across_mm, Piece& p
 bool lookAtNotes(FilmWay& way, double late_s, Piece& piece, const JobControl& job) {
     std::vector<std::optional<double>> across_mm;
     std::vector<PluckedNote> plucked;
+    std::vector<bool> together; // with the note before
+    std::future<FilmWay::AtNote> looking;
+    const auto take = [&] {
+        const std::size_t n = across_mm.size();
+        FilmWay::AtNote seen = looking.get();
+        across_mm.push_back(together[n] ? across_mm.back() : seen.across_mm);
+        plucked.push_back({std::move(seen.plucked), piece.notes[n].midi()});
+        piece.notes[n].facts.front().seen.tips = std::move(seen.tips);
+    };
     double attack_s = -1e9;
     for (Note& note : piece.notes) {
         if (job.cancelRequested())
             return false;
         note.ownSound(); // the note's own stretch of the take is the first of its facts
-        const bool together = note.onset_s() < attack_s + kApart_s;
-        if (!together)
+        note.facts.front().seen.trust = 1.0;
+        note.facts.front().seen.down.reset();
+        std::optional<double> attack;
+        together.push_back(note.onset_s() < attack_s + kApart_s);
+        if (!together.back()) {
             attack_s = note.onset_s();
-        across_mm.push_back(together ? across_mm.back() : way.across_mm(attack_s + late_s));
-        plucked.push_back({together ? std::nullopt : way.pluckMap(attack_s + late_s), note.midi()});
-        SeenFacts& seen = note.facts.front().seen;
-        seen.tips = way.tipsAt(note.onset_s() + late_s);
-        seen.trust = 1.0;
-        seen.down.reset();
+            attack = attack_s + late_s;
+        }
+        std::future<FilmWay::AtNote> next = way.lookAt(note.onset_s() + late_s, attack);
+        if (looking.valid())
+            take();
+        looking = std::move(next);
     }
+    if (looking.valid())
+        take();
     addDirections(across_mm, piece);
     std::vector<SeenFacts*> moments;
     for (Note& note : piece.notes)
@@ -213,6 +228,29 @@ void countBySound(const NeckPlane& plane, Piece& piece, FilmFacts& facts) {
             frame = recounted(plane, *neck, best, frame.time_s);
 }
 
+// The notes at the times at which a take plays them, the first time that it does.
+Piece asPlayedIn(const Piece& piece, std::size_t take) {
+    Piece there;
+    there.instrument = piece.instrument;
+    const Take& of = piece.takes[take];
+    for (const Note& note : piece.notes) {
+        const auto visits = of.alignment.sameClock()
+                                ? std::vector{TakeTime{note.onset_s()}}
+                                : of.alignment.everyVisit(PieceTime{note.onset_s()});
+        const auto at = std::ranges::find_if(
+            visits, [&of](TakeTime visit) { return visit.s >= 0.0 && visit.s < of.length_s; });
+        if (at == visits.end())
+            continue;
+        Note played = note;
+        played.facts.clear();
+        const double rate = of.alignment.rateAt(PieceTime{note.onset_s()});
+        played.time.value = {at->s, at->s + rate * note.time.value.length_s()};
+        there.notes.push_back(std::move(played));
+    }
+    std::ranges::stable_sort(there.notes, {}, &Note::onset_s);
+    return there;
+}
+
 } // namespace
 
 std::optional<double> offsetByMotion(const PluckTrack& moved, const std::vector<double>& onsets_s) {
@@ -272,6 +310,7 @@ Result<FilmFacts> watchFilm(const std::filesystem::path& film,
     facts.neck = start->given ? Basis::Set : Basis::Seen;
     facts.numbering = start->numbering;
     facts.followed = way.followed();
+    facts.off_mm = way.off_mm();
     if (facts.followed < kLeastFollowed || !way.settle())
         return badInput(film.string(),
                         start->given
@@ -288,6 +327,27 @@ Result<FilmFacts> watchFilm(const std::filesystem::path& film,
     facts.trust = trustOf(piece, plane);
     for (Note& note : piece.notes)
         note.facts.front().seen.trust = facts.trust;
+    return facts;
+}
+
+Result<FilmFacts> watchTake(std::size_t take,
+                            const std::filesystem::path& film,
+                            const FilmOptions& options,
+                            Piece& piece,
+                            const JobControl& job) {
+    if (take == 0)
+        return watchFilm(film, options, 0.0, piece, job);
+    Piece there = asPlayedIn(piece, take);
+    if (there.notes.empty())
+        return badInput(film.string(),
+                        "plays no note of this piece; line the take up first (Line up by sound)");
+    auto facts = watchFilm(film, options, 0.0, there, job);
+    if (!facts)
+        return facts;
+    for (const Note& seen : there.notes)
+        if (const auto note = std::ranges::find(piece.notes, seen.id, &Note::id);
+            note != piece.notes.end())
+            note->seenIn(take, seen.time.value) = seen.facts.front().seen;
     return facts;
 }
 

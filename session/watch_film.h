@@ -30,6 +30,15 @@ Result<FilmFacts> watchFilm(const std::filesystem::path& film,
                             Piece& piece,
                             const JobControl& job);
 
+// The same for any take of a piece, at the places where it plays the piece's notes: what is seen
+// goes to the facts of that take. `film`: the take's file. Errors: also a take that plays none of
+// the notes.
+Result<FilmFacts> watchTake(std::size_t take,
+                            const std::filesystem::path& film,
+                            const FilmOptions& options,
+                            Piece& piece,
+                            const JobControl& job);
+
 // By how much the film is late against the notes: where most moves in the place in which strings
 // are plucked, summed over all notes. A pick goes both ways at its notes; fingers go up at them and
 // come back down later, so that the one way counts that is clearer. Nothing where no moment stands

@@ -19,17 +19,17 @@ struct FilmEdit {
     std::optional<PieceDelta> delta;
 };
 
-FilmEdit lookedAt(const Piece& piece, const JobControl& job) {
+FilmEdit lookedAt(const Piece& piece, std::size_t index, const JobControl& job) {
     Piece after = piece;
-    const Take& lead = *piece.lead();
-    FilmEdit edit{watchFilm(lead.path, asBefore(lead.film), 0.0, after, job), {}, {}};
+    const Take& take = piece.takes[index];
+    FilmEdit edit{watchTake(index, take.path, asBefore(take.film), after, job), {}, {}};
     if (!edit.seen)
         return edit;
     edit.notes = std::move(after.notes);
     auto outcome = tryEdit(
         piece,
         0.0,
-        [&edit](PieceEditor& e) { return e.adoptFilm(*edit.seen, edit.notes); },
+        [&edit, index](PieceEditor& e) { return e.adoptFilm(index, *edit.seen, edit.notes); },
         Resolve::WholePiece);
     if (outcome)
         edit.delta = std::move(outcome->delta);
@@ -77,9 +77,10 @@ void FilmCommands::acceptCount(double take_s) {
         giveNeck(neckFrame(plane, *neck, std::max(0.0, take_s)));
 }
 
-void FilmCommands::look() {
-    if (!hasFilm()) {
-        emit said(tr("The leading take has no film to look at."));
+void FilmCommands::look(std::size_t take) {
+    const auto& takes = m_document.piece().takes;
+    if (take >= takes.size() || !takes[take].has_picture || !m_document.media(take)) {
+        emit said(tr("This take has no film to look at."));
         return;
     }
     if (m_document.piece().notes.empty()) {
@@ -87,25 +88,27 @@ void FilmCommands::look() {
         return;
     }
     m_jobs
-        .enqueue(
-            tr("Looking at the film"),
-            [piece = m_document.whole()](const JobControl& job) { return lookedAt(piece, job); })
-        .then([this, revision = m_document.revision(), path = m_document.piece().lead()->path](
+        .enqueue(tr("Looking at the film"),
+                 [piece = m_document.whole(), take](const JobControl& job) {
+                     return lookedAt(piece, take, job);
+                 })
+        .then([this, take, revision = m_document.revision(), path = takes[take].path](
                   FilmEdit edit) {
             if (!edit.seen) {
                 if (edit.seen.error().kind != ErrorKind::Cancelled)
                     emit warned(sentence(edit.seen.error()));
                 return;
             }
-            if (!m_document.piece().lead() || m_document.piece().lead()->path != path)
-                return; // another piece was opened meanwhile
+            const auto& now = m_document.piece().takes;
+            if (take >= now.size() || now[take].path != path)
+                return; // another piece was opened meanwhile, or the take is gone
             const QString label = tr("look at the film");
             if (edit.delta && m_document.adopt(label, std::move(*edit.delta), revision))
                 return;
             m_document.edit( // the piece was edited meanwhile
                 label,
                 0.0,
-                [&edit](PieceEditor& e) { return e.adoptFilm(*edit.seen, edit.notes); },
+                [&edit, take](PieceEditor& e) { return e.adoptFilm(take, *edit.seen, edit.notes); },
                 Resolve::WholePiece);
         });
 }
@@ -117,7 +120,7 @@ void FilmCommands::giveNeck(const NeckFrame& frame) {
         [&frame](PieceEditor& e) { return e.giveNeck(frame); },
         Resolve::Nothing);
     if (given && !m_document.piece().notes.empty())
-        look();
+        look(0);
 }
 
 void FilmCommands::setOffset(double seconds) {
@@ -135,7 +138,7 @@ void FilmCommands::setOffset(double seconds) {
         },
         Resolve::Nothing);
     if (set && !m_document.piece().notes.empty())
-        look();
+        look(0);
 }
 
 std::optional<PlanePoint> FilmCommands::onNeck(double take_s, PicturePoint at) {

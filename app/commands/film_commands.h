@@ -12,7 +12,8 @@ class Document;
 class JobRunner;
 class Selection;
 
-// What a person does with the film of the leading take; all of it can be undone.
+// What a person does with the films of the takes, most of it with that of the leading one; all of
+// it can be undone.
 class FilmCommands : public QObject {
     Q_OBJECT
   public:
@@ -31,9 +32,9 @@ class FilmCommands : public QObject {
     // The count that is tried is right, as the neck lies at that moment.
     void acceptCount(double take_s);
 
-    // Looks for the neck, or follows the one that was given, and looks at every note; what is seen
-    // counts for the places.
-    void look();
+    // Looks for the neck in the film of a take, or follows the one that was given, and looks at
+    // every note that it plays; what is seen counts for the places.
+    void look(std::size_t take);
     // The neck in one picture; the film is looked at from there.
     void giveNeck(const NeckFrame& frame);
     // By how much the film is late; looked at again.

@@ -41,6 +41,7 @@ Json filmToJson(const FilmFacts& film) {
             {"followed", thousandths(film.followed)},
             {"trust", thousandths(film.trust)},
             {"numbering", thousandths(film.numbering)},
+            {"off_mm", thousandths(film.off_mm)},
             {"frames", frames}};
 }
 
@@ -52,6 +53,7 @@ FilmFacts filmFrom(const Json& json, Fields& fields, const std::string& where) {
     film.followed = fields.number(json, "followed", 0, 0, 1, where);
     film.trust = fields.number(json, "trust", 0, 0, 1, where);
     film.numbering = fields.number(json, "numbering", 1, 0, 1, where);
+    film.off_mm = fields.number(json, "off_mm", -1, -1, 1000, where);
     double last_s = -1.0;
     for (const Json& row : fields.array(json, "frames", where, kMaxNeckFrames)) {
         const std::string at = where + ".frames";

@@ -94,9 +94,9 @@ class PieceEditor {
     // What was heard in the takes, and what they show, as another state of this piece has it: take
     // by take of the same recording.
     Status adoptShown(const std::vector<Take>& takes);
-    // What the film of the leading take shows: where the neck is, and, as another state of this
-    // piece has it, what is seen at each note. What a person showed stays.
-    Status adoptFilm(const FilmFacts& film, const std::vector<Note>& seen);
+    // What the film of a take shows: where the neck is, and, as another state of this piece has it,
+    // what is seen at each note. What a person showed stays.
+    Status adoptFilm(std::size_t take, const FilmFacts& film, const std::vector<Note>& seen);
     // Where the neck lies in one picture, given by a person; what was seen before is dropped.
     Status giveNeck(const NeckFrame& frame);
     // What was heard in a span, as a piece of its own: takes the place of what was heard there

@@ -24,6 +24,8 @@ struct FilmFacts {
     double followed = 0.0;          // share of the pictures looked at in which the neck was found
     double trust = 0.0;             // 0..1: how far fingertips fit what was heard
     double numbering = 1.0;         // 0..1: how likely the frets are counted rightly
+    // How far the wires seen lie from where they are drawn, on the neck; negative: not measured.
+    double off_mm = -1.0;
     // By time; the neck moves evenly from one to the next when they lie near in time, and is lost
     // between two that do not.
     std::vector<NeckFrame> frames;

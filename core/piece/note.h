@@ -203,6 +203,10 @@ struct Note {
     const HeardFacts heard() const { return mergedFacts(facts); }
     // What a film showed at it, the first that tells; null where none did.
     const SeenFacts* seen() const;
+    // What the first stretch of a take told; null: nothing.
+    const NoteFacts* factsOf(std::size_t take) const;
+    // To be written: what a take's film shows of it; where that take told nothing, of that span.
+    SeenFacts& seenIn(std::size_t take, TimeRange span);
     // To be written: what the leading take's own sound tells.
     HeardFacts& ownSound();
     // What was measured of partials of a pitch that it turned out not to have is of no note.

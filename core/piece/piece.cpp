@@ -46,9 +46,26 @@ HeardFacts mergedFacts(const std::vector<NoteFacts>& facts) {
 }
 
 const SeenFacts* Note::seen() const {
-    const auto told =
-        std::ranges::find_if(facts, [](const NoteFacts& from) { return from.seen.told(); });
-    return told == facts.end() ? nullptr : &told->seen;
+    const SeenFacts* best = nullptr;
+    for (const NoteFacts& from : facts)
+        if (from.seen.told() && (!best || from.seen.worth() > best->worth()))
+            best = &from.seen;
+    return best;
+}
+
+const NoteFacts* Note::factsOf(std::size_t take) const {
+    const auto of_it = std::ranges::find(facts, take, &NoteFacts::take);
+    return of_it == facts.end() ? nullptr : &*of_it;
+}
+
+SeenFacts& Note::seenIn(std::size_t take, TimeRange span) {
+    if (take == 0) {
+        ownSound();
+        return facts.front().seen;
+    }
+    if (const NoteFacts* known = factsOf(take))
+        return facts[static_cast<std::size_t>(known - facts.data())].seen;
+    return facts.emplace_back(NoteFacts{take, span, {}, {}}).seen;
 }
 
 HeardFacts& Note::ownSound() {
@@ -62,7 +79,8 @@ HeardFacts& Note::ownSound() {
 void Note::forgetString() {
     for (NoteFacts& from : facts)
         from.heard.forgetString();
-    std::erase_if(facts, [](const NoteFacts& f) { return f.heard == HeardFacts{}; });
+    std::erase_if(facts,
+                  [](const NoteFacts& f) { return f.heard == HeardFacts{} && !f.seen.told(); });
 }
 
 int Note::midi() const {

@@ -36,6 +36,9 @@ struct SeenFacts {
     std::optional<ShownIn> shown = std::nullopt; // what is set of the place rests on it
     bool operator==(const SeenFacts&) const = default;
     bool told() const { return !tips.empty() || down || shown; }
+    // Of several films of a note the one is believed that a person showed something in, or else
+    // the one that is trusted most; fingertips are worth more than the way of the other hand.
+    double worth() const { return (shown ? 2.0 : 0.0) + trust * (tips.empty() ? 0.5 : 1.0); }
 };
 constexpr std::size_t kMaxSeenTips = 8;
 

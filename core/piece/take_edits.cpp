@@ -293,18 +293,19 @@ Status PieceEditor::adoptShown(const std::vector<Take>& takes) {
     return {};
 }
 
-Status PieceEditor::adoptFilm(const FilmFacts& film, const std::vector<Note>& seen) {
-    if (m_piece.takes.empty())
-        return badCall("this piece has no recording");
-    m_piece.takes.front().film = film;
+Status
+PieceEditor::adoptFilm(std::size_t take, const FilmFacts& film, const std::vector<Note>& seen) {
+    if (take >= m_piece.takes.size())
+        return badCall("there is no such take");
+    m_piece.takes[take].film = film;
     for (const Note& other : seen) {
         std::size_t i = 0;
-        if (other.facts.empty() || !located(other.id, i))
+        const NoteFacts* from = other.factsOf(take);
+        if (!from || !located(other.id, i))
             continue; // gone meanwhile
-        m_piece.notes[i].ownSound();
-        SeenFacts& facts = m_piece.notes[i].facts.front().seen;
+        SeenFacts& facts = m_piece.notes[i].seenIn(take, from->span);
         const auto shown = facts.shown;
-        facts = other.facts.front().seen;
+        facts = from->seen;
         facts.shown = shown;
     }
     m_missed = false;
@@ -316,7 +317,7 @@ Status PieceEditor::giveNeck(const NeckFrame& frame) {
     if (m_piece.takes.empty())
         return badCall("this piece has no recording");
     FilmFacts& film = m_piece.takes.front().film;
-    film = {Basis::Set, film.offset_s, film.offset, 0.0, 0.0, 1.0, {frame}};
+    film = {Basis::Set, film.offset_s, film.offset, 0.0, 0.0, 1.0, -1.0, {frame}};
     log("gave the neck of the film", 0);
     return {};
 }

@@ -18,6 +18,22 @@ double mean(std::span<const double> values) {
     return values.empty() ? 0.0 : sum / static_cast<double>(values.size());
 }
 
+// Fingers come over the thin strings: one whose tip is over a thicker string of that fret lies over
+// this one, and may be laid flat.
+double laidFlatCost(const NeckPlane& plane, std::span<const SeenTip> tips, Position place) {
+    constexpr double kBeside = 0.3; // strings that a tip may be off
+    constexpr double kFlat = 1.5;
+    double least = kFarthestTip;
+    for (const SeenTip& tip : tips) {
+        const double along_mm = plane.wire_mm(tip.fret);
+        if (tip.string > place.string + kBeside &&
+            along_mm > plane.wire_mm(place.fret - 1) + kWithin_mm &&
+            along_mm < plane.wire_mm(place.fret) + kWithin_mm)
+            least = kFlat;
+    }
+    return least;
+}
+
 } // namespace
 
 double tipCost(const NeckPlane& plane, std::span<const SeenTip> tips, Position place) {
@@ -47,9 +63,10 @@ tipEvidence(const Instrument& instrument, const NeckPlane& plane, const SeenFact
     for (int string = 1; string <= instrument.stringCount(); ++string) {
         const int fret = instrument.fretFor(string, midi);
         // Wires are counted from the nut, whatever the capo.
-        const double cost =
-            fret < 0 ? kFarthestTip
-                     : tipCost(plane, seen.tips, {string, fret == 0 ? 0 : fret + instrument.capo});
+        const Position place{string, fret == 0 ? 0 : fret + instrument.capo};
+        double cost = fret < 0 ? kFarthestTip : tipCost(plane, seen.tips, place);
+        if (fret > 0)
+            cost = std::min(cost, laidFlatCost(plane, seen.tips, place));
         evidence.costs.push_back(seen.trust * cost);
         least = std::min(least, evidence.costs.back());
     }

@@ -72,6 +72,41 @@ TEST_F(FilmBench, LooksAtTheFilmAndUsesIt) {
     EXPECT_FALSE(piece().lead()->film.told()) << "one step to undo";
 }
 
+// The leading take is a sound alone; the film is the second take, chosen on the Takes bench.
+TEST_F(FilmBench, TheFilmOfAnotherTakeIsLookedAt) {
+    Piece tab = truth;
+    Take sound;
+    sound.name = "sound";
+    sound.path = (SimulatedFilm::path().parent_path() / "sound.wav").string();
+    sound.length_s = 6.9;
+    Take filmed;
+    filmed.name = "film";
+    filmed.path = SimulatedFilm::path().string();
+    filmed.length_s = 7.0;
+    filmed.has_picture = true;
+    tab.takes = {sound, filmed};
+    for (NotePlan& plan : tab.asPlayed().plans)
+        plan.position = {};
+    const auto file = scratch / "two.wirenote";
+    ASSERT_TRUE(writeFileAtomically(file, writePieceJson(tab)).ok());
+    window.openPath(QString::fromStdString(file.string()));
+    ASSERT_TRUE(QTest::qWaitFor([&] { return window.document().isOpen(); }, kPatience_ms));
+    window.showBench(BenchKind::Takes);
+    settle();
+    auto* look = named<QPushButton>("lookAtTake");
+    EXPECT_FALSE(look->isEnabled()) << "the first take has no film";
+    window.transport().setTake(1);
+    settle();
+    ASSERT_TRUE(look->isEnabled());
+    QTest::mouseClick(look, Qt::LeftButton);
+    waitForJobs();
+    EXPECT_TRUE(piece().takes[1].film.told());
+    EXPECT_FALSE(piece().takes[0].film.told());
+    EXPECT_GE(rightPlaces(piece()), 10) << "of 12";
+    window.document().undo();
+    EXPECT_FALSE(piece().takes[1].film.told()) << "one step to undo";
+}
+
 TEST_F(FilmBench, AClickShowsThePlaceOfANote) {
     openFilm(true);
     window.selection().choose(piece().notes[4].id);

@@ -19,6 +19,7 @@ TEST(FilmFields, AnOffsetStaysBeforeAnyNeckIsKnown) {
     Piece piece = filmed();
     piece.lead()->film.offset_s = 0.12;
     piece.lead()->film.offset = Basis::Set;
+    piece.lead()->film.off_mm = 0.75;
     const auto again = readPieceJson(writePieceJson(piece));
     ASSERT_TRUE(again.ok());
     EXPECT_EQ(again->lead()->film, piece.lead()->film);
@@ -37,7 +38,7 @@ TEST(FilmFields, WhatWasSeenAndShownStays) {
     seen.front().facts.front().seen.unplucked = 0.125;
     seen.front().facts.front().seen.trust = 1.0;
     ASSERT_TRUE(editor.showPlace(note, 3, Finger::Ring, {2.5, 30.0, 40.0}).ok());
-    ASSERT_TRUE(editor.adoptFilm(piece.lead()->film, seen).ok());
+    ASSERT_TRUE(editor.adoptFilm(0, piece.lead()->film, seen).ok());
     EXPECT_EQ(piece.notes.front().seen()->shown, (ShownIn{2.5, 30.0, 40.0})) << "a person's word";
     const auto again = readPieceJson(writePieceJson(piece));
     ASSERT_TRUE(again.ok());

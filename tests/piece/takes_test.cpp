@@ -203,5 +203,45 @@ TEST_F(Followed, IsForgottenInPartsAndWithTheTake) {
     EXPECT_FALSE(PieceEditor(piece, "").follow({1.0, 1.0}, 1, {}).ok());
 }
 
+// Several films of one note: the one that is trusted is believed, what a person showed before all.
+TEST(Films, TheOneThatIsTrustedTellsANote) {
+    Note note;
+    EXPECT_EQ(note.seen(), nullptr);
+    SeenFacts& first = note.seenIn(0, {});
+    first.tips = {{1, 4.6, 2.0}};
+    first.trust = 0.2;
+    EXPECT_EQ(note.factsOf(1), nullptr);
+    SeenFacts& other = note.seenIn(1, {3.0, 3.5});
+    other.tips = {{2, 6.6, 3.0}};
+    other.trust = 0.9;
+    ASSERT_TRUE(note.seen());
+    EXPECT_EQ(note.seen()->tips.front().finger, 2);
+    ASSERT_TRUE(note.factsOf(1));
+    EXPECT_EQ(note.factsOf(1)->span, (TimeRange{3.0, 3.5}));
+    note.seenIn(1, {9.0, 9.5}).trust = 0.1;
+    EXPECT_EQ(note.facts.size(), 2U) << "what is known of that take is written over";
+    EXPECT_EQ(note.seen()->tips.front().finger, 1);
+    note.seenIn(1, {}).shown = ShownIn{3.1, 200.0, 100.0};
+    EXPECT_EQ(note.seen()->tips.front().finger, 2) << "a person showed something in it";
+    // The way of a pick alone says less than fingertips do.
+    note.seenIn(1, {}) = {};
+    note.seenIn(1, {}).down = 0.9;
+    note.seenIn(1, {}).trust = 0.3;
+    EXPECT_EQ(note.seen()->tips.size(), 1U);
+}
+
+// The partials of a note that turned out to have another pitch are forgotten, its film is not.
+TEST(Films, StayWithANoteThatGetsAnotherPitch) {
+    Note note;
+    note.ownSound().stiffness = {-9.0, 0.1, false, false};
+    SeenFacts& seen = note.seenIn(1, {3.0, 3.5});
+    seen.tips = {{2, 6.6, 3.0}};
+    seen.trust = 0.9;
+    note.forgetString();
+    EXPECT_EQ(note.factsOf(0), nullptr) << "nothing is left of it";
+    ASSERT_TRUE(note.seen());
+    EXPECT_EQ(note.seen()->tips.size(), 1U);
+}
+
 } // namespace
 } // namespace wirenote

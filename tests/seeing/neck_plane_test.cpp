@@ -71,6 +71,19 @@ TEST(TipEvidence, SpeaksForTheStringUnderTheTip) {
     seen.trust = 0.0;
     EXPECT_NEAR(tipEvidence(kGuitar, kPlane, seen, 64).against(3), 0.0, 1e-9);
     EXPECT_TRUE(tipEvidence(kGuitar, kPlane, {}, 64).costs.empty()) << "nothing was seen";
+    // A finger over the thick strings of a fret may be laid over the thin ones: less sure than its
+    // tip, more than no finger at all. One that ends over a thinner string lies over no thicker.
+    SeenFacts barre;
+    barre.tips = {{1, 4.8, 6.0}};
+    barre.trust = 1.0;
+    const auto under = tipEvidence(kGuitar, kPlane, barre, 69); // string 1 at fret 5, 2 at 10 …
+    EXPECT_LT(under.against(1), under.against(2));
+    EXPECT_LT(under.against(1), under.against(3));
+    SeenFacts thin;
+    thin.tips = {{1, 4.8, 1.0}};
+    thin.trust = 1.0;
+    const auto thick = tipEvidence(kGuitar, kPlane, thin, 57); // string 4 at fret 7, 5 at 12
+    EXPECT_NEAR(thick.against(4), thick.against(5), 1e-9) << "no finger at either";
 }
 
 TEST(TipEvidence, CountsWiresFromTheNutUnderACapo) {

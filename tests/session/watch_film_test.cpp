@@ -4,7 +4,9 @@
 
 #include "formats/notes_json.h"
 #include "formats/piece_json.h"
+#include "piece/edits.h"
 #include "seeing/neck_way.h"
+#include "session/resolve.h"
 #include "session/transcribe.h"
 #include "support/simulated_film.h"
 
@@ -91,6 +93,68 @@ TEST_F(Film, IsNotTrustedWhereItShowsSomethingElse) {
     ASSERT_TRUE(seen.ok());
     EXPECT_GT(seen->followed, 0.9);
     EXPECT_LT(seen->trust, 0.1);
+}
+
+// The leading take is a sound; its film is another take, on another clock.
+TEST_F(Film, OfAnotherTakeTellsTheSameNotes) {
+    constexpr double kLater_s = 0.25; // the film's clock against that of the piece
+    Piece piece = truth;
+    for (NotePlan& plan : piece.asPlayed().plans)
+        plan.position = {};
+    for (Note& note : piece.notes) {
+        note.facts.clear();
+        note.time.value.start_s -= kLater_s;
+        note.time.value.end_s -= kLater_s;
+    }
+    Take sound;
+    Take filmed;
+    sound.length_s = filmed.length_s = 7.0;
+    filmed.has_picture = true;
+    filmed.alignment.stretches = {{{0.0, kLater_s}}};
+    ASSERT_NEAR(filmed.alignment.toTake({1.0}).s, 1.0 + kLater_s, 1e-9);
+    piece.takes = {sound, filmed};
+    const std::vector<Note> before = piece.notes;
+    const auto seen = watchTake(1, path(), {marksAt(0.0), 0.0}, piece, {});
+    ASSERT_TRUE(seen.ok());
+    EXPECT_GT(seen->trust, 0.8);
+    EXPECT_LT(seen->off_mm, 2.0);
+    EXPECT_GE(seen->off_mm, 0.0) << "its wires are in sight";
+    for (const Note& note : piece.notes) {
+        const NoteFacts* facts = note.factsOf(1);
+        ASSERT_TRUE(facts);
+        EXPECT_FALSE(facts->seen.tips.empty());
+        EXPECT_NEAR(facts->span.start_s, note.onset_s() + kLater_s, 1e-9) << "in the take's time";
+        EXPECT_FALSE(note.factsOf(0)) << "the leading take has shown nothing";
+    }
+    // As one edit of the piece as it was, with the film kept beside its take.
+    Piece after = piece;
+    after.notes = before;
+    PieceEditor editor(after, "");
+    ASSERT_TRUE(editor.adoptFilm(1, *seen, piece.notes).ok());
+    EXPECT_TRUE(after.takes[1].film.told());
+    EXPECT_FALSE(after.takes[0].film.told());
+    placeAll(after);
+    int right = 0;
+    for (std::size_t n = 0; n < truth.notes.size(); ++n)
+        right +=
+            after.asPlayed().plans[n].position.value == truth.asPlayed().plans[n].position.value
+                ? 1
+                : 0;
+    EXPECT_GE(right, 10) << "of 12";
+    EXPECT_FALSE(editor.adoptFilm(2, *seen, piece.notes).ok()) << "there is no such take";
+}
+
+TEST_F(Film, OfATakeThatPlaysNothingOfThePieceIsRefused) {
+    Piece piece = truth;
+    Take filmed;
+    filmed.length_s = 7.0;
+    filmed.alignment.stretches = {{{0.0, 100.0}}};
+    piece.takes = {Take{}, filmed};
+    const auto seen = watchTake(1, path(), {}, piece, {});
+    ASSERT_FALSE(seen.ok());
+    EXPECT_NE(seen.error().message.find("plays no note of this piece; line the take up"),
+              std::string::npos)
+        << seen.error().message;
 }
 
 TEST_F(Film, NamesWhatIsWrongWithTheMarks) {

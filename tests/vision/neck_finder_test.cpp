@@ -53,6 +53,26 @@ TEST(NeckFinder, FindsTheNeckAndCountsItsFrets) {
     }
 }
 
+// What is told of a grid that lies beside the wires is how far beside.
+TEST(NeckFinder, TellsHowFarTheWiresLieFromAMap) {
+    const Homography truth = camera(6.0, 1.5, {250.0, 105.0});
+    const auto rgb = picture(truth, standin::handOn(kPlane, 5, 3, 6));
+    const PictureView view{kWidth, kHeight, rgb};
+    const auto there = neckOff_mm(kPlane, view, truth);
+    ASSERT_TRUE(there);
+    EXPECT_LT(*there, 0.6);
+    for (const double aside_mm : {1.5, 2.5}) {
+        Homography beside = truth; // the plane moved along the neck
+        for (const std::size_t row : {0U, 3U, 6U})
+            beside[row + 2] += aside_mm * truth[row];
+        const auto off = neckOff_mm(kPlane, view, beside);
+        ASSERT_TRUE(off) << aside_mm;
+        EXPECT_NEAR(*off, aside_mm, 0.6);
+    }
+    const std::vector<std::uint8_t> nothing(rgb.size(), 90);
+    EXPECT_FALSE(neckOff_mm(kPlane, {kWidth, kHeight, nothing}, truth)) << "no wires in it";
+}
+
 // Whoever knows no better takes the player for right-handed: thick and thin strings change places.
 TEST(NeckFinder, InAMirrorTheSidesChangePlaces) {
     const Homography truth = camera(4.0, 1.5, {250.0, 105.0});

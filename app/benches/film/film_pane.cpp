@@ -127,7 +127,7 @@ QWidget* FilmPane::buildLooking() {
                         "lookAtFilm",
                         tr("Finds the neck, follows it, and sees at every note where the fingers "
                            "are. It takes some times the length of the film."));
-    connect(look, &QPushButton::clicked, &m_commands, &FilmCommands::look);
+    connect(look, &QPushButton::clicked, &m_commands, [this] { m_commands.look(0); });
     m_large = button(tr("La&rge"), "filmLarge", tr("The film takes the room of the cards."));
     m_large->setCheckable(true);
     connect(m_large, &QPushButton::toggled, this, &FilmPane::refresh);
@@ -304,6 +304,8 @@ QString FilmPane::stateText() const {
     said << (film.neck == Basis::Set ? tr("Neck given, followed in %1 % of the pictures.")
                                      : tr("Neck found, followed in %1 % of the pictures."))
                 .arg(std::lround(100.0 * film.followed));
+    if (film.off_mm >= 0.0)
+        said << tr("Its frets lie about %1 mm from the lines.").arg(film.off_mm, 0, 'f', 1);
     constexpr double kTrusted = 0.5;
     if (film.trust <= 0.0)
         said << tr("Its hands do not fit what is heard: it counts for nothing.");

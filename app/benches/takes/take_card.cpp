@@ -32,7 +32,8 @@ TakeCard::TakeCard(Document& document, Transport& transport, TakeCommands& takes
       m_origin(new QLineEdit), m_rights(new QComboBox), m_remark(new QLineEdit),
       m_hear(new QPushButton(tr("Hear the notes  E"))),
       m_trim(new QPushButton(tr("Keep the loop only"))),
-      m_line_up(new QPushButton(tr("Line up by sound"))), m_remove(new QPushButton(tr("Remove"))),
+      m_line_up(new QPushButton(tr("Line up by sound"))),
+      m_look(new QPushButton(tr("Look at the film"))), m_remove(new QPushButton(tr("Remove"))),
       m_find(new QPushButton) {
     setObjectName("take");
     column()->addWidget(m_title);
@@ -177,7 +178,8 @@ QLayout* TakeCard::buildButtons() {
     auto* grid = new QGridLayout;
     int i = 0;
     m_find->setObjectName("findRecording");
-    for (QPushButton* button : {m_hear, add, m_line_up, m_trim, m_find, m_remove}) {
+    m_look->setObjectName("lookAtTake");
+    for (QPushButton* button : {m_hear, add, m_line_up, m_trim, m_look, m_find, m_remove}) {
         button->setMinimumHeight(32);
         button->setFont(uiFont(9.0));
         button->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
@@ -186,6 +188,9 @@ QLayout* TakeCard::buildButtons() {
     }
     m_hear->setToolTip(
         tr("Hears the notes of the loop, or of the whole take. What you set stays."));
+    m_look->setToolTip(
+        tr("Finds the neck in this take's film, and both hands at every note; what is "
+           "seen counts for strings, frets, fingers and strokes."));
     m_line_up->setToolTip(tr("Finds the same music in this take and the first one."));
     m_trim->setToolTip(tr("Only the part inside the loop is heard and lined up."));
     connect(m_hear, &QPushButton::clicked, &m_takes, qOverload<>(&TakeCommands::hear));
@@ -194,6 +199,8 @@ QLayout* TakeCard::buildButtons() {
         m_takes.lineUpBySound(m_transport.take());
     });
     connect(m_trim, &QPushButton::clicked, &m_takes, &TakeCommands::trimToLoop);
+    connect(
+        m_look, &QPushButton::clicked, this, [this] { emit filmLookWanted(m_transport.take()); });
     connect(m_find, &QPushButton::clicked, this, &TakeCard::recordingWanted);
     connect(m_remove, &QPushButton::clicked, this, [this] { m_takes.remove(m_transport.take()); });
     return grid;
@@ -233,6 +240,8 @@ void TakeCard::refreshTake(std::size_t index) {
         facts << (take.alignment.semitones < 0
                       ? tr("sounds %1 semitones lower than take 1").arg(-take.alignment.semitones)
                       : tr("sounds %1 semitones higher than take 1").arg(take.alignment.semitones));
+    if (take.film.told())
+        facts << tr("film seen, trusted to %1").arg(percentText(take.film.trust));
     if (!media && !take.path.empty())
         facts << tr("the recording is missing");
     m_facts->setText(facts.join(QStringLiteral(" · ")));
@@ -290,6 +299,7 @@ void TakeCard::refresh() {
         field->setEnabled(there);
     m_hear->setEnabled(there && m_document.media(0));
     m_line_up->setEnabled(there && index > 0 && m_document.media(index));
+    m_look->setEnabled(there && takes[index].has_picture && m_document.media(index));
     const bool missing = there && !m_document.media(index);
     m_find->setEnabled(there);
     m_find->setText(missing ? tr("Find the recording…") : tr("Another copy…"));

@@ -28,6 +28,7 @@ class TakeCard : public Card {
   signals:
     void addWanted();       // another recording of the same piece
     void recordingWanted(); // find the moved recording
+    void filmLookWanted(std::size_t take);
 
   private:
     void refresh();
@@ -60,6 +61,7 @@ class TakeCard : public Card {
     QPushButton* m_hear;
     QPushButton* m_trim;
     QPushButton* m_line_up;
+    QPushButton* m_look;
     QPushButton* m_remove;
     QPushButton* m_find;
     bool m_refreshing = false;
