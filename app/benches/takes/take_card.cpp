@@ -179,11 +179,11 @@ QLayout* TakeCard::buildButtons() {
     int i = 0;
     m_find->setObjectName("findRecording");
     m_look->setObjectName("lookAtTake");
-    for (QPushButton* button : {m_hear, add, m_line_up, m_trim, m_look, m_find, m_remove}) {
+    for (QPushButton* button : {m_hear, add, m_line_up, m_trim, m_find, m_remove, m_look}) {
         button->setMinimumHeight(32);
         button->setFont(uiFont(9.0));
         button->setSizePolicy(QSizePolicy::Ignored, QSizePolicy::Fixed);
-        grid->addWidget(button, i / 2, i % 2);
+        grid->addWidget(button, i / 2, i % 2, 1, button == m_look ? 2 : 1);
         ++i;
     }
     m_hear->setToolTip(
@@ -299,7 +299,8 @@ void TakeCard::refresh() {
         field->setEnabled(there);
     m_hear->setEnabled(there && m_document.media(0));
     m_line_up->setEnabled(there && index > 0 && m_document.media(index));
-    m_look->setEnabled(there && takes[index].has_picture && m_document.media(index));
+    m_look->setVisible(there && takes[index].has_picture);
+    m_look->setEnabled(there && m_document.media(index));
     const bool missing = there && !m_document.media(index);
     m_find->setEnabled(there);
     m_find->setText(missing ? tr("Find the recording…") : tr("Another copy…"));
