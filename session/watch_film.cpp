@@ -26,6 +26,11 @@ constexpr double kLeastFollowed = 0.2;
 constexpr double kFarthest_s = 0.3; // that picture and sound are apart
 constexpr double kClear = 3.0;      // standard deviations
 
+// What this film shows of a note, whatever others do.
+const SeenFacts* seenHere(const Note& note) {
+    return note.facts.empty() ? nullptr : &note.facts.front().seen;
+}
+
 // The cheapest place of a pitch by the fingertips.
 double bestCost(const Instrument& instrument,
                 const NeckPlane& plane,
@@ -44,7 +49,7 @@ double trustOf(const Piece& piece, const NeckPlane& plane) {
     std::vector<double> fits;
     std::vector<double> by_chance;
     for (const Note& note : piece.notes) {
-        const SeenFacts* seen = note.seen();
+        const SeenFacts* seen = seenHere(note);
         if (!seen || seen->tips.empty() || !note.pitched())
             continue;
         fits.push_back(bestCost(piece.instrument, plane, seen->tips, note.frettedMidi()));
@@ -201,7 +206,7 @@ void countBySound(const NeckPlane& plane, Piece& piece, FilmFacts& facts) {
     const auto costAt = [&](int shift) {
         double sum = 0.0;
         for (const Note& note : piece.notes) {
-            const SeenFacts* seen = note.seen();
+            const SeenFacts* seen = seenHere(note);
             if (!seen || seen->tips.empty() || !note.pitched())
                 continue;
             std::vector<SeenTip> tips = seen->tips;

@@ -201,7 +201,7 @@ struct Note {
     int midi() const; // nearest semitone
     // What all that was heard of it says together; a copy.
     const HeardFacts heard() const { return mergedFacts(facts); }
-    // What a film showed at it, the first that tells; null where none did.
+    // What a film showed at it, the one that is worth most; null where none did.
     const SeenFacts* seen() const;
     // What the first stretch of a take told; null: nothing.
     const NoteFacts* factsOf(std::size_t take) const;

@@ -25,14 +25,19 @@ class FilmBench : public BenchTest, protected test::SimulatedFilm {
   protected:
     FilmBench() : BenchTest(BenchKind::Neck) {}
 
+    Take filmedTake() const {
+        Take take;
+        take.name = "film";
+        take.path = SimulatedFilm::path().string();
+        take.length_s = 7.0;
+        take.has_picture = true;
+        return take;
+    }
+
     // The tab of the film with places that are wrong by a string, none of them set.
     void openFilm(bool with_neck) {
         Piece tab = truth;
-        Take lead;
-        lead.name = "film";
-        lead.path = SimulatedFilm::path().string();
-        lead.length_s = 7.0;
-        lead.has_picture = true;
+        Take lead = filmedTake();
         if (with_neck)
             for (const double time_s : {0.0, 1.0, 2.0, 3.0, 4.0, 5.0, 6.0})
                 lead.film.frames.push_back(neckFrame(plane, cameraAt(time_s), time_s));
@@ -76,15 +81,9 @@ TEST_F(FilmBench, LooksAtTheFilmAndUsesIt) {
 TEST_F(FilmBench, TheFilmOfAnotherTakeIsLookedAt) {
     Piece tab = truth;
     Take sound;
-    sound.name = "sound";
     sound.path = (SimulatedFilm::path().parent_path() / "sound.wav").string();
     sound.length_s = 6.9;
-    Take filmed;
-    filmed.name = "film";
-    filmed.path = SimulatedFilm::path().string();
-    filmed.length_s = 7.0;
-    filmed.has_picture = true;
-    tab.takes = {sound, filmed};
+    tab.takes = {sound, filmedTake()};
     for (NotePlan& plan : tab.asPlayed().plans)
         plan.position = {};
     const auto file = scratch / "two.wirenote";

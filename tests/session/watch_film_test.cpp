@@ -144,6 +144,26 @@ TEST_F(Film, OfAnotherTakeTellsTheSameNotes) {
     EXPECT_FALSE(editor.adoptFilm(2, *seen, piece.notes).ok()) << "there is no such take";
 }
 
+// A film that shows no hand at the notes earns no trust by what another film shows of them.
+TEST_F(Film, IsTrustedForWhatItShowsItself) {
+    Piece piece = truth;
+    Take filmed;
+    filmed.length_s = 7.0;
+    piece.takes = {filmed, filmed};
+    ASSERT_TRUE(watchTake(1, path(), {marksAt(0.0), 0.0}, piece, {}).ok());
+    ASSERT_TRUE(piece.notes.front().seen());
+    EXPECT_GT(piece.notes.front().seen()->trust, 0.8);
+    for (Note& note : piece.notes) { // long after the film is over
+        note.time.value.start_s += 100.0;
+        note.time.value.end_s += 100.0;
+    }
+    const auto first = watchTake(0, path(), {marksAt(0.0), 0.0}, piece, {});
+    ASSERT_TRUE(first.ok());
+    EXPECT_EQ(first->trust, 0.0);
+    ASSERT_TRUE(piece.notes.front().seen());
+    EXPECT_FALSE(piece.notes.front().seen()->tips.empty()) << "the other film is still believed";
+}
+
 TEST_F(Film, OfATakeThatPlaysNothingOfThePieceIsRefused) {
     Piece piece = truth;
     Take filmed;

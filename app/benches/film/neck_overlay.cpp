@@ -191,9 +191,10 @@ void NeckOverlay::paintSeen(QPainter& painter, const Homography& neck) const {
         painter.setPen(QPen(theme().accent, 2.4));
         painter.drawEllipse(centre, 8, 8);
     }
-    const SeenFacts* seen = note->seen();
-    if (!seen)
+    const NoteFacts* facts = note->factsOf(0); // in this picture, whatever other takes show
+    if (!facts)
         return;
+    const SeenFacts* seen = &facts->seen;
     constexpr double kDoubt_mm = 5.0; // of a tip, standard deviation
     painter.setPen(QPen(QColor(0, 0, 0, 150), 1.0));
     painter.setBrush(QColor(255, 255, 255, 190));
