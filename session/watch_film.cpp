@@ -342,6 +342,9 @@ Result<FilmFacts> watchTake(std::size_t take,
                             const JobControl& job) {
     if (take == 0)
         return watchFilm(film, options, 0.0, piece, job);
+    if (piece.takes[take].alignment.basis == Basis::Reasoned) // nobody, by sound or by hand
+        return badInput(film.string(),
+                        "is not lined up with this piece; line it up first (Line up by sound)");
     Piece there = asPlayedIn(piece, take);
     if (there.notes.empty())
         return badInput(film.string(),

@@ -31,8 +31,8 @@ Result<FilmFacts> watchFilm(const std::filesystem::path& film,
                             const JobControl& job);
 
 // The same for any take of a piece, at the places where it plays the piece's notes: what is seen
-// goes to the facts of that take. `film`: the take's file. Errors: also a take that plays none of
-// the notes.
+// goes to the facts of that take. `film`: the take's file. Errors: also a take that is not lined
+// up, or plays none of the notes.
 Result<FilmFacts> watchTake(std::size_t take,
                             const std::filesystem::path& film,
                             const FilmOptions& options,

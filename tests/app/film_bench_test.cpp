@@ -84,6 +84,7 @@ TEST_F(FilmBench, TheFilmOfAnotherTakeIsLookedAt) {
     sound.path = (SimulatedFilm::path().parent_path() / "sound.wav").string();
     sound.length_s = 6.9;
     tab.takes = {sound, filmedTake()};
+    tab.takes[1].alignment.basis = Basis::Heard;
     for (NotePlan& plan : tab.asPlayed().plans)
         plan.position = {};
     const auto file = scratch / "two.wirenote";

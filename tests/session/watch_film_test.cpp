@@ -111,6 +111,7 @@ TEST_F(Film, OfAnotherTakeTellsTheSameNotes) {
     sound.length_s = filmed.length_s = 7.0;
     filmed.has_picture = true;
     filmed.alignment.stretches = {{{0.0, kLater_s}}};
+    filmed.alignment.basis = Basis::Heard;
     ASSERT_NEAR(filmed.alignment.toTake({1.0}).s, 1.0 + kLater_s, 1e-9);
     piece.takes = {sound, filmed};
     const std::vector<Note> before = piece.notes;
@@ -149,6 +150,7 @@ TEST_F(Film, IsTrustedForWhatItShowsItself) {
     Piece piece = truth;
     Take filmed;
     filmed.length_s = 7.0;
+    filmed.alignment.basis = Basis::Heard;
     piece.takes = {filmed, filmed};
     ASSERT_TRUE(watchTake(1, path(), {marksAt(0.0), 0.0}, piece, {}).ok());
     ASSERT_TRUE(piece.notes.front().seen());
@@ -170,6 +172,10 @@ TEST_F(Film, OfATakeThatPlaysNothingOfThePieceIsRefused) {
     filmed.length_s = 7.0;
     filmed.alignment.stretches = {{{0.0, 100.0}}};
     piece.takes = {Take{}, filmed};
+    const auto unknown = watchTake(1, path(), {}, piece, {});
+    ASSERT_FALSE(unknown.ok()) << "it may be of anything";
+    EXPECT_NE(unknown.error().message.find("is not lined up"), std::string::npos);
+    piece.takes[1].alignment.basis = Basis::Heard;
     const auto seen = watchTake(1, path(), {}, piece, {});
     ASSERT_FALSE(seen.ok());
     EXPECT_NE(seen.error().message.find("plays no note of this piece; line the take up"),
