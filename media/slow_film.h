@@ -4,17 +4,13 @@
 #include "base/job.h"
 #include "base/result.h"
 #include "base/time_range.h"
+#include "media/film_file.h"
 
 #include <filesystem>
 #include <string>
 #include <vector>
 
 namespace wirenote {
-
-struct FilmChapter {
-    TimeRange span; // seconds of the recording
-    std::string title;
-};
 
 struct SlowFilm {
     TimeRange span;        // seconds of the recording
@@ -23,7 +19,8 @@ struct SlowFilm {
     int sound_stream = -1; // −1: the file's own choice
     int max_width = 640;   // of the picture
     std::string title;
-    std::vector<FilmChapter> chapters; // what lies outside the span is left out
+    // In seconds of the recording; what lies outside the span is left out.
+    std::vector<FilmChapter> chapters;
 };
 constexpr double kLongestSlowFilm_s = 1800.0; // of the result
 

@@ -1,6 +1,9 @@
 #include "session/demo.h"
 
+#include "base/atomic_file.h"
+#include "camera/filmed_performance.h"
 #include "demo/heron.h"
+#include "media/film_file.h"
 #include "media/sound_file.h"
 #include "session/demonstrate.h"
 #include "session/files.h"
@@ -8,19 +11,27 @@
 #include "session/transcribe.h"
 #include "sounding/render.h"
 
+#include <future>
+
 namespace wirenote {
 
 namespace {
+
+// How a simulated performance sounds.
+Result<Sound> played(const Piece& truth, double rate_hz, const JobControl& job) {
+    RenderOptions options;
+    options.rate_hz = rate_hz;
+    options.a4_hz = truth.lead()->reference.a4_hz;
+    options.noise_db = -62.0;
+    return renderPiece(truth, options, job);
+}
 
 // One simulated performance: its sound and its truth.
 Status perform(const Piece& truth,
                const std::filesystem::path& sound_file,
                const std::filesystem::path& truth_file,
                const JobControl& job) {
-    RenderOptions options;
-    options.a4_hz = truth.lead()->reference.a4_hz;
-    options.noise_db = -62.0;
-    const auto sound = renderPiece(truth, options, job);
+    const auto sound = played(truth, RenderOptions{}.rate_hz, job);
     if (!sound)
         return sound.error();
     if (const Status written = writeWav(sound_file, sound->view()); !written)
@@ -28,10 +39,64 @@ Status perform(const Piece& truth,
     return writeAny(truth, truth_file);
 }
 
+// The pictures and the sound of a performance, as a film; the next picture is painted while one is
+// encoded.
+Result<std::string>
+filmOf(const standin::FilmedPerformance& filmed, const Sound& sound, const JobControl& job) {
+    using Filmed = standin::FilmedPerformance;
+    auto film =
+        FilmFile::begin({Filmed::kWidth, Filmed::kHeight, "SIMULATED: Heron at Low Water", {}});
+    if (!film)
+        return film.error();
+    const Error not_made{ErrorKind::Internal, {}, "the film of the demo could not be encoded"};
+    const std::vector<float>& mono = sound.samples;
+    std::vector<float> block(2 * (*film)->soundBlock());
+    const auto paint = [&filmed](int k) {
+        return std::async(std::launch::async,
+                          [&filmed, k] { return filmed.picture(k / Filmed::kRate); });
+    };
+    int shown = 0;
+    std::future<std::vector<std::uint8_t>> next = paint(0);
+    for (std::size_t from = 0; from < mono.size(); from += block.size() / 2) {
+        if (job.cancelRequested())
+            return cancelled();
+        for (; shown / Filmed::kRate <= (*film)->sound_s(); ++shown) {
+            const std::vector<std::uint8_t> rgb = next.get();
+            next = paint(shown + 1);
+            if (!(*film)->addPicture(shown / Filmed::kRate, {Filmed::kWidth, Filmed::kHeight, rgb}))
+                return not_made;
+        }
+        for (std::size_t i = 0; i < block.size() / 2; ++i)
+            block[2 * i] = block[2 * i + 1] = from + i < mono.size() ? mono[from + i] : 0.0F;
+        if (!(*film)->addSound(block))
+            return not_made;
+    }
+    return (*film)->finish();
+}
+
+// One simulated performance before a simulated camera.
+Status performBeforeCamera(const Piece& tab,
+                           const std::filesystem::path& film_file,
+                           const std::filesystem::path& truth_file,
+                           const JobControl& job) {
+    const auto sound = played(tab, FilmFile::kRate_hz, job);
+    if (!sound)
+        return sound.error();
+    const standin::FilmedPerformance filmed(tab);
+    const auto film = filmOf(filmed, *sound, job);
+    if (!film)
+        return film.error();
+    if (const Status written = writeFileAtomically(film_file, *film); !written)
+        return written;
+    return writeAny(filmed.truth(), truth_file);
+}
+
 void describe(Take& take, const Take& truth) {
     take.name = truth.name;
     take.kind = truth.kind;
-    take.origin = "made by the simulated instrument that ships with Wirenote";
+    take.origin = take.has_picture
+                      ? "made by the simulated instrument and camera that ship with Wirenote"
+                      : "made by the simulated instrument that ships with Wirenote";
     take.rights = TakeRights::OwnRecording;
 }
 
@@ -40,7 +105,7 @@ void describe(Take& take, const Take& truth) {
 DemoFiles demoIn(const std::filesystem::path& folder) {
     return {folder / "heron-at-low-water.wav",
             folder / "heron-at-low-water.truth.json",
-            folder / "heron-shown-slowly.wav",
+            folder / "heron-shown-slowly.webm",
             folder / "heron-shown-slowly.truth.json",
             folder / "heron-at-low-water.wirenote"};
 }
@@ -56,7 +121,8 @@ Result<DemoFiles> makeDemo(const std::filesystem::path& folder, const JobControl
     if (const Status made = perform(truth, files.take, files.truth, job); !made)
         return made.error();
     const Piece slow_truth = standin::heronShownSlowly();
-    if (const Status made = perform(slow_truth, files.slow, files.slow_truth, job); !made)
+    if (const Status made = performBeforeCamera(slow_truth, files.slow, files.slow_truth, job);
+        !made)
         return made.error();
     TranscribeOptions transcription;
     // As one opens a recording without a word about its tuning: there is something to ask about.

@@ -10,7 +10,7 @@ namespace wirenote {
 struct DemoFiles {
     std::filesystem::path take;  // the SIMULATED recording
     std::filesystem::path truth; // what was played, notes JSON
-    std::filesystem::path slow;  // a second SIMULATED take: slower, lower, later
+    std::filesystem::path slow;  // a second SIMULATED take: slower, lower, later, with a film
     std::filesystem::path slow_truth;
     std::filesystem::path piece; // both takes as heard and lined up by Wirenote, ready to open
 };

@@ -137,6 +137,7 @@ bool FilmWay::settle() {
         for (Homography& map : m_way.maps)
             for (const std::size_t i : {1U, 4U, 7U}) // what grows across the neck
                 map[i] = -map[i];
+        std::swap(m_moved.down, m_moved.up);
     }
     return m_hand.settle();
 }
@@ -210,6 +211,8 @@ std::future<FilmWay::AtNote> FilmWay::lookAt(double onset_s, std::optional<doubl
         if (!about.empty())
             seen.across_mm = across_mm(about);
         seen.plucked = pluckMap(before, after);
+        if (seen.plucked && seen.plucked->all() > 0.0)
+            seen.plucked_mm = PluckingMotion::fromBridge_mm(m_plane, seen.plucked->edge());
         seen.tips = tipsIn(pressed);
         return seen;
     });

@@ -57,9 +57,10 @@ class FilmWay {
 
     // What a note shows.
     struct AtNote {
-        std::optional<double> across_mm; // of the plucking hand, towards the thin strings
-        std::optional<PluckMap> plucked; // what changed where it is
-        std::vector<SeenTip> tips;       // shortly after the note begins
+        std::optional<double> across_mm;  // of the plucking hand, towards the thin strings
+        std::optional<PluckMap> plucked;  // what changed where it is
+        std::optional<double> plucked_mm; // from the bridge
+        std::vector<SeenTip> tips;        // shortly after the note begins
     };
     // Of a note that begins then; the plucking hand at an attack, where one is asked about. The
     // pictures are read at once, looked at while others are read.

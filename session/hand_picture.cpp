@@ -51,6 +51,27 @@ PickPoint pickPointAt(const PluckedLine& line, std::size_t i, bool down) {
     return point;
 }
 
+// What films show of silent strokes: those that were inferred are seen, others are added.
+void addPasses(const Piece& piece, std::vector<HandTurn>& turns) {
+    constexpr double kSame_s = 0.09;
+    constexpr double kLikely = 0.5;
+    for (const Take& take : piece.takes)
+        for (const SilentPass& pass : take.film.passes) {
+            if (pass.probability * take.film.trust < kLikely)
+                continue;
+            const double at_s = take.alignment.toPiece({pass.time_s}).s;
+            const auto next =
+                std::ranges::lower_bound(turns, at_s - kSame_s, {}, &HandTurn::time_s);
+            if (next != turns.end() && next->time_s < at_s + kSame_s) {
+                if (next->note == 0 && next->down == pass.down)
+                    next->seen = true;
+                continue;
+            }
+            turns.insert(std::ranges::upper_bound(turns, at_s, {}, &HandTurn::time_s),
+                         {at_s, pass.down, 0, false, true});
+        }
+}
+
 } // namespace
 
 HandPicture handPicture(const Piece& piece) {
@@ -76,6 +97,8 @@ HandPicture handPicture(const Piece& piece) {
             point.flips = change.flips;
             point.slant = change.slant;
         }
+    if (!picture.turns.empty())
+        addPasses(piece, picture.turns);
     picture.cells = cellsOf(piece);
     return picture;
 }

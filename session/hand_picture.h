@@ -15,6 +15,7 @@ struct HandTurn {
     bool down = true;   // on the way to it
     NoteId note = 0;    // the first that it strikes; 0: it passes the strings without a sound
     bool ghost = false; // it scratches
+    bool seen = false;  // silent, and a film shows it
 };
 
 // Where the pick meets the strings.
@@ -39,7 +40,8 @@ struct FingerPoint {
 // All movements of the plucking hand, in time, by "as played".
 struct HandPicture {
     // Of a picking hand, as far as it goes on evenly: every stroke that sounds or scratches, and
-    // between two like strokes the silent one back (common practice of a hand that never stops).
+    // between two like strokes the silent one back (common practice of a hand that never stops);
+    // and silent ones that a film shows.
     std::vector<HandTurn> turns;
     std::vector<PickPoint> pick;
     std::vector<FingerPoint> fingers;

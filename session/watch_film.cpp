@@ -6,9 +6,11 @@
 #include "media/picture_reader.h"
 #include "seeing/hand_fit.h"
 #include "seeing/pluck_fingers.h"
+#include "seeing/pressed_tips.h"
 #include "seeing/tip_evidence.h"
 #include "session/film_neck.h"
 #include "session/film_way.h"
+#include "session/silent_passes.h"
 
 #include <algorithm>
 #include <array>
@@ -63,6 +65,15 @@ double trustOf(const Piece& piece, const NeckPlane& plane) {
     return tipTrust(fits, by_chance);
 }
 
+// Also of fingers that hold what does not sound.
+void tellPressed(Piece& piece, const NeckPlane& plane) {
+    std::vector<SeenMoment> moments;
+    for (Note& note : piece.notes)
+        moments.push_back(
+            {&note.facts.front().seen, note.onset_s(), note.pitched() ? note.frettedMidi() : -1});
+    wirenote::tellPressed(piece.instrument, plane, moments);
+}
+
 // A pick's way, as likely as it is far beside the usual one of this film.
 void addDirections(const std::vector<std::optional<double>>& across_mm, Piece& piece) {
     constexpr double kFar = 0.5;     // of the usual way
@@ -74,6 +85,7 @@ void addDirections(const std::vector<std::optional<double>>& across_mm, Piece& p
     const double usual = median(far).value_or(0.0);
     for (std::size_t n = 0; n < piece.notes.size() && usual > 0.0; ++n)
         if (across_mm[n]) {
+            piece.notes[n].facts.front().seen.swing_mm = std::abs(*across_mm[n]);
             const double share = std::tanh(*across_mm[n] / (kFar * usual));
             piece.notes[n].facts.front().seen.down = 0.5 + (kAtMost - 0.5) * share;
         }
@@ -90,7 +102,10 @@ bool lookAtNotes(FilmWay& way, double late_s, Piece& piece, const JobControl& jo
         FilmWay::AtNote seen = looking.get();
         across_mm.push_back(together[n] ? across_mm.back() : seen.across_mm);
         plucked.push_back({std::move(seen.plucked), piece.notes[n].midi()});
-        piece.notes[n].facts.front().seen.tips = std::move(seen.tips);
+        SeenFacts& facts = piece.notes[n].facts.front().seen;
+        facts.plucked_mm =
+            together[n] ? piece.notes[n - 1].facts.front().seen.plucked_mm : seen.plucked_mm;
+        facts.tips = std::move(seen.tips);
     };
     double attack_s = -1e9;
     for (Note& note : piece.notes) {
@@ -99,6 +114,7 @@ bool lookAtNotes(FilmWay& way, double late_s, Piece& piece, const JobControl& jo
         note.ownSound(); // the note's own stretch of the take is the first of its facts
         note.facts.front().seen.trust = 1.0;
         note.facts.front().seen.down.reset();
+        note.facts.front().seen.swing_mm.reset();
         std::optional<double> attack;
         together.push_back(note.onset_s() < attack_s + kApart_s);
         if (!together.back()) {
@@ -325,10 +341,16 @@ Result<FilmFacts> watchFilm(const std::filesystem::path& film,
                               "a picture that shows it sharply");
     facts.frames = way.frames(scale);
     measureOffset(way, options, onsetsOf(piece, start_s), facts);
+    if (way.showsPlucking()) {
+        facts.passes = silentPasses(way.moved(), onsetsOf(piece, start_s + facts.offset_s));
+        for (SilentPass& pass : facts.passes)
+            pass.time_s = std::max(0.0, pass.time_s - facts.offset_s);
+    }
     if (!lookAtNotes(way, start_s + facts.offset_s, piece, job))
         return cancelled();
     if (!start->given)
         countBySound(plane, piece, facts);
+    tellPressed(piece, plane);
     facts.trust = trustOf(piece, plane);
     for (Note& note : piece.notes)
         note.facts.front().seen.trust = facts.trust;

@@ -31,6 +31,10 @@ cv::Mat flowBetween(const cv::Mat& before, const cv::Mat& after, int window) {
     return flow;
 }
 
+// Where strings are plucked, as shares of the scale.
+constexpr double kPluckedFrom = 0.68;
+constexpr double kPluckedTo = 1.02;
+
 } // namespace
 
 struct PluckingMotion::State {
@@ -42,11 +46,15 @@ struct PluckingMotion::State {
 
 PluckingMotion::PluckingMotion(const NeckPlane& plane)
     : m(std::make_unique<State>(
-          State{{0.68 * plane.scale_mm(), 1.02 * plane.scale_mm(), 90.0, 0.5},
-                {0.68 * plane.scale_mm(), 1.05 * plane.scale_mm(), 110.0, 0.8},
-                {0.68 * plane.scale_mm(), 1.02 * plane.scale_mm(), 90.0, 0.8},
+          State{{kPluckedFrom * plane.scale_mm(), kPluckedTo * plane.scale_mm(), 90.0, 0.5},
+                {kPluckedFrom * plane.scale_mm(), 1.05 * plane.scale_mm(), 110.0, 0.8},
+                {kPluckedFrom * plane.scale_mm(), kPluckedTo * plane.scale_mm(), 90.0, 0.8},
                 {}})) {}
 PluckingMotion::~PluckingMotion() = default;
+
+double PluckingMotion::fromBridge_mm(const NeckPlane& plane, double along) {
+    return plane.scale_mm() * (1.0 - kPluckedFrom - along * (kPluckedTo - kPluckedFrom));
+}
 
 PluckingMotion::Moved PluckingMotion::next(const PictureView& picture, const Homography& neck) {
     constexpr float kNoise = 6.0F; // grey

@@ -31,6 +31,8 @@ class PluckingMotion {
                      const Homography& first_neck,
                      const PictureView& second,
                      const Homography& second_neck) const;
+    // How far from the bridge a point of a map lies, by PluckMap::edge().
+    static double fromBridge_mm(const NeckPlane& plane, double along);
     // Where something changed between two pictures.
     PluckMap map(const PictureView& first,
                  const Homography& first_neck,

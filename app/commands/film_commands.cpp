@@ -43,25 +43,24 @@ FilmCommands::FilmCommands(Document& document, Selection& selection, JobRunner& 
     connect(&document, &Document::opened, this, [this] { tryCount(0); });
 }
 
-bool FilmCommands::hasFilm() const {
-    const Take* lead = m_document.piece().lead();
-    return lead && lead->has_picture && m_document.media(0);
+const Take* FilmCommands::takeAt(std::size_t take) const {
+    const auto& takes = m_document.piece().takes;
+    return take < takes.size() ? &takes[take] : nullptr;
 }
 
-std::optional<Homography> FilmCommands::neckAt(double take_s) const {
-    const Take* lead = m_document.piece().lead();
-    if (!lead)
+std::optional<Homography> FilmCommands::neckAt(std::size_t take, double film_s) const {
+    const Take* of = takeAt(take);
+    if (!of)
         return std::nullopt;
     const NeckPlane plane(m_document.piece().instrument);
-    const auto neck = wirenote::neckAt(plane, lead->film, take_s);
-    return neck && m_tried != 0 ? neckOf(plane, recounted(plane, *neck, m_tried, take_s)) : neck;
+    const auto neck = wirenote::neckAt(plane, of->film, film_s);
+    return neck && m_tried != 0 ? neckOf(plane, recounted(plane, *neck, m_tried, film_s)) : neck;
 }
 
-bool FilmCommands::countInDoubt() const {
+bool FilmCommands::countInDoubt(std::size_t take) const {
     constexpr double kSure = 0.9;
-    const Take* lead = m_document.piece().lead();
-    return lead && lead->film.told() && lead->film.neck == Basis::Seen &&
-           lead->film.numbering < kSure;
+    const Take* of = takeAt(take);
+    return of && of->film.told() && of->film.neck == Basis::Seen && of->film.numbering < kSure;
 }
 
 void FilmCommands::tryCount(int frets) {
@@ -69,12 +68,12 @@ void FilmCommands::tryCount(int frets) {
     emit countTried();
 }
 
-void FilmCommands::acceptCount(double take_s) {
+void FilmCommands::acceptCount(std::size_t take, double film_s) {
     const NeckPlane plane(m_document.piece().instrument);
-    const auto neck = neckAt(take_s);
+    const auto neck = neckAt(take, film_s);
     tryCount(0);
     if (neck)
-        giveNeck(neckFrame(plane, *neck, std::max(0.0, take_s)));
+        giveNeck(take, neckFrame(plane, *neck, std::max(0.0, film_s)));
 }
 
 void FilmCommands::look(std::size_t take) {
@@ -113,40 +112,40 @@ void FilmCommands::look(std::size_t take) {
         });
 }
 
-void FilmCommands::giveNeck(const NeckFrame& frame) {
+void FilmCommands::giveNeck(std::size_t take, const NeckFrame& frame) {
     const bool given = m_document.edit(
         tr("give the neck"),
-        frame.time_s,
-        [&frame](PieceEditor& e) { return e.giveNeck(frame); },
+        0.0,
+        [&frame, take](PieceEditor& e) { return e.giveNeck(take, frame); },
         Resolve::Nothing);
     if (given && !m_document.piece().notes.empty())
-        look(0);
+        look(take);
 }
 
-void FilmCommands::setOffset(double seconds) {
-    const Take* lead = m_document.piece().lead();
-    if (!lead || (lead->film.offset == Basis::Set && lead->film.offset_s == seconds))
+void FilmCommands::setOffset(std::size_t take, double seconds) {
+    const Take* of = takeAt(take);
+    if (!of || (of->film.offset == Basis::Set && of->film.offset_s == seconds))
         return;
     const bool set = m_document.edit(
         tr("set how late the film is"),
         0.0,
-        [seconds](PieceEditor& e) {
-            return e.changeTake(0, [seconds](Take& take) {
-                take.film.offset_s = seconds;
-                take.film.offset = Basis::Set;
+        [seconds, take](PieceEditor& e) {
+            return e.changeTake(take, [seconds](Take& changed) {
+                changed.film.offset_s = seconds;
+                changed.film.offset = Basis::Set;
             });
         },
         Resolve::Nothing);
     if (set && !m_document.piece().notes.empty())
-        look(0);
+        look(take);
 }
 
-std::optional<PlanePoint> FilmCommands::onNeck(double take_s, PicturePoint at) {
+std::optional<PlanePoint> FilmCommands::onNeck(std::size_t take, double film_s, PicturePoint at) {
     if (!m_document.piece().note(m_selection.note())) {
         emit said(tr("Choose a note first; Right goes from note to note."));
         return {};
     }
-    const auto neck = neckAt(take_s);
+    const auto neck = neckAt(take, film_s);
     const auto back = neck ? inverse(*neck) : std::nullopt;
     if (!back) {
         emit said(tr("The neck is not known in this picture: give it by four points first."));
@@ -155,8 +154,8 @@ std::optional<PlanePoint> FilmCommands::onNeck(double take_s, PicturePoint at) {
     return unproject(*back, at);
 }
 
-bool FilmCommands::showStroke(double take_s, PicturePoint at, Stroke stroke) {
-    const auto point = onNeck(take_s, at);
+bool FilmCommands::showStroke(std::size_t take, double film_s, PicturePoint at, Stroke stroke) {
+    const auto point = onNeck(take, film_s, at);
     if (!point)
         return false;
     const Piece& piece = m_document.piece();
@@ -166,8 +165,8 @@ bool FilmCommands::showStroke(double take_s, PicturePoint at, Stroke stroke) {
     const bool done =
         m_document.edit(tr("show a stroke"), note.onset_s(), [&](PieceEditor& e) -> Status {
             if (place)
-                if (const Status shown =
-                        e.showPlace(note.id, place->string, Finger::Unknown, {take_s, at.x, at.y});
+                if (const Status shown = e.showPlace(
+                        note.id, take, place->string, Finger::Unknown, {film_s, at.x, at.y});
                     !shown)
                     return shown;
             return e.setStroke(note.id, stroke);
@@ -178,8 +177,8 @@ bool FilmCommands::showStroke(double take_s, PicturePoint at, Stroke stroke) {
     return done && place.has_value();
 }
 
-bool FilmCommands::showPlace(double take_s, PicturePoint at, Finger finger) {
-    const auto point = onNeck(take_s, at);
+bool FilmCommands::showPlace(std::size_t take, double film_s, PicturePoint at, Finger finger) {
+    const auto point = onNeck(take, film_s, at);
     if (!point)
         return false;
     const Piece& piece = m_document.piece();
@@ -192,7 +191,7 @@ bool FilmCommands::showPlace(double take_s, PicturePoint at, Finger finger) {
         return false;
     }
     return m_document.edit(tr("show a place"), note->onset_s(), [&](PieceEditor& e) {
-        return e.showPlace(note->id, place->string, finger, {take_s, at.x, at.y});
+        return e.showPlace(note->id, take, place->string, finger, {film_s, at.x, at.y});
     });
 }
 

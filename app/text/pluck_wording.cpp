@@ -167,6 +167,9 @@ QString cellText(const Cell& cell) {
 }
 
 QString turnText(const HandTurn& turn) {
+    if (turn.seen)
+        return turn.down ? tr("a down-stroke that passes in silence, seen in the film")
+                         : tr("an up-stroke that passes in silence, seen in the film");
     if (turn.note == 0)
         return turn.down ? tr("a down-stroke that passes in silence")
                          : tr("an up-stroke that passes in silence");

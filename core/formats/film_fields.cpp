@@ -35,7 +35,11 @@ Json filmToJson(const FilmFacts& film) {
             row.push_back(hundredths(pixel));
         frames.push_back(row);
     }
+    Json passes = Json::array();
+    for (const SilentPass& pass : film.passes)
+        passes.push_back({thousandths(pass.time_s), pass.down, thousandths(pass.probability)});
     return {{"neck", wordFor(film.neck)},
+            {"passes", passes},
             {"offset_s", film.offset_s},
             {"offset", wordFor(film.offset)},
             {"followed", thousandths(film.followed)},
@@ -54,6 +58,16 @@ FilmFacts filmFrom(const Json& json, Fields& fields, const std::string& where) {
     film.trust = fields.number(json, "trust", 0, 0, 1, where);
     film.numbering = fields.number(json, "numbering", 1, 0, 1, where);
     film.off_mm = fields.number(json, "off_mm", -1, -1, 1000, where);
+    for (const Json& row : fields.array(json, "passes", where, kMaxSilentPasses)) {
+        const std::string at = where + ".passes";
+        if (!row.is_array() || row.size() != 3 || !row[1].is_boolean()) {
+            fields.fail(at, "are no rows of a time, a direction and a probability");
+            break;
+        }
+        film.passes.push_back({fields.item(row, 0, 0, kLongest_s, at),
+                               row[1].get<bool>(),
+                               fields.item(row, 2, 0, 1, at)});
+    }
     double last_s = -1.0;
     for (const Json& row : fields.array(json, "frames", where, kMaxNeckFrames)) {
         const std::string at = where + ".frames";

@@ -83,9 +83,16 @@ void seenToJson(const SeenFacts& seen, Json& json) {
         json["seen"]["unplucked"] = rounded(*seen.unplucked);
     if (seen.shown)
         json["seen"]["shown"] = Json::array({seen.shown->time_s, seen.shown->x, seen.shown->y});
-    for (const SeenTip& tip : seen.tips)
-        json["seen"]["tips"].push_back(
-            Json::array({tip.finger, rounded(tip.fret), rounded(tip.string)}));
+    if (seen.plucked_mm)
+        json["seen"]["plucked_mm"] = rounded(*seen.plucked_mm);
+    if (seen.swing_mm)
+        json["seen"]["swing_mm"] = rounded(*seen.swing_mm);
+    for (const SeenTip& tip : seen.tips) {
+        Json row = {tip.finger, rounded(tip.fret), rounded(tip.string)};
+        if (tip.pressed)
+            row.push_back(rounded(*tip.pressed));
+        json["seen"]["tips"].push_back(std::move(row));
+    }
 }
 
 SeenFacts seenFrom(const Json& json, Fields& fields, const std::string& where) {
@@ -101,6 +108,12 @@ SeenFacts seenFrom(const Json& json, Fields& fields, const std::string& where) {
             seen.plucked[k] = fields.item(*plucked, k, 0, 1, where + ".seen.plucked");
     if (Fields::find(*found, "unplucked"))
         seen.unplucked = fields.number(*found, "unplucked", 0.5, 0, 1, where + ".seen");
+    constexpr double kWidest_mm = 2000.0;
+    if (Fields::find(*found, "plucked_mm"))
+        seen.plucked_mm =
+            fields.number(*found, "plucked_mm", 0, -kWidest_mm, kWidest_mm, where + ".seen");
+    if (Fields::find(*found, "swing_mm"))
+        seen.swing_mm = fields.number(*found, "swing_mm", 0, 0, kWidest_mm, where + ".seen");
     if (const Json* shown = Fields::find(*found, "shown")) {
         constexpr double kFarthest_px = 1e5;
         const std::string at = where + ".seen.shown";
@@ -108,11 +121,14 @@ SeenFacts seenFrom(const Json& json, Fields& fields, const std::string& where) {
                              fields.item(*shown, 1, -kFarthest_px, kFarthest_px, at),
                              fields.item(*shown, 2, -kFarthest_px, kFarthest_px, at)};
     }
-    for (const Json& tip : fields.array(*found, "tips", where + ".seen", kMaxSeenTips))
-        seen.tips.push_back(
-            {static_cast<int>(std::lround(fields.item(tip, 0, 0, 4, where + ".seen.tips"))),
-             fields.item(tip, 1, -10, 40, where + ".seen.tips"),
-             fields.item(tip, 2, -20, 40, where + ".seen.tips")});
+    for (const Json& tip : fields.array(*found, "tips", where + ".seen", kMaxSeenTips)) {
+        const std::string at = where + ".seen.tips";
+        seen.tips.push_back({static_cast<int>(std::lround(fields.item(tip, 0, 0, 4, at))),
+                             fields.item(tip, 1, -10, 40, at),
+                             fields.item(tip, 2, -20, 40, at)});
+        if (tip.is_array() && tip.size() > 3)
+            seen.tips.back().pressed = fields.item(tip, 3, 0, 1, at);
+    }
     return seen;
 }
 

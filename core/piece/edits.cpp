@@ -153,13 +153,16 @@ Status PieceEditor::moveToString(NoteId id, int string) {
     NotePlan& there = plan(i);
     there.position.set({string, fret});
     there.finger = {};
-    if (auto& facts = m_piece.notes[i].facts; !facts.empty())
-        facts.front().seen.shown.reset(); // it is elsewhere now than what was shown
+    for (NoteFacts& facts : m_piece.notes[i].facts)
+        facts.seen.shown.reset(); // it is elsewhere now than what was shown
     log("moved to " + placeWords(there.position.value), id);
     return {};
 }
 
-Status PieceEditor::showPlace(NoteId id, int string, Finger finger, const ShownIn& shown) {
+Status PieceEditor::showPlace(
+    NoteId id, std::size_t take, int string, Finger finger, const ShownIn& shown) {
+    if (take >= m_piece.takes.size())
+        return badCall("there is no such take");
     if (const Status moved = moveToString(id, string); !moved)
         return moved;
     std::size_t i = 0;
@@ -167,8 +170,12 @@ Status PieceEditor::showPlace(NoteId id, int string, Finger finger, const ShownI
         return found;
     if (finger != Finger::Unknown)
         plan(i).finger.set(finger);
-    m_piece.notes[i].ownSound();
-    m_piece.notes[i].facts.front().seen.shown = shown;
+    Note& note = m_piece.notes[i];
+    const TakeAlignment& alignment = m_piece.takes[take].alignment;
+    const TimeRange there = take == 0 ? note.time.value
+                                      : TimeRange{alignment.toTake({note.onset_s()}).s,
+                                                  alignment.toTake({note.offset_s()}).s};
+    note.seenIn(take, there).shown = shown;
     log("shown in the film", id);
     return {};
 }

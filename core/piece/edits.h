@@ -40,9 +40,9 @@ class PieceEditor {
     Status askAgain(NoteId id); // nothing of it is left open any more
 
     Status moveToString(NoteId id, int string); // same pitch on another string
-    // Likewise, and with which finger (Unknown: that stays open), as a picture of the leading
-    // take's film shows it; which one is kept.
-    Status showPlace(NoteId id, int string, Finger finger, const ShownIn& shown);
+    // Likewise, and with which finger (Unknown: that stays open), as a picture of a take's film
+    // shows it; which one is kept.
+    Status showPlace(NoteId id, std::size_t take, int string, Finger finger, const ShownIn& shown);
     Status setFret(NoteId id, int fret);       // same string, pitch follows
     Status setPitch(NoteId id, int midi);      // the placement is open again
     Status setTime(NoteId id, TimeRange time); // at least 10 ms, not before 0
@@ -97,8 +97,9 @@ class PieceEditor {
     // What the film of a take shows: where the neck is, and, as another state of this piece has it,
     // what is seen at each note. What a person showed stays.
     Status adoptFilm(std::size_t take, const FilmFacts& film, const std::vector<Note>& seen);
-    // Where the neck lies in one picture, given by a person; what was seen before is dropped.
-    Status giveNeck(const NeckFrame& frame);
+    // Where the neck lies in one picture of a take's film, given by a person; what was seen in it
+    // before is dropped.
+    Status giveNeck(std::size_t take, const NeckFrame& frame);
     // What was heard in a span, as a piece of its own: takes the place of what was heard there
     // before. Notes with anything set by a person stay, and heard notes that are the same are left
     // out.

@@ -17,6 +17,14 @@ struct NeckFrame {
     bool operator==(const NeckFrame&) const = default;
 };
 
+// The plucking hand went over the strings and nothing begins to sound.
+struct SilentPass {
+    double time_s = 0.0;      // of the take, as its sound counts it
+    bool down = true;         // towards the thin strings
+    double probability = 1.0; // that it was a stroke's whole way
+    bool operator==(const SilentPass&) const = default;
+};
+
 struct FilmFacts {
     Basis neck = Basis::Seen;       // found in the picture, or set: given by a person
     double offset_s = 0.0;          // time seen minus time heard
@@ -29,10 +37,12 @@ struct FilmFacts {
     // By time; the neck moves evenly from one to the next when they lie near in time, and is lost
     // between two that do not.
     std::vector<NeckFrame> frames;
+    std::vector<SilentPass> passes; // by time
     bool operator==(const FilmFacts&) const = default;
     bool told() const { return !frames.empty(); }
 };
 constexpr std::size_t kMaxNeckFrames = 50000;
+constexpr std::size_t kMaxSilentPasses = 20000;
 constexpr double kNeckFramesNear_s = 1.25;
 
 } // namespace wirenote

@@ -14,6 +14,8 @@ struct SeenTip {
     double fret = 0.0; // along the neck: 4.6 lies a little behind the wire of fret 5
     double string =
         0.0; // across: 2.4 lies between strings 2 and 3; beyond the edge where it may be
+    // How likely (0..1) it presses a string, sounding or not, rather than waits above it.
+    std::optional<double> pressed = std::nullopt;
     bool operator==(const SeenTip&) const = default;
 };
 
@@ -33,6 +35,10 @@ struct SeenFacts {
     std::array<double, 5> plucked{};
     // How likely (0..1) the plucking hand did nothing at it.
     std::optional<double> unplucked = std::nullopt;
+    // Where along the strings the plucking hand moved, in mm from the bridge, and how far it went
+    // across them from the picture before the attack to the one after it.
+    std::optional<double> plucked_mm = std::nullopt;
+    std::optional<double> swing_mm = std::nullopt;
     std::optional<ShownIn> shown = std::nullopt; // what is set of the place rests on it
     bool operator==(const SeenFacts&) const = default;
     bool told() const { return !tips.empty() || down || shown; }

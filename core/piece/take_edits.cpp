@@ -313,11 +313,11 @@ PieceEditor::adoptFilm(std::size_t take, const FilmFacts& film, const std::vecto
     return {};
 }
 
-Status PieceEditor::giveNeck(const NeckFrame& frame) {
-    if (m_piece.takes.empty())
-        return badCall("this piece has no recording");
-    FilmFacts& film = m_piece.takes.front().film;
-    film = {Basis::Set, film.offset_s, film.offset, 0.0, 0.0, 1.0, -1.0, {frame}};
+Status PieceEditor::giveNeck(std::size_t take, const NeckFrame& frame) {
+    if (take >= m_piece.takes.size())
+        return badCall("there is no such take");
+    FilmFacts& film = m_piece.takes[take].film;
+    film = {Basis::Set, film.offset_s, film.offset, 0.0, 0.0, 1.0, -1.0, {frame}, {}};
     log("gave the neck of the film", 0);
     return {};
 }

@@ -114,6 +114,21 @@ double PluckMap::all() const {
     return std::accumulate(changed.begin(), changed.end(), 0.0);
 }
 
+double PluckMap::edge() const {
+    constexpr double kBefore = 0.07; // of the change
+    const double most = kBefore * all();
+    double sum = 0.0;
+    for (std::size_t x = 0; x < kSide; ++x) {
+        double column = 0.0;
+        for (std::size_t y = 0; y < kSide; ++y)
+            column += static_cast<double>(changed[y * kSide + x]);
+        if (column > 0.0 && sum + column >= most)
+            return (static_cast<double>(x) + (most - sum) / column) / kSide;
+        sum += column;
+    }
+    return 1.0;
+}
+
 double PluckMap::along() const {
     double sum = 0.0;
     for (std::size_t i = 0; i < changed.size(); ++i)

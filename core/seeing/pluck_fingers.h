@@ -17,6 +17,8 @@ struct PluckMap {
 
     double all() const;   // of it
     double along() const; // where the change lies, from the neck (0) to the bridge (1)
+    // Likewise, of its end at the neck: pick and fingertips are before the hand.
+    double edge() const;
 };
 
 struct PluckedNote {

@@ -1,5 +1,7 @@
 #include "camera/filmed_neck.h"
 
+#include "camera/neck_paint.h"
+
 #include <algorithm>
 #include <cmath>
 #include <numbers>
@@ -8,71 +10,10 @@
 namespace wirenote::standin {
 namespace {
 
-struct Colour {
-    double r = 0.0, g = 0.0, b = 0.0;
-    Colour operator*(double by) const { return {r * by, g * by, b * by}; }
-};
-
-constexpr Colour kBoard = {78, 48, 34};
-constexpr Colour kWire = {205, 200, 190};
-constexpr Colour kString = {188, 182, 170};
-constexpr Colour kDot = {225, 222, 210};
-constexpr Colour kHead = {120, 72, 40};
-constexpr Colour kBody = {196, 140, 70};
-constexpr Colour kSkin = {214, 158, 124};
-constexpr double kFinger_mm = 7.0; // half as wide as a finger
-constexpr double kFlesh_mm = 4.5;  // that goes on beyond where it presses
-constexpr double kLastFret = 20.0;
-
-bool nearWire(const NeckPlane& plane, double along_mm) {
-    const double fret = std::round(plane.fretAt(along_mm));
-    return fret >= 0.0 && fret <= kLastFret && std::abs(plane.wire_mm(fret) - along_mm) < 0.8;
-}
-
-bool onDot(const NeckPlane& plane, PlanePoint at) {
-    for (const int fret : {3, 5, 7, 9, 12, 15, 17}) {
-        const double middle_mm = 0.5 * (plane.wire_mm(fret - 1) + plane.wire_mm(fret));
-        if (std::hypot(at.along_mm - middle_mm, at.across_mm) < 3.0)
-            return true;
-    }
-    return false;
-}
-
-// Something that no neck is: stripes and blots.
-Colour behind(double x, double y) {
-    const double wave = 0.5 + 0.25 * std::sin(0.031 * x) + 0.25 * std::sin(0.047 * y + 0.6);
-    return Colour{70, 96, 130} * (0.7 + 0.6 * wave);
-}
-
-Colour neckColour(const NeckPlane& plane, PlanePoint at, Colour else_is) {
-    const double half_mm = plane.halfWidth_mm(at.along_mm);
-    const bool in_band = std::abs(at.across_mm) < half_mm;
-    if (at.along_mm > 0.72 * plane.scale_mm())
-        return std::abs(at.across_mm) < 170.0 && at.along_mm < 1.2 * plane.scale_mm() ? kBody
-                                                                                      : else_is;
-    if (at.along_mm < 0.0)
-        return at.along_mm > -160.0 && std::abs(at.across_mm) < 32.0 ? kHead : else_is;
-    if (!in_band)
-        return else_is;
-    for (int string = 1; string <= plane.strings(); ++string)
-        if (std::abs(plane.string_mm(string, at.along_mm) - at.across_mm) < 0.5)
-            return kString;
-    if (nearWire(plane, at.along_mm))
-        return kWire;
-    return onDot(plane, at) ? kDot : kBoard * (0.95 + 0.05 * std::sin(0.9 * at.along_mm));
-}
-
-// How a finger lies there: 0 not at all, else how bright it is; `shadow` beside it.
-double fingerAt(const FilmedHand& hand, PlanePoint at, bool& shadow) {
-    for (const PlanePoint& tip : hand.tips) {
-        const double aside_mm = at.along_mm - tip.along_mm;
-        const double end_mm = tip.across_mm - kFlesh_mm;
-        const double over_mm = at.across_mm - end_mm - kFinger_mm;
-        const double off_mm = over_mm >= 0.0 ? std::abs(aside_mm) : std::hypot(aside_mm, over_mm);
-        if (off_mm < kFinger_mm)
-            return 0.75 + 0.25 * std::cos(off_mm / kFinger_mm * std::numbers::pi / 2.0);
-        shadow = shadow || off_mm < kFinger_mm + 4.0;
-    }
+double handAt(const FilmedHand& hand, PlanePoint at, bool& shadow) {
+    for (const PlanePoint& tip : hand.tips)
+        if (const double bright = fingerAt(tip, at, shadow); bright > 0.0)
+            return bright;
     return 0.0;
 }
 
@@ -96,15 +37,14 @@ filmNeck(const NeckPlane& plane, const FilmedView& view, const FilmedHand& hand)
                 const PicturePoint here{x + (across + 0.5) / each, y + (below + 0.5) / each};
                 const PlanePoint there = unproject(*back, here);
                 bool shadow = false;
-                const double finger = fingerAt(hand, there, shadow);
-                Colour colour =
+                const double finger = handAt(hand, there, shadow);
+                const Colour colour =
                     finger > 0.0
                         ? kSkin * finger
-                        : neckColour(plane, there, behind(here.x + view.background, here.y)) *
+                        : neckColour(plane, there)
+                                  .value_or(behindColour(here.x + view.background, here.y)) *
                               (shadow ? 0.75 : 1.0);
-                const double share = 1.0 / (each * each);
-                sum = {
-                    sum.r + colour.r * share, sum.g + colour.g * share, sum.b + colour.b * share};
+                sum = sum + colour * (1.0 / (each * each));
             }
             for (const double channel : {sum.r, sum.g, sum.b})
                 rgb[at++] = static_cast<std::uint8_t>(

@@ -116,7 +116,7 @@ TEST_F(FilmBench, AClickShowsThePlaceOfANote) {
     EXPECT_NEAR(window.transport().playhead_s(), piece().notes[4].onset_s(), 0.1)
         << "the picture goes to the note";
     const Position where = truth.asPlayed().plans[4].position.value;
-    const auto neck = window.film().neckAt(piece().notes[4].onset_s() + 0.06);
+    const auto neck = window.film().neckAt(0, piece().notes[4].onset_s() + 0.06);
     ASSERT_TRUE(neck);
     const double along_mm = plane.wire_mm(where.fret - 0.35);
     const PicturePoint tip = project(*neck, {along_mm, plane.string_mm(where.string, along_mm)});
@@ -144,7 +144,7 @@ TEST_F(FilmBench, AClickShowsTheStrokeOfANote) {
     what->setCurrentIndex(what->findText("up-stroke"));
     ASSERT_EQ(what->currentText(), "up-stroke");
     const Position where = truth.asPlayed().plans[4].position.value;
-    const auto neck = window.film().neckAt(piece().notes[4].onset_s() + 0.06);
+    const auto neck = window.film().neckAt(0, piece().notes[4].onset_s() + 0.06);
     ASSERT_TRUE(neck);
     constexpr double kPlucked_mm = 430.0;
     const PicturePoint pick =
@@ -185,7 +185,7 @@ TEST_F(FilmBench, ACountInDoubtIsAskedOnce) {
     EXPECT_TRUE(asked->isVisible());
     EXPECT_TRUE(named<QLabel>("filmState")->text().contains("60 % only"));
     const auto wire5 = [this] {
-        const auto neck = window.film().neckAt(1.0);
+        const auto neck = window.film().neckAt(0, 1.0);
         return neck ? project(*neck, plane.edge(5.0, true)) : PicturePoint{};
     };
     const PicturePoint right = project(cameraAt(1.0), plane.edge(5.0, true));
@@ -267,10 +267,15 @@ TEST_F(FilmBench, TheStripShowsTheFilm) {
     window.openPath(QString::fromStdString(demo().piece.string()));
     ASSERT_TRUE(QTest::qWaitFor(
         [&] { return window.document().isOpen() && !piece().lead()->has_picture; }, kPatience_ms));
+    EXPECT_EQ(film.kept(), 0U) << "nothing of another film is kept";
+    EXPECT_TRUE(film.wanted()) << "where the leading take has none, another take's";
+    EXPECT_TRUE(film.tellAt({10, 10}, {QRectF(0, 0, 600, 56), 0.0, 100.0}).contains("take 2"));
+    window.document().edit(
+        "remove", 0.0, [](PieceEditor& e) { return e.removeTake(1); }, Resolve::Nothing);
+    settle();
     EXPECT_FALSE(film.wanted());
     EXPECT_FALSE(window.findChild<PictureView*>("otherPicture")->parentWidget()->isVisible())
         << "without a film the room is for the listening";
-    EXPECT_EQ(film.kept(), 0U) << "nothing of another film is kept";
 }
 
 // What the film does not show is listed, and found again by Enter.

@@ -1,5 +1,6 @@
 // The Takes bench, driven as a person would: cards, lanes, the listening panel.
 #include "app/bench_fixture.h"
+#include "app/benches/film/film_lane.h"
 #include "app/benches/takes/take_card.h"
 #include "app/benches/takes/takes_lane.h"
 #include "app/commands/take_commands.h"
@@ -26,7 +27,12 @@ class TakesBench : public BenchTest {
     QPoint inTakesLane(int take, double time_s) {
         const double gutter = 62.0;
         const double x = gutter + (time_s - 0.0) / 8.0 * (window.strip().width() - gutter - 4);
-        return QPoint(static_cast<int>(x), 24 + 26 + take * TakesLane::kRow + TakesLane::kRow / 2);
+        int above = 24 + 26; // form and count, and the film of the demo's second take
+        for (const auto& lane : window.strip().lanes())
+            if (const auto* film = dynamic_cast<const FilmLane*>(lane.get());
+                film && film->wanted())
+                above += film->height();
+        return QPoint(static_cast<int>(x), above + take * TakesLane::kRow + TakesLane::kRow / 2);
     }
 };
 
@@ -197,14 +203,14 @@ TEST_F(TakesBench, AMissingSecondTakeIsSaidAndFoundAgain) {
     std::filesystem::create_directories(scratch / "there");
     for (const auto& file : {demo().take, demo().slow, demo().piece})
         std::filesystem::copy_file(file, scratch / "there" / file.filename());
-    std::filesystem::rename(scratch / "there" / demo().slow.filename(), scratch / "gone.wav");
+    std::filesystem::rename(scratch / "there" / demo().slow.filename(), scratch / "gone.webm");
     window.openPath(QString::fromStdString((scratch / "there" / demo().piece.filename()).string()));
     ASSERT_TRUE(QTest::qWaitFor([&] { return window.document().isOpen(); }, kPatience_ms));
     EXPECT_TRUE(window.findChild<QLabel*>("bannerText")->text().contains("is not there"));
     EXPECT_NE(window.document().media(0), nullptr);
     EXPECT_EQ(window.document().media(1), nullptr);
     window.transport().setTake(1);
-    window.opening().useRecording(QString::fromStdString((scratch / "gone.wav").string()));
+    window.opening().useRecording(QString::fromStdString((scratch / "gone.webm").string()));
     ASSERT_TRUE(
         QTest::qWaitFor([&] { return window.document().media(1) != nullptr; }, kPatience_ms));
     EXPECT_TRUE(window.document().modified()) << "the new place must be saved";

@@ -492,7 +492,7 @@ TEST_F(Window, AFilmIsShownFollowedAndSteppedThrough) {
 TEST_F(Window, AFolderOfRecordingsBecomesAPieceOfTakes) {
     std::filesystem::create_directories(scratch / "class");
     std::filesystem::copy_file(demo().take, scratch / "class" / "1.wav");
-    std::filesystem::copy_file(demo().slow, scratch / "class" / "2.wav");
+    std::filesystem::copy_file(demo().slow, scratch / "class" / "2.webm");
     ASSERT_TRUE(writeFileAtomically(scratch / "class" / "words.txt", "not a recording").ok());
     window.opening().openMany({QString::fromStdString((scratch / "class").string())});
     ASSERT_TRUE(QTest::qWaitFor([&] { return piece().takes.size() == 2; }, kPatience_ms));

@@ -150,7 +150,7 @@ TEST_F(Cli, DoubtsAreListedTheQuestionsFirst) {
     EXPECT_EQ(said.output.find("instrument: guitar D2 A2 D3 G3 B3 E4"), 0U) << said.output;
     EXPECT_NE(said.output.find("(now)"), std::string::npos);
     const std::string slow = file("slow.wirenote");
-    ASSERT_EQ(cli("transcribe " + file("heron-shown-slowly.wav") + " --out " + file("slow.json") +
+    ASSERT_EQ(cli("transcribe " + file("heron-shown-slowly.webm") + " --out " + file("slow.json") +
                   " --piece " + slow)
                   .status,
               0);
@@ -453,7 +453,7 @@ TEST_F(Cli, DevicesAndPipesTakeTheNotes) {
 // A second recording of the same piece: what it shows of the first one.
 TEST_F(Cli, SeveralRecordingsAreOnePieceAndTheFirstLeads) {
     const auto both =
-        cli("transcribe " + file("heron-at-low-water.wav") + " " + file("heron-shown-slowly.wav") +
+        cli("transcribe " + file("heron-at-low-water.wav") + " " + file("heron-shown-slowly.webm") +
             " --out " + file("both.json") + " --piece " + file("both.wirenote"));
     ASSERT_EQ(both.status, 0) << both.output;
     const auto piece = readAny(file("both.wirenote"));

@@ -64,5 +64,17 @@ TEST(PluckFingers, OfTooFewNotesNothingIsTold) {
     EXPECT_FALSE(seen[0].unplucked);
 }
 
+// A hand whose fingers reach before it: the edge lies at them, the middle in the hand.
+TEST(PluckMap, ItsEdgeIsWhereFingersReach) {
+    PluckMap map;
+    EXPECT_EQ(map.edge(), 1.0) << "nothing changed";
+    for (std::size_t y = 8; y < 16; ++y)
+        for (std::size_t x = 6; x < 20; ++x)
+            map.changed[y * PluckMap::kSide + x] = x < 10 ? 1.0F : 3.0F;
+    EXPECT_GT(map.edge(), 6.0 / 24.0);
+    EXPECT_LT(map.edge(), 10.0 / 24.0);
+    EXPECT_GT(map.along(), 12.0 / 24.0);
+}
+
 } // namespace
 } // namespace wirenote

@@ -73,11 +73,14 @@ TEST(Files, AMovedRecordingIsMissedFoundAndCheckedNeverLost) {
 
 TEST(Files, AReplacedRecordingIsNoticed) {
     const test::Scratch scratch;
-    const auto demo = makeDemo(scratch.path(), {});
-    std::string bytes = *readWholeFile(demo->take, 100000000);
+    test::putDemo(scratch / "demo");
+    const DemoFiles demo = demoIn(scratch / "demo");
+    std::string bytes = *readWholeFile(demo.take, 100000000);
     bytes[bytes.size() / 2] = static_cast<char>(bytes[bytes.size() / 2] + 1);
-    ASSERT_TRUE(writeFileAtomically(demo->take, bytes).ok());
-    EXPECT_EQ(mediaStateOf(*readAny(demo->piece)->lead(), demo->piece), MediaState::Changed);
+    ASSERT_TRUE(writeFileAtomically(demo.take, bytes).ok());
+    Take lead = *readAny(demo.piece)->lead();
+    lead.path = demo.take.string();
+    EXPECT_EQ(mediaStateOf(lead, demo.piece), MediaState::Changed);
 }
 
 // A full disk, by way of a limit on the size of files.

@@ -43,8 +43,7 @@ FilmLane::FilmLane(Document& document) : m_document(document), m_film(std::make_
     connect(&m_soon, &QTimer::timeout, this, &FilmLane::decodeNext);
     connect(&document, &Document::opened, this, &FilmLane::forget);
     connect(&document, &Document::changed, this, [this](const Changes& what) {
-        const Take* lead = m_document.piece().lead();
-        if (what.takes && (lead ? lead->path : std::string()) != m_path)
+        if (what.takes && path() != m_path)
             forget();
         if (what.takes)
             emit stale({});
@@ -57,17 +56,32 @@ QString FilmLane::name() const {
 }
 
 bool FilmLane::wanted() const {
-    const Take* lead = m_document.piece().lead();
-    return lead && lead->has_picture && m_document.media(0);
+    return take().has_value();
 }
 
-double FilmLane::late_s() const {
-    return m_document.piece().lead()->film.offset_s;
+std::optional<std::size_t> FilmLane::take() const {
+    const auto& takes = m_document.piece().takes;
+    for (std::size_t i = 0; i < takes.size(); ++i)
+        if (takes[i].has_picture && m_document.media(i) &&
+            (i == 0 || takes[i].alignment.basis != Basis::Reasoned))
+            return i;
+    return std::nullopt;
+}
+
+std::string FilmLane::path() const {
+    const auto shown = take();
+    return shown ? m_document.piece().takes[*shown].path : std::string();
+}
+
+double FilmLane::film_s(double piece_s) const {
+    const Take& of = m_document.piece().takes[*take()];
+    return of.alignment.toTake({piece_s}).s + of.film.offset_s;
 }
 
 double FilmLane::aspect() const {
     constexpr double kUsual = 16.0 / 9.0;
-    const TakeMedia* media = m_document.media(0);
+    const auto shown = take();
+    const TakeMedia* media = shown ? m_document.media(*shown) : nullptr;
     return media && media->info.picture.height > 0
                ? static_cast<double>(media->info.picture.width) / media->info.picture.height
                : kUsual;
@@ -79,8 +93,7 @@ void FilmLane::forget() {
     m_pictures.clear();
     m_missing.clear();
     m_film = std::make_shared<Film>();
-    const Take* lead = m_document.piece().lead();
-    m_path = lead ? lead->path : std::string();
+    m_path = path();
     emit stale({});
 }
 
@@ -97,7 +110,7 @@ void FilmLane::paint(QPainter& painter, const LaneArea& area) const {
         const double time_s = static_cast<double>(k) * step_s;
         if (time_s > area.end_s() || time_s >= length_s)
             break;
-        const Millis film_ms = std::llround(1000.0 * std::max(0.0, time_s + late_s()));
+        const Millis film_ms = std::llround(1000.0 * std::max(0.0, film_s(time_s)));
         const QRectF place(area.xOf(time_s), area.rect.top() + 1.0, wide, high);
         const auto kept = m_pictures.find(film_ms);
         if (kept == m_pictures.end()) {
@@ -113,8 +126,14 @@ void FilmLane::paint(QPainter& painter, const LaneArea& area) const {
 }
 
 QString FilmLane::tellAt(QPointF at, const LaneArea& area) const {
-    return wanted() ? tr("The film of the leading take at %1").arg(timeText(area.timeAt(at.x())))
-                    : QString();
+    const auto shown = take();
+    if (!shown)
+        return {};
+    const double time_s = area.timeAt(at.x());
+    return *shown == 0 ? tr("The film of the leading take at %1").arg(timeText(time_s))
+                       : tr("The film of take %1 at %2")
+                             .arg(*shown + 1)
+                             .arg(timeText(std::max(0.0, film_s(time_s))));
 }
 
 void FilmLane::decodeNext() {

@@ -8,13 +8,15 @@
 #include <QTimer>
 #include <map>
 #include <memory>
+#include <optional>
 #include <set>
 
 namespace wirenote::app {
 
 class Document;
 
-// Small pictures of the leading take's film along the time axis. They are decoded off the interface
+// Small pictures of a film along the time axis: the leading take's, or else that of the first take
+// that has one and is lined up. They are decoded off the interface
 // thread, one after the other, those in sight only; a bounded number of them is kept.
 class FilmLane : public Lane {
     Q_OBJECT
@@ -35,7 +37,9 @@ class FilmLane : public Lane {
     struct Film;                 // the open file; touched by the worker only
     void forget();
     void decodeNext();
-    double late_s() const;
+    std::optional<std::size_t> take() const; // whose film it is
+    std::string path() const;                // of it; empty: there is none
+    double film_s(double piece_s) const;
     double aspect() const; // width for a height of 1
 
     Document& m_document;

@@ -23,7 +23,8 @@ namespace {
 
 constexpr double kPressed_s = 0.06; // after a note begins its finger is down
 constexpr int kMostLate_ms = 2000;
-constexpr int kSide = 212; // pixels
+constexpr int kSide = 244;  // pixels
+constexpr int kRoomy = 280; // height from which the neck is shown straight, too
 
 // What a click on the picture can show.
 struct Shown {
@@ -94,6 +95,7 @@ FilmPane::FilmPane(Document& document,
     m_state->setWordWrap(true);
     m_state->setAlignment(Qt::AlignTop | Qt::AlignLeft);
     m_state->setObjectName("filmState");
+    m_state->setSizePolicy(QSizePolicy::Preferred, QSizePolicy::Ignored);
     auto* side = new QWidget;
     side->setFixedWidth(kSide);
     auto* said = columnOf(side);
@@ -109,9 +111,15 @@ FilmPane::FilmPane(Document& document,
     all->addLayout(upper, 1);
     all->addWidget(m_straight);
     connect(m_overlay, &NeckOverlay::modeChanged, this, &FilmPane::refresh);
+    connect(m_picture, &PictureView::chosen, this, [this] {
+        m_overlay->setMode(NeckOverlay::Mode::Look);
+    });
     connect(m_overlay, &NeckOverlay::accepted, this, &FilmPane::giveOrUse);
     connect(m_overlay, &NeckOverlay::pointed, this, &FilmPane::place);
-    connect(&selection, &Selection::changed, this, &FilmPane::goToNote);
+    connect(&selection, &Selection::changed, this, [this] {
+        say();
+        goToNote();
+    });
     connect(&document, &Document::opened, this, &FilmPane::refresh);
     connect(&document, &Document::changed, this, [this](const Changes& what) {
         if (what.takes || what.notes)
@@ -123,12 +131,12 @@ FilmPane::FilmPane(Document& document,
 QWidget* FilmPane::buildLooking() {
     auto* holder = new QWidget;
     auto* column = columnOf(holder);
-    auto* look = button(tr("&Look at the film"),
+    auto* look = button(tr("L&ook at the film"),
                         "lookAtFilm",
                         tr("Finds the neck, follows it, and sees at every note where the fingers "
                            "are. It takes some times the length of the film."));
-    connect(look, &QPushButton::clicked, &m_commands, [this] { m_commands.look(0); });
-    m_large = button(tr("La&rge"), "filmLarge", tr("The film takes the room of the cards."));
+    connect(look, &QPushButton::clicked, &m_commands, [this] { m_commands.look(index()); });
+    m_large = button(tr("Lar&ge"), "filmLarge", tr("The film takes the room of the cards."));
     m_large->setCheckable(true);
     connect(m_large, &QPushButton::toggled, this, &FilmPane::refresh);
     column->addLayout(beside(look, m_large));
@@ -136,13 +144,15 @@ QWidget* FilmPane::buildLooking() {
                         "giveNeck",
                         tr("Say where the neck is in this picture, by four points."));
     connect(give, &QPushButton::clicked, this, &FilmPane::giveOrUse);
-    column->addWidget(give);
     m_show = button(tr("Sho&w places"),
                     "showPlaces",
                     tr("A click on the picture says: this fingertip plays the chosen note. Right "
                        "goes to the next note."));
     m_show->setCheckable(true);
     connect(m_show, &QPushButton::clicked, this, &FilmPane::showPlaces);
+    auto* both = beside(give, m_show);
+    both->setStretch(1, 1);
+    column->addLayout(both);
     m_finger = new QComboBox;
     m_finger->setObjectName("shownFinger");
     m_finger->setAccessibleName(tr("Finger or stroke that is shown"));
@@ -151,8 +161,8 @@ QWidget* FilmPane::buildLooking() {
     for (const Shown& shown : kShown)
         m_finger->addItem(tr(shown.name));
     m_finger->insertSeparator(kFingersShown);
-    column->addLayout(beside(m_show, m_finger));
-    QLabel* late = small(tr("film la&te by"));
+    column->addWidget(m_finger);
+    QLabel* late = small(tr("film late &by"));
     m_late = new QSpinBox;
     m_late->setObjectName("filmLate");
     m_late->setRange(-kMostLate_ms, kMostLate_ms);
@@ -162,7 +172,7 @@ QWidget* FilmPane::buildLooking() {
                           "the film again."));
     late->setBuddy(m_late);
     connect(m_late, &QSpinBox::valueChanged, this, [this](int ms) {
-        m_commands.setOffset(ms / 1000.0);
+        m_commands.setOffset(index(), ms / 1000.0);
     });
     column->addLayout(beside(late, m_late));
     return holder;
@@ -185,7 +195,7 @@ QWidget* FilmPane::buildCounting() {
     connect(frets, &QSpinBox::valueChanged, &m_commands, &FilmCommands::tryCount);
     connect(right, &QPushButton::clicked, this, [this] {
         m_transport.pause();
-        m_commands.acceptCount(m_picture->shown_s());
+        m_commands.acceptCount(index(), m_picture->shown_s());
     });
     connect(&m_commands, &FilmCommands::countTried, this, [this] {
         m_overlay->update();
@@ -249,7 +259,7 @@ void FilmPane::giveOrUse() {
         return;
     }
     m_overlay->setMode(NeckOverlay::Mode::Look);
-    m_commands.giveNeck(*frame);
+    m_commands.giveNeck(index(), *frame);
 }
 
 void FilmPane::showPlaces() {
@@ -271,9 +281,18 @@ void FilmPane::place(double film_s, PicturePoint at) {
     const int row = std::max(0, m_finger->currentIndex());
     const Shown& shown = kShown[static_cast<std::size_t>(row > kFingersShown ? row - 1 : row)];
     if (shown.stroke == Stroke::Unknown)
-        m_commands.showPlace(film_s, at, shown.finger);
+        m_commands.showPlace(index(), film_s, at, shown.finger);
     else
-        m_commands.showStroke(film_s, at, shown.stroke);
+        m_commands.showStroke(index(), film_s, at, shown.stroke);
+}
+
+std::size_t FilmPane::index() const {
+    return m_picture->take().value_or(0);
+}
+
+const Take* FilmPane::take() const {
+    const auto& takes = m_document.piece().takes;
+    return m_picture->take() && index() < takes.size() ? &takes[index()] : nullptr;
 }
 
 QString FilmPane::stateText() const {
@@ -288,15 +307,15 @@ QString FilmPane::stateText() const {
     case NeckOverlay::Mode::Look:
         break;
     }
-    const Take* lead = m_document.piece().lead();
-    if (!lead || !lead->film.told())
+    const Take* shown = take();
+    if (!shown || !shown->film.told())
         return tr(
             "The film has not been looked at, or no neck was found in it. Look at it, or give "
             "the neck by four points.");
-    const FilmFacts& film = lead->film;
+    const FilmFacts& film = shown->film;
     if (film.followed <= 0.0)
         return tr("The neck is given in one picture; the film has not been looked at from there.");
-    if (m_commands.countInDoubt())
+    if (m_commands.countInDoubt(index()))
         return tr("Which fret is which is likely to %1 % only: turn the number until the lines lie "
                   "on the frets.")
             .arg(std::lround(100.0 * film.numbering));
@@ -315,6 +334,41 @@ QString FilmPane::stateText() const {
         said << tr("Its hands fit what is heard.");
     if (film.offset == Basis::Reasoned)
         said << tr("How late it is could not be told from it.");
+    if (const QString of_note = noteText(); !of_note.isEmpty())
+        said << "\n" + of_note;
+    return said.join(' ');
+}
+
+// All of it, also where there is room for some only.
+void FilmPane::say() {
+    const QString text = stateText();
+    m_state->setText(text);
+    m_state->setToolTip(text);
+}
+
+void FilmPane::resizeEvent(QResizeEvent* event) {
+    QWidget::resizeEvent(event);
+    const Take* shown = take();
+    m_straight->setVisible(shown && shown->film.told() && height() >= kRoomy &&
+                           m_overlay->mode() != NeckOverlay::Mode::Give);
+}
+
+QString FilmPane::noteText() const {
+    const Note* note = m_document.piece().note(m_selection.note());
+    const NoteFacts* facts = note ? note->factsOf(index()) : nullptr;
+    if (!facts)
+        return {};
+    constexpr double kPresses = 0.5;
+    QStringList down;
+    for (const SeenTip& tip : facts->seen.tips)
+        if (tip.finger > 0 && tip.pressed.value_or(0.0) >= kPresses)
+            down << QString::number(tip.finger);
+    QStringList said;
+    if (!down.isEmpty())
+        said << tr("Fingers down: %1.").arg(down.join(", "));
+    if (facts->seen.plucked_mm && facts->seen.down)
+        said << tr("The plucking hand is about %1 mm from the bridge.")
+                    .arg(std::lround(*facts->seen.plucked_mm));
     return said.join(' ');
 }
 
@@ -323,16 +377,16 @@ void FilmPane::refresh() {
     const bool giving = mode == NeckOverlay::Mode::Give;
     m_giving->setVisible(giving);
     m_looking->setVisible(!giving);
-    m_counting->setVisible(mode == NeckOverlay::Mode::Look && m_commands.countInDoubt());
+    m_counting->setVisible(mode == NeckOverlay::Mode::Look && m_commands.countInDoubt(index()));
     m_show->setChecked(mode == NeckOverlay::Mode::Show);
     m_finger->setVisible(mode == NeckOverlay::Mode::Show);
-    const Take* lead = m_document.piece().lead();
-    const bool told = lead && lead->film.told();
-    m_straight->setVisible(told && !giving);
+    const Take* shown = take();
+    const bool told = shown && shown->film.told();
+    m_straight->setVisible(told && !giving && height() >= kRoomy);
     m_show->setEnabled(told);
     const QSignalBlocker quiet(m_late);
-    m_late->setValue(lead ? static_cast<int>(std::lround(1000.0 * lead->film.offset_s)) : 0);
-    m_state->setText(stateText());
+    m_late->setValue(shown ? static_cast<int>(std::lround(1000.0 * shown->film.offset_s)) : 0);
+    say();
     if (wantsRoom() != m_had_room) {
         m_had_room = wantsRoom();
         emit roomWanted(m_had_room);

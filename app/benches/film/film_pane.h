@@ -9,6 +9,10 @@ class QLabel;
 class QPushButton;
 class QSpinBox;
 
+namespace wirenote {
+struct Take;
+}
+
 namespace wirenote::app {
 
 class Document;
@@ -37,6 +41,9 @@ class FilmPane : public QWidget {
   signals:
     void roomWanted(bool wanted); // of the cards and the neck below
 
+  protected:
+    void resizeEvent(QResizeEvent* event) override;
+
   private:
     QWidget* buildGiving();
     QWidget* buildLooking();
@@ -44,7 +51,11 @@ class FilmPane : public QWidget {
     void refresh();
     void goToNote();
     void place(double film_s, PicturePoint at);
+    const Take* take() const;  // whose film is shown; null: none
+    std::size_t index() const; // of it
+    void say();
     QString stateText() const;
+    QString noteText() const; // what the film shows of the chosen note
 
     Document& m_document;
     Selection& m_selection;

@@ -67,8 +67,13 @@ NeckPlane NeckOverlay::plane() const {
     return NeckPlane(m_document.piece().instrument);
 }
 
-bool NeckOverlay::showsLead() const {
-    return m_picture.take() == std::size_t{0} && !m_picture.pictureRect().isEmpty();
+bool NeckOverlay::shows() const {
+    return m_picture.take() && !m_picture.pictureRect().isEmpty();
+}
+
+std::optional<Homography> NeckOverlay::neckShown() const {
+    return m_picture.take() ? m_commands.neckAt(*m_picture.take(), m_picture.shown_s())
+                            : std::nullopt;
 }
 
 QPointF NeckOverlay::toWidget(PicturePoint at) const {
@@ -86,7 +91,7 @@ PicturePoint NeckOverlay::toFilm(QPointF at) const {
 }
 
 void NeckOverlay::setMode(Mode mode) {
-    if (mode == Mode::Give && !showsLead())
+    if (mode == Mode::Give && !shows())
         mode = Mode::Look;
     if (mode == Mode::Give && m_mode != Mode::Give)
         layPoints();
@@ -107,7 +112,7 @@ void NeckOverlay::setWires(int first, int second) {
 
 void NeckOverlay::layPoints() {
     m_point = 0;
-    if (const auto neck = m_commands.neckAt(m_picture.shown_s())) {
+    if (const auto neck = neckShown()) {
         for (std::size_t i = 0; i < m_points.size(); ++i)
             m_points[i] = project(*neck, plane().edge(m_wires[i / 2], i % 2 == 1));
         return;
@@ -129,7 +134,7 @@ std::optional<NeckFrame> NeckOverlay::given() const {
 }
 
 void NeckOverlay::paintEvent(QPaintEvent*) {
-    if (!showsLead())
+    if (!shows())
         return;
     QPainter painter(this);
     painter.setRenderHint(QPainter::Antialiasing);
@@ -141,7 +146,7 @@ void NeckOverlay::paintEvent(QPaintEvent*) {
         paintPoints(painter);
         return;
     }
-    if (const auto neck = m_commands.neckAt(m_picture.shown_s())) {
+    if (const auto neck = neckShown()) {
         paintNeck(painter, *neck);
         paintSeen(painter, *neck);
     }
@@ -171,8 +176,9 @@ void NeckOverlay::paintNeck(QPainter& painter, const Homography& neck) const {
 void NeckOverlay::paintSeen(QPainter& painter, const Homography& neck) const {
     constexpr double kAbout_s = 0.4;
     const Note* note = m_document.piece().note(m_selection.note());
-    const FilmFacts& film = m_document.piece().lead()->film;
-    if (!note || std::abs(note->onset_s() + film.offset_s - m_picture.shown_s()) > kAbout_s)
+    const Take& take = m_document.piece().takes[*m_picture.take()];
+    if (!note || std::abs(take.alignment.toTake({note->onset_s()}).s + take.film.offset_s -
+                          m_picture.shown_s()) > kAbout_s)
         return;
     const NeckPlane board = plane();
     const auto place = [&](double along_mm, double across_mm) {
@@ -191,32 +197,40 @@ void NeckOverlay::paintSeen(QPainter& painter, const Homography& neck) const {
         painter.setPen(QPen(theme().accent, 2.4));
         painter.drawEllipse(centre, 8, 8);
     }
-    const NoteFacts* facts = note->factsOf(0); // in this picture, whatever other takes show
+    // In this picture, whatever other takes show.
+    const NoteFacts* facts = note->factsOf(*m_picture.take());
     if (!facts)
         return;
     const SeenFacts* seen = &facts->seen;
     constexpr double kDoubt_mm = 5.0; // of a tip, standard deviation
-    painter.setPen(QPen(QColor(0, 0, 0, 150), 1.0));
-    painter.setBrush(QColor(255, 255, 255, 190));
+    // What presses is a full dot, what waits a ring.
     for (const SeenTip& tip : seen->tips) {
+        constexpr double kEven = 0.5;
+        painter.setPen(QPen(QColor(0, 0, 0, 150), 1.0));
+        painter.setBrush(tip.pressed.value_or(1.0) < kEven ? QBrush(Qt::NoBrush)
+                                                           : QBrush(QColor(255, 255, 255, 190)));
         const double along_mm = board.wire_mm(tip.fret);
         const double across_mm = board.string_mm(tip.string, along_mm);
         const QPointF centre = place(along_mm, across_mm);
         const double doubt = std::hypot(place(along_mm + kDoubt_mm, across_mm).x() - centre.x(),
                                         place(along_mm + kDoubt_mm, across_mm).y() - centre.y());
-        painter.drawEllipse(centre, 2.5, 2.5);
+        painter.drawEllipse(centre, 3.0, 3.0);
+        if (tip.finger > 0)
+            words(painter, centre + QPointF(5, -5), QString::number(tip.finger));
         painter.save();
         painter.setBrush(Qt::NoBrush);
         painter.setPen(QPen(QColor(255, 255, 255, 170), 1.0, Qt::DotLine));
         painter.drawEllipse(centre, std::max(4.0, doubt), std::max(4.0, doubt));
         painter.restore();
     }
-    if (seen->down) {                     // which way the plucking hand went, short of the bridge
-        constexpr double kPlucked = 0.86; // of the scale
+    if (seen->down) {                     // which way the plucking hand went, and where
+        constexpr double kPlucked = 0.86; // of the scale, where it is not known
         constexpr double kWay_mm = 34.0;
         const double way_mm = *seen->down > 0.5 ? kWay_mm : -kWay_mm;
-        const QPointF from = place(kPlucked * board.scale_mm(), -way_mm);
-        const QPointF to = place(kPlucked * board.scale_mm(), way_mm);
+        const double along_mm =
+            board.scale_mm() - seen->plucked_mm.value_or((1.0 - kPlucked) * board.scale_mm());
+        const QPointF from = place(along_mm, -way_mm);
+        const QPointF to = place(along_mm, way_mm);
         line(painter, from, to, theme().accent, 2.0);
         const QPointF step =
             (to - from) / std::max(1.0, std::hypot((to - from).x(), (to - from).y()));
@@ -245,7 +259,7 @@ void NeckOverlay::mousePressEvent(QMouseEvent* event) {
         event->ignore();
         return;
     }
-    if (m_mode == Mode::Show && showsLead())
+    if (m_mode == Mode::Show && shows())
         emit pointed(m_picture.shown_s(), toFilm(at));
     if (m_mode != Mode::Give)
         return;

@@ -52,7 +52,8 @@ class NeckOverlay : public QWidget {
 
   private:
     NeckPlane plane() const;
-    bool showsLead() const;
+    bool shows() const; // a picture of a take
+    std::optional<Homography> neckShown() const;
     void layPoints(); // where the neck is taken to lie, or across the middle
     void paintNeck(QPainter& painter, const Homography& neck) const;
     void paintSeen(QPainter& painter, const Homography& neck) const;

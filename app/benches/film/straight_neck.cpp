@@ -23,7 +23,8 @@ void StraightNeck::paintEvent(QPaintEvent*) {
     constexpr double kBefore_mm = 20.0;
     constexpr double kTo = 0.72; // of the scale
     constexpr int kLastFret = 22;
-    const auto neck = m_commands.neckAt(m_picture.shown_s());
+    const auto neck =
+        m_picture.take() ? m_commands.neckAt(*m_picture.take(), m_picture.shown_s()) : std::nullopt;
     if (!neck || m_picture.image().isNull())
         return;
     const NeckPlane plane(m_document.piece().instrument);

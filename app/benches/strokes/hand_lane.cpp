@@ -146,7 +146,7 @@ void HandLane::paintCells(QPainter& painter, const LaneArea& area, const QRectF&
 }
 
 // Down is down. The strings are met half-way; what sounds has a full mark, what scratches a cross,
-// what passes in silence a ring.
+// what passes in silence a ring, with a point in it where a film shows it.
 void HandLane::paintMotion(QPainter& painter, const LaneArea& area, const QRectF& room) const {
     const auto& turns = picture().turns;
     const auto [from, to] = inSight(turns, area);
@@ -190,6 +190,8 @@ void HandLane::paintMotion(QPainter& painter, const LaneArea& area, const QRectF
         } else {
             painter.drawEllipse(here, kDot, kDot);
         }
+        if (turns[i].seen)
+            painter.drawPoint(here);
     }
 }
 

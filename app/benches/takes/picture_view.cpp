@@ -55,6 +55,7 @@ void PictureView::choose() {
     m_problem.clear();
     updateGeometry();
     update();
+    emit chosen();
 }
 
 void PictureView::setLow(bool low) {

@@ -38,6 +38,7 @@ class PictureView : public QWidget {
 
   signals:
     void shown();
+    void chosen(); // another take's film, or none
 
   protected:
     void paintEvent(QPaintEvent* event) override;
