@@ -203,7 +203,7 @@ void MainWindow::connectActions() {
         showFilm();
     });
     connect(&m_actions, &Actions::filmLookWanted, this, [this] {
-        m_film_commands.look(m_transport.take());
+        m_film_commands.look(m_film->shownTake());
     });
     connect(&m_actions, &Actions::neckWanted, m_film, &FilmPane::giveOrUse);
     connect(&m_actions, &Actions::placesWanted, m_film, &FilmPane::showPlaces);

@@ -91,6 +91,25 @@ void addDirections(const std::vector<std::optional<double>>& across_mm, Piece& p
         }
 }
 
+// Where strings are plucked changes slowly: what single attacks show of it is uneven.
+void steadyPlucking(Piece& piece) {
+    constexpr std::size_t kAbout = 4; // notes to either side
+    const auto at = [&piece](std::size_t n) -> std::optional<double>& {
+        return piece.notes[n].facts.front().seen.plucked_mm;
+    };
+    std::vector<std::optional<double>> steady;
+    for (std::size_t n = 0; n < piece.notes.size(); ++n) {
+        std::vector<double> about_mm;
+        const std::size_t end = std::min(piece.notes.size(), n + kAbout + 1);
+        for (std::size_t k = n > kAbout ? n - kAbout : 0; k < end; ++k)
+            if (at(k))
+                about_mm.push_back(*at(k));
+        steady.push_back(at(n) ? median(about_mm) : std::nullopt);
+    }
+    for (std::size_t n = 0; n < steady.size(); ++n)
+        at(n) = steady[n];
+}
+
 // What each note shows; notes of one attack share the way of the plucking hand. False: cancelled.
 bool lookAtNotes(FilmWay& way, double late_s, Piece& piece, const JobControl& job) {
     std::vector<std::optional<double>> across_mm;
@@ -129,6 +148,7 @@ bool lookAtNotes(FilmWay& way, double late_s, Piece& piece, const JobControl& jo
     if (looking.valid())
         take();
     addDirections(across_mm, piece);
+    steadyPlucking(piece);
     std::vector<SeenFacts*> moments;
     for (Note& note : piece.notes)
         moments.push_back(&note.facts.front().seen);

@@ -115,17 +115,15 @@ double PluckMap::all() const {
 }
 
 double PluckMap::edge() const {
-    constexpr double kBefore = 0.07; // of the change
-    const double most = kBefore * all();
-    double sum = 0.0;
-    for (std::size_t x = 0; x < kSide; ++x) {
-        double column = 0.0;
-        for (std::size_t y = 0; y < kSide; ++y)
-            column += static_cast<double>(changed[y * kSide + x]);
-        if (column > 0.0 && sum + column >= most)
-            return (static_cast<double>(x) + (most - sum) / column) / kSide;
-        sum += column;
-    }
+    constexpr double kSomething = 0.12; // of the column in which most changes
+    std::array<double, kSide> columns{};
+    for (std::size_t i = 0; i < changed.size(); ++i)
+        columns[i % kSide] += static_cast<double>(changed[i]);
+    const double least = kSomething * *std::ranges::max_element(columns);
+    for (std::size_t x = 0; x < kSide && least > 0.0; ++x)
+        if (columns[x] >= least) // and what lies beside it is not noise
+            if (x + 1 == kSide || columns[x + 1] >= least)
+                return (static_cast<double>(x) + 0.5) / kSide;
     return 1.0;
 }
 

@@ -52,6 +52,22 @@ class FilmBench : public BenchTest, protected test::SimulatedFilm {
         pane = window.findChild<FilmPane*>("filmPane");
         ASSERT_TRUE(pane && pane->isVisible());
     }
+    // The leading take is a sound.
+    void openWithFilmOfAnotherTake() {
+        Piece tab = truth;
+        Take sound;
+        sound.path = (SimulatedFilm::path().parent_path() / "sound.wav").string();
+        sound.length_s = 6.9;
+        tab.takes = {sound, filmedTake()};
+        tab.takes[1].alignment.basis = Basis::Heard;
+        for (NotePlan& plan : tab.asPlayed().plans)
+            plan.position = {};
+        const auto file = scratch / "two.wirenote";
+        ASSERT_TRUE(writeFileAtomically(file, writePieceJson(tab)).ok());
+        window.openPath(QString::fromStdString(file.string()));
+        ASSERT_TRUE(QTest::qWaitFor([&] { return window.document().isOpen(); }, kPatience_ms));
+        settle();
+    }
     void waitForPicture() {
         const auto* picture = window.findChild<PictureView*>("film");
         ASSERT_TRUE(QTest::qWaitFor([&] { return !picture->image().isNull(); }, kPatience_ms));
@@ -79,18 +95,7 @@ TEST_F(FilmBench, LooksAtTheFilmAndUsesIt) {
 
 // The leading take is a sound alone; the film is the second take, chosen on the Takes bench.
 TEST_F(FilmBench, TheFilmOfAnotherTakeIsLookedAt) {
-    Piece tab = truth;
-    Take sound;
-    sound.path = (SimulatedFilm::path().parent_path() / "sound.wav").string();
-    sound.length_s = 6.9;
-    tab.takes = {sound, filmedTake()};
-    tab.takes[1].alignment.basis = Basis::Heard;
-    for (NotePlan& plan : tab.asPlayed().plans)
-        plan.position = {};
-    const auto file = scratch / "two.wirenote";
-    ASSERT_TRUE(writeFileAtomically(file, writePieceJson(tab)).ok());
-    window.openPath(QString::fromStdString(file.string()));
-    ASSERT_TRUE(QTest::qWaitFor([&] { return window.document().isOpen(); }, kPatience_ms));
+    openWithFilmOfAnotherTake();
     window.showBench(BenchKind::Takes);
     settle();
     auto* look = named<QPushButton>("lookAtTake");
@@ -105,6 +110,46 @@ TEST_F(FilmBench, TheFilmOfAnotherTakeIsLookedAt) {
     EXPECT_GE(rightPlaces(piece()), 10) << "of 12";
     window.document().undo();
     EXPECT_FALSE(piece().takes[1].film.told()) << "one step to undo";
+}
+
+// The take that is heard has no film: the other's is beside the notes, and is worked on.
+TEST_F(FilmBench, ThePaneWorksOnTheFilmOfAnotherTake) {
+    openWithFilmOfAnotherTake();
+    pane = window.findChild<FilmPane*>("filmPane");
+    ASSERT_TRUE(pane && pane->isVisible());
+    EXPECT_EQ(window.transport().take(), 0U);
+    EXPECT_EQ(pane->shownTake(), 1U);
+    EXPECT_FALSE(named<QPushButton>("showPlaces")->isEnabled()) << "no neck is known yet";
+    window.film().giveNeck(1, neckFrame(plane, cameraAt(1.0), 1.0));
+    waitForJobs();
+    ASSERT_TRUE(piece().takes[1].film.told());
+    EXPECT_FALSE(piece().takes[0].film.told());
+    EXPECT_EQ(piece().takes[1].film.neck, Basis::Set);
+    EXPECT_TRUE(named<QPushButton>("showPlaces")->isEnabled());
+    window.selection().choose(piece().notes[4].id);
+    settle();
+    EXPECT_TRUE(named<QLabel>("filmState")->text().contains("Fingers down")) << "at that note";
+    const Position where = truth.asPlayed().plans[4].position.value;
+    const double time_s = piece().notes[4].onset_s() + 0.06;
+    const double along_mm = plane.wire_mm(where.fret - 0.35);
+    const PicturePoint tip =
+        project(cameraAt(time_s), {along_mm, plane.string_mm(where.string, along_mm)});
+    EXPECT_TRUE(window.film().showPlace(1, time_s, tip, Finger::Unknown));
+    EXPECT_TRUE(piece().asPlayed().plans[4].position.isSet());
+    EXPECT_EQ(piece().asPlayed().plans[4].position.value, where);
+    ASSERT_NE(piece().notes[4].factsOf(1), nullptr);
+    EXPECT_TRUE(piece().notes[4].factsOf(1)->seen.shown) << "kept with that film";
+    // Moved elsewhere it rests on no picture any more, whichever take's it was.
+    const int midi = piece().notes[4].midi();
+    const int other = piece().instrument.fretFor(where.string - 1, midi) >= 0 ? where.string - 1
+                                                                              : where.string + 1;
+    const NoteId moved = piece().notes[4].id;
+    ASSERT_TRUE(window.document().edit(
+        "move",
+        0.0,
+        [&](PieceEditor& e) { return e.moveToString(moved, other); },
+        Resolve::Nothing));
+    EXPECT_FALSE(piece().notes[4].factsOf(1)->seen.shown);
 }
 
 TEST_F(FilmBench, AClickShowsThePlaceOfANote) {

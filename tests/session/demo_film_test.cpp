@@ -115,6 +115,23 @@ TEST_F(DemoFilm, ShowsTheNeckTheHandsAndHowLateItIs) {
                 << "pixels, at " << time_s;
         }
     }
+    // The strokes, and where they are made: .16 of the scale from the bridge.
+    int strokes = 0;
+    int seen_rightly = 0;
+    for (const Note& note : piece->notes)
+        if (const NoteFacts* facts = note.factsOf(1); facts && facts->seen.down)
+            for (std::size_t n = 0; n < tab.notes.size(); ++n)
+                if (const Stroke stroke = tab.asPlayed().plans[n].stroke.value;
+                    (stroke == Stroke::Down || stroke == Stroke::Up) &&
+                    std::abs(tab.notes[n].onset_s() - facts->span.start_s) < 0.04) {
+                    ++strokes;
+                    seen_rightly += (*facts->seen.down > 0.5) == (stroke == Stroke::Down) ? 1 : 0;
+                    ASSERT_TRUE(facts->seen.plucked_mm);
+                    EXPECT_NEAR(*facts->seen.plucked_mm, 0.16 * plane.scale_mm(), 40.0);
+                    break;
+                }
+    EXPECT_GT(strokes, 60);
+    EXPECT_GT(seen_rightly, 0.85 * strokes) << "of " << strokes;
     // Of the places where the tab says that a finger presses, the film alone.
     int right = 0;
     int all = 0;
@@ -138,7 +155,7 @@ TEST_F(DemoFilm, ShowsTheNeckTheHandsAndHowLateItIs) {
             right += best ? 1 : 0;
         }
     }
-    EXPECT_GT(all, 40);
+    EXPECT_GT(all, 30);
     EXPECT_GT(right, 0.9 * all) << "of " << all;
 }
 

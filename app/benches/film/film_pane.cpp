@@ -135,7 +135,7 @@ QWidget* FilmPane::buildLooking() {
                         "lookAtFilm",
                         tr("Finds the neck, follows it, and sees at every note where the fingers "
                            "are. It takes some times the length of the film."));
-    connect(look, &QPushButton::clicked, &m_commands, [this] { m_commands.look(index()); });
+    connect(look, &QPushButton::clicked, &m_commands, [this] { m_commands.look(shownTake()); });
     m_large = button(tr("Lar&ge"), "filmLarge", tr("The film takes the room of the cards."));
     m_large->setCheckable(true);
     connect(m_large, &QPushButton::toggled, this, &FilmPane::refresh);
@@ -172,7 +172,7 @@ QWidget* FilmPane::buildLooking() {
                           "the film again."));
     late->setBuddy(m_late);
     connect(m_late, &QSpinBox::valueChanged, this, [this](int ms) {
-        m_commands.setOffset(index(), ms / 1000.0);
+        m_commands.setOffset(shownTake(), ms / 1000.0);
     });
     column->addLayout(beside(late, m_late));
     return holder;
@@ -195,7 +195,7 @@ QWidget* FilmPane::buildCounting() {
     connect(frets, &QSpinBox::valueChanged, &m_commands, &FilmCommands::tryCount);
     connect(right, &QPushButton::clicked, this, [this] {
         m_transport.pause();
-        m_commands.acceptCount(index(), m_picture->shown_s());
+        m_commands.acceptCount(shownTake(), m_picture->shown_s());
     });
     connect(&m_commands, &FilmCommands::countTried, this, [this] {
         m_overlay->update();
@@ -259,7 +259,7 @@ void FilmPane::giveOrUse() {
         return;
     }
     m_overlay->setMode(NeckOverlay::Mode::Look);
-    m_commands.giveNeck(index(), *frame);
+    m_commands.giveNeck(shownTake(), *frame);
 }
 
 void FilmPane::showPlaces() {
@@ -281,18 +281,18 @@ void FilmPane::place(double film_s, PicturePoint at) {
     const int row = std::max(0, m_finger->currentIndex());
     const Shown& shown = kShown[static_cast<std::size_t>(row > kFingersShown ? row - 1 : row)];
     if (shown.stroke == Stroke::Unknown)
-        m_commands.showPlace(index(), film_s, at, shown.finger);
+        m_commands.showPlace(shownTake(), film_s, at, shown.finger);
     else
-        m_commands.showStroke(index(), film_s, at, shown.stroke);
+        m_commands.showStroke(shownTake(), film_s, at, shown.stroke);
 }
 
-std::size_t FilmPane::index() const {
+std::size_t FilmPane::shownTake() const {
     return m_picture->take().value_or(0);
 }
 
 const Take* FilmPane::take() const {
     const auto& takes = m_document.piece().takes;
-    return m_picture->take() && index() < takes.size() ? &takes[index()] : nullptr;
+    return m_picture->take() && shownTake() < takes.size() ? &takes[shownTake()] : nullptr;
 }
 
 QString FilmPane::stateText() const {
@@ -315,7 +315,7 @@ QString FilmPane::stateText() const {
     const FilmFacts& film = shown->film;
     if (film.followed <= 0.0)
         return tr("The neck is given in one picture; the film has not been looked at from there.");
-    if (m_commands.countInDoubt(index()))
+    if (m_commands.countInDoubt(shownTake()))
         return tr("Which fret is which is likely to %1 % only: turn the number until the lines lie "
                   "on the frets.")
             .arg(std::lround(100.0 * film.numbering));
@@ -355,13 +355,16 @@ void FilmPane::resizeEvent(QResizeEvent* event) {
 
 QString FilmPane::noteText() const {
     const Note* note = m_document.piece().note(m_selection.note());
-    const NoteFacts* facts = note ? note->factsOf(index()) : nullptr;
+    const NoteFacts* facts = note ? note->factsOf(shownTake()) : nullptr;
     if (!facts)
         return {};
     constexpr double kPresses = 0.5;
     QStringList down;
+    // Whose finger a tip is, several of them tell.
+    const auto numbered =
+        std::ranges::count_if(facts->seen.tips, [](const SeenTip& t) { return t.finger > 0; });
     for (const SeenTip& tip : facts->seen.tips)
-        if (tip.finger > 0 && tip.pressed.value_or(0.0) >= kPresses)
+        if (tip.finger > 0 && numbered > 1 && tip.pressed.value_or(0.0) >= kPresses)
             down << QString::number(tip.finger);
     QStringList said;
     if (!down.isEmpty())
@@ -377,7 +380,7 @@ void FilmPane::refresh() {
     const bool giving = mode == NeckOverlay::Mode::Give;
     m_giving->setVisible(giving);
     m_looking->setVisible(!giving);
-    m_counting->setVisible(mode == NeckOverlay::Mode::Look && m_commands.countInDoubt(index()));
+    m_counting->setVisible(mode == NeckOverlay::Mode::Look && m_commands.countInDoubt(shownTake()));
     m_show->setChecked(mode == NeckOverlay::Mode::Show);
     m_finger->setVisible(mode == NeckOverlay::Mode::Show);
     const Take* shown = take();

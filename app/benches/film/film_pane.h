@@ -32,6 +32,7 @@ class FilmPane : public QWidget {
              FilmCommands& commands);
 
     bool hasPicture() const;
+    std::size_t shownTake() const; // whose film it is
     void step(int pictures);
     NeckOverlay& overlay() { return *m_overlay; }
     void giveOrUse();  // begins to give the neck, or takes it as the points lie
@@ -52,7 +53,6 @@ class FilmPane : public QWidget {
     void goToNote();
     void place(double film_s, PicturePoint at);
     const Take* take() const;  // whose film is shown; null: none
-    std::size_t index() const; // of it
     void say();
     QString stateText() const;
     QString noteText() const; // what the film shows of the chosen note

@@ -203,7 +203,9 @@ void NeckOverlay::paintSeen(QPainter& painter, const Homography& neck) const {
         return;
     const SeenFacts* seen = &facts->seen;
     constexpr double kDoubt_mm = 5.0; // of a tip, standard deviation
-    // What presses is a full dot, what waits a ring.
+    // What presses is a full dot, what waits a ring; whose finger a tip is, several of them tell.
+    const auto numbered =
+        std::ranges::count_if(seen->tips, [](const SeenTip& tip) { return tip.finger > 0; });
     for (const SeenTip& tip : seen->tips) {
         constexpr double kEven = 0.5;
         painter.setPen(QPen(QColor(0, 0, 0, 150), 1.0));
@@ -215,7 +217,7 @@ void NeckOverlay::paintSeen(QPainter& painter, const Homography& neck) const {
         const double doubt = std::hypot(place(along_mm + kDoubt_mm, across_mm).x() - centre.x(),
                                         place(along_mm + kDoubt_mm, across_mm).y() - centre.y());
         painter.drawEllipse(centre, 3.0, 3.0);
-        if (tip.finger > 0)
+        if (tip.finger > 0 && numbered > 1)
             words(painter, centre + QPointF(5, -5), QString::number(tip.finger));
         painter.save();
         painter.setBrush(Qt::NoBrush);
