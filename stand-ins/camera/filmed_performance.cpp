@@ -141,8 +141,10 @@ FilmedPerformance::FilmedPerformance(const Piece& tab) : m_tab(tab), m_plane(tab
         for (int column = 0; column < kColumns; ++column, k += 4) {
             constexpr int kEach = 2; // points a pixel either way
             for (int point = 0; point < kEach * kEach; ++point) {
-                const PlanePoint at{kFrom_mm + (column + (point % kEach + 0.5) / kEach) / kPerMm,
-                                    -kHalf_mm + (row + (point / kEach + 0.5) / kEach) / kPerMm};
+                const int right = point % kEach;
+                const int below = point / kEach;
+                const PlanePoint at{kFrom_mm + (column + (right + 0.5) / kEach) / kPerMm,
+                                    -kHalf_mm + (row + (below + 0.5) / kEach) / kPerMm};
                 const auto colour = neckColour(m_plane, at);
                 if (!colour)
                     continue;

@@ -198,48 +198,58 @@ void NeckOverlay::paintSeen(QPainter& painter, const Homography& neck) const {
         painter.drawEllipse(centre, 8, 8);
     }
     // In this picture, whatever other takes show.
-    const NoteFacts* facts = note->factsOf(*m_picture.take());
-    if (!facts)
-        return;
-    const SeenFacts* seen = &facts->seen;
+    if (const NoteFacts* facts = note->factsOf(*m_picture.take())) {
+        paintTips(painter, neck, facts->seen);
+        paintStroke(painter, neck, facts->seen);
+    }
+}
+
+// What presses is a full dot, what waits a ring; whose finger a tip is, several of them tell.
+void NeckOverlay::paintTips(QPainter& painter,
+                            const Homography& neck,
+                            const SeenFacts& seen) const {
     constexpr double kDoubt_mm = 5.0; // of a tip, standard deviation
-    // What presses is a full dot, what waits a ring; whose finger a tip is, several of them tell.
+    constexpr double kEven = 0.5;
+    const NeckPlane board = plane();
     const auto numbered =
-        std::ranges::count_if(seen->tips, [](const SeenTip& tip) { return tip.finger > 0; });
-    for (const SeenTip& tip : seen->tips) {
-        constexpr double kEven = 0.5;
+        std::ranges::count_if(seen.tips, [](const SeenTip& tip) { return tip.finger > 0; });
+    for (const SeenTip& tip : seen.tips) {
+        const double along_mm = board.wire_mm(tip.fret);
+        const double across_mm = board.string_mm(tip.string, along_mm);
+        const QPointF centre = toWidget(project(neck, {along_mm, across_mm}));
+        const QPointF aside = toWidget(project(neck, {along_mm + kDoubt_mm, across_mm})) - centre;
+        const double doubt = std::max(4.0, std::hypot(aside.x(), aside.y()));
         painter.setPen(QPen(QColor(0, 0, 0, 150), 1.0));
         painter.setBrush(tip.pressed.value_or(1.0) < kEven ? QBrush(Qt::NoBrush)
                                                            : QBrush(QColor(255, 255, 255, 190)));
-        const double along_mm = board.wire_mm(tip.fret);
-        const double across_mm = board.string_mm(tip.string, along_mm);
-        const QPointF centre = place(along_mm, across_mm);
-        const double doubt = std::hypot(place(along_mm + kDoubt_mm, across_mm).x() - centre.x(),
-                                        place(along_mm + kDoubt_mm, across_mm).y() - centre.y());
         painter.drawEllipse(centre, 3.0, 3.0);
         if (tip.finger > 0 && numbered > 1)
             words(painter, centre + QPointF(5, -5), QString::number(tip.finger));
-        painter.save();
         painter.setBrush(Qt::NoBrush);
         painter.setPen(QPen(QColor(255, 255, 255, 170), 1.0, Qt::DotLine));
-        painter.drawEllipse(centre, std::max(4.0, doubt), std::max(4.0, doubt));
-        painter.restore();
+        painter.drawEllipse(centre, doubt, doubt);
     }
-    if (seen->down) {                     // which way the plucking hand went, and where
-        constexpr double kPlucked = 0.86; // of the scale, where it is not known
-        constexpr double kWay_mm = 34.0;
-        const double way_mm = *seen->down > 0.5 ? kWay_mm : -kWay_mm;
-        const double along_mm =
-            board.scale_mm() - seen->plucked_mm.value_or((1.0 - kPlucked) * board.scale_mm());
-        const QPointF from = place(along_mm, -way_mm);
-        const QPointF to = place(along_mm, way_mm);
-        line(painter, from, to, theme().accent, 2.0);
-        const QPointF step =
-            (to - from) / std::max(1.0, std::hypot((to - from).x(), (to - from).y()));
-        const QPointF side(-step.y(), step.x());
-        line(painter, to, to - 9.0 * step + 5.0 * side, theme().accent, 2.0);
-        line(painter, to, to - 9.0 * step - 5.0 * side, theme().accent, 2.0);
-    }
+}
+
+// Which way the plucking hand went, and where.
+void NeckOverlay::paintStroke(QPainter& painter,
+                              const Homography& neck,
+                              const SeenFacts& seen) const {
+    if (!seen.down)
+        return;
+    constexpr double kPlucked = 0.86; // of the scale, where it is not known
+    constexpr double kWay_mm = 34.0;
+    const NeckPlane board = plane();
+    const double way_mm = *seen.down > 0.5 ? kWay_mm : -kWay_mm;
+    const double along_mm =
+        board.scale_mm() - seen.plucked_mm.value_or((1.0 - kPlucked) * board.scale_mm());
+    const QPointF from = toWidget(project(neck, {along_mm, -way_mm}));
+    const QPointF to = toWidget(project(neck, {along_mm, way_mm}));
+    line(painter, from, to, theme().accent, 2.0);
+    const QPointF step = (to - from) / std::max(1.0, std::hypot((to - from).x(), (to - from).y()));
+    const QPointF side(-step.y(), step.x());
+    line(painter, to, to - 9.0 * step + 5.0 * side, theme().accent, 2.0);
+    line(painter, to, to - 9.0 * step - 5.0 * side, theme().accent, 2.0);
 }
 
 void NeckOverlay::paintPoints(QPainter& painter) const {

@@ -1,6 +1,7 @@
 #pragma once
 
 #include "piece/film_facts.h"
+#include "piece/seen.h"
 #include "seeing/neck_plane.h"
 
 #include <QWidget>
@@ -57,6 +58,8 @@ class NeckOverlay : public QWidget {
     void layPoints(); // where the neck is taken to lie, or across the middle
     void paintNeck(QPainter& painter, const Homography& neck) const;
     void paintSeen(QPainter& painter, const Homography& neck) const;
+    void paintTips(QPainter& painter, const Homography& neck, const SeenFacts& seen) const;
+    void paintStroke(QPainter& painter, const Homography& neck, const SeenFacts& seen) const;
     void paintPoints(QPainter& painter) const;
 
     PictureView& m_picture;
