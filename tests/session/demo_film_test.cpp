@@ -22,6 +22,56 @@ class DemoFilm : public ::testing::Test {
     Piece tab = standin::heronShownSlowly();
     FilmedPerformance filmed{tab};
     NeckPlane plane{tab.instrument};
+
+    void expectStrokes(const Piece& piece) const {
+        // The strokes, and where they are made: .16 of the scale from the bridge.
+        int strokes = 0;
+        int seen_rightly = 0;
+        for (const Note& note : piece.notes)
+            if (const NoteFacts* facts = note.factsOf(1); facts && facts->seen.down)
+                for (std::size_t n = 0; n < tab.notes.size(); ++n)
+                    if (const Stroke stroke = tab.asPlayed().plans[n].stroke.value;
+                        (stroke == Stroke::Down || stroke == Stroke::Up) &&
+                        std::abs(tab.notes[n].onset_s() - facts->span.start_s) < 0.04) {
+                        ++strokes;
+                        seen_rightly +=
+                            (*facts->seen.down > 0.5) == (stroke == Stroke::Down) ? 1 : 0;
+                        ASSERT_TRUE(facts->seen.plucked_mm);
+                        EXPECT_NEAR(*facts->seen.plucked_mm, 0.16 * plane.scale_mm(), 40.0);
+                        break;
+                    }
+        EXPECT_GT(strokes, 60);
+        EXPECT_GT(seen_rightly, 0.85 * strokes) << "of " << strokes;
+    }
+
+    void expectPlaces(const Piece& piece) const {
+        // Of the places where the tab says that a finger presses, the film alone.
+        int right = 0;
+        int all = 0;
+        for (const Note& note : piece.notes) {
+            const NoteFacts* facts = note.factsOf(1);
+            if (!facts || facts->seen.tips.empty())
+                continue;
+            for (std::size_t n = 0; n < tab.notes.size(); ++n) {
+                const Position place = tab.asPlayed().plans[n].position.value;
+                if (place.fret == 0 ||
+                    std::abs(tab.notes[n].onset_s() - facts->span.start_s) > 0.1 ||
+                    tab.notes[n].midi() + 2 != note.midi())
+                    continue;
+                const double here = tipCost(plane, facts->seen.tips, place);
+                bool best = true;
+                for (int string = 1; string <= plane.strings(); ++string) {
+                    const int fret = piece.instrument.fretFor(string, note.midi());
+                    if (string != place.string && fret > 0)
+                        best = best && tipCost(plane, facts->seen.tips, {string, fret}) >= here;
+                }
+                ++all;
+                right += best ? 1 : 0;
+            }
+        }
+        EXPECT_GT(all, 30);
+        EXPECT_GT(right, 0.9 * all) << "of " << all;
+    }
 };
 
 TEST_F(DemoFilm, FingersPressWhereTheTabSaysAndWaitElsewhere) {
@@ -115,48 +165,8 @@ TEST_F(DemoFilm, ShowsTheNeckTheHandsAndHowLateItIs) {
                 << "pixels, at " << time_s;
         }
     }
-    // The strokes, and where they are made: .16 of the scale from the bridge.
-    int strokes = 0;
-    int seen_rightly = 0;
-    for (const Note& note : piece->notes)
-        if (const NoteFacts* facts = note.factsOf(1); facts && facts->seen.down)
-            for (std::size_t n = 0; n < tab.notes.size(); ++n)
-                if (const Stroke stroke = tab.asPlayed().plans[n].stroke.value;
-                    (stroke == Stroke::Down || stroke == Stroke::Up) &&
-                    std::abs(tab.notes[n].onset_s() - facts->span.start_s) < 0.04) {
-                    ++strokes;
-                    seen_rightly += (*facts->seen.down > 0.5) == (stroke == Stroke::Down) ? 1 : 0;
-                    ASSERT_TRUE(facts->seen.plucked_mm);
-                    EXPECT_NEAR(*facts->seen.plucked_mm, 0.16 * plane.scale_mm(), 40.0);
-                    break;
-                }
-    EXPECT_GT(strokes, 60);
-    EXPECT_GT(seen_rightly, 0.85 * strokes) << "of " << strokes;
-    // Of the places where the tab says that a finger presses, the film alone.
-    int right = 0;
-    int all = 0;
-    for (const Note& note : piece->notes) {
-        const NoteFacts* facts = note.factsOf(1);
-        if (!facts || facts->seen.tips.empty())
-            continue;
-        for (std::size_t n = 0; n < tab.notes.size(); ++n) {
-            const Position place = tab.asPlayed().plans[n].position.value;
-            if (place.fret == 0 || std::abs(tab.notes[n].onset_s() - facts->span.start_s) > 0.1 ||
-                tab.notes[n].midi() + 2 != note.midi())
-                continue;
-            const double here = tipCost(plane, facts->seen.tips, place);
-            bool best = true;
-            for (int string = 1; string <= plane.strings(); ++string) {
-                const int fret = piece->instrument.fretFor(string, note.midi());
-                if (string != place.string && fret > 0)
-                    best = best && tipCost(plane, facts->seen.tips, {string, fret}) >= here;
-            }
-            ++all;
-            right += best ? 1 : 0;
-        }
-    }
-    EXPECT_GT(all, 30);
-    EXPECT_GT(right, 0.9 * all) << "of " << all;
+    expectStrokes(*piece);
+    expectPlaces(*piece);
 }
 
 } // namespace

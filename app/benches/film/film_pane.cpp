@@ -201,7 +201,9 @@ QWidget* FilmPane::buildCounting() {
         m_overlay->update();
         m_straight->update();
     });
+    // What is tried is tried of one film.
     connect(&m_document, &Document::opened, frets, [frets] { frets->setValue(0); });
+    connect(m_picture, &PictureView::chosen, frets, [frets] { frets->setValue(0); });
     return holder;
 }
 
