@@ -156,7 +156,7 @@ struct FilmFile::State {
         frame->pts = pts;
         if (!scaler || av_frame_get_buffer(frame.get(), 0) < 0)
             return nullptr;
-        const std::uint8_t* rows[1] = {picture.rgb.data()};
+        const std::uint8_t* rows[1] = {picture.bytes.data()};
         const int strides[1] = {3 * picture.width};
         sws_scale(scaler.get(),
                   static_cast<const std::uint8_t* const*>(rows),

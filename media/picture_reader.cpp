@@ -31,11 +31,63 @@ Picture turned(Picture in, int degrees) {
             const int to_y = degrees == 90    ? x
                              : degrees == 180 ? in.height - 1 - y
                                               : in.width - 1 - x;
-            std::copy_n(&in.rgb[static_cast<std::size_t>(3 * (y * in.width + x))],
-                        3,
-                        &out.rgb[static_cast<std::size_t>(3 * (to_y * out.width + to_x))]);
+            const int n = in.channels;
+            std::copy_n(&in.bytes[static_cast<std::size_t>(n * (y * in.width + x))],
+                        n,
+                        &out.bytes[static_cast<std::size_t>(n * (to_y * out.width + to_x))]);
         }
     return out;
+}
+
+// Whether grey can be had as it was decoded, without going by colours.
+bool hasLuma(const AVFrame& decoded) {
+    const auto* format = av_pix_fmt_desc_get(static_cast<AVPixelFormat>(decoded.format));
+    constexpr int kBits = 8;
+    return format && (format->flags & (AV_PIX_FMT_FLAG_RGB | AV_PIX_FMT_FLAG_PAL)) == 0 &&
+           format->comp[0].plane == 0 && format->comp[0].step == 1 &&
+           format->comp[0].depth == kBits;
+}
+
+Picture lumaOf(const AVFrame& decoded) {
+    // ITU-R BT.601: most films keep luma from 16 to 235. Small numbers, so that many are done at
+    // a time.
+    constexpr std::uint16_t kBlack = 16;
+    constexpr int kStretch = 149; // 255 / 219, in 128ths
+    const bool full = decoded.color_range == AVCOL_RANGE_JPEG ||
+                      decoded.format == AV_PIX_FMT_YUVJ420P ||
+                      decoded.format == AV_PIX_FMT_YUVJ422P ||
+                      decoded.format == AV_PIX_FMT_YUVJ444P || decoded.format == AV_PIX_FMT_GRAY8;
+    Picture grey;
+    grey.width = decoded.width;
+    grey.height = decoded.height;
+    grey.channels = 1;
+    const auto width = static_cast<std::size_t>(grey.width);
+    grey.bytes.reserve(width * static_cast<std::size_t>(grey.height));
+    for (int y = 0; y < grey.height; ++y) {
+        const std::uint8_t* row =
+            decoded.data[0] + static_cast<std::ptrdiff_t>(y) * decoded.linesize[0];
+        grey.bytes.insert(grey.bytes.end(), row, row + width);
+    }
+    if (!full)
+        for (std::uint8_t& value : grey.bytes) {
+            const std::uint16_t above = std::max<std::uint16_t>(value, kBlack) - kBlack;
+            const std::uint16_t stretched = static_cast<std::uint16_t>(above * kStretch) >> 7;
+            value = static_cast<std::uint8_t>(std::min<std::uint16_t>(stretched, 255));
+        }
+    return grey;
+}
+
+// Luma of ITU-R BT.601.
+Picture weighed(const Picture& colours) {
+    Picture grey = colours;
+    grey.channels = 1;
+    grey.bytes.resize(colours.bytes.size() / 3);
+    for (std::size_t i = 0; i < grey.bytes.size(); ++i) {
+        const std::uint8_t* rgb = &colours.bytes[3 * i];
+        grey.bytes[i] =
+            static_cast<std::uint8_t>((77 * rgb[0] + 150 * rgb[1] + 29 * rgb[2] + 128) >> 8);
+    }
+    return grey;
 }
 
 } // namespace
@@ -56,8 +108,9 @@ struct PictureReader::State {
     // A picture that is only gone past is never made into colours.
     struct Entry {
         double time_s = 0.0;
-        ffmpeg::Owned<AVFrame> frame; // as decoded, until somebody asks for it
+        ffmpeg::Owned<AVFrame> frame; // as decoded, until somebody asks for its colours
         Shared picture;
+        Shared grey;
         // Start of the following picture: neighbours that were decoded one after the other know
         // it. Infinity: it is the last.
         double next_s = NAN;
@@ -106,17 +159,32 @@ struct PictureReader::State {
         ffmpeg::Owned<AVFrame> decoded{av_frame_alloc()};
         av_frame_move_ref(decoded.get(), frame.get());
         const bool large = decoded->width > max_width;
-        const auto kept = cache.insert(place, Entry{time_s, std::move(decoded), nullptr, NAN});
+        const auto kept =
+            cache.insert(place, Entry{time_s, std::move(decoded), nullptr, nullptr, NAN});
         if (large) // would take more room than what is shown of it
-            shown(*kept);
+            shown(*kept, Shade::Colours);
     }
 
     // Null where the scaler refuses it.
-    Shared shown(Entry& entry) {
+    Shared shown(Entry& entry, Shade shade) {
+        if (shade == Shade::Grey && !entry.grey)
+            entry.grey = greyOf(entry);
+        if (shade == Shade::Grey)
+            return entry.grey;
         if (!entry.picture && entry.frame)
             entry.picture = convert(*entry.frame, entry.time_s);
         entry.frame.reset();
         return entry.picture;
+    }
+
+    Shared greyOf(Entry& entry) {
+        if (entry.frame && hasLuma(*entry.frame)) {
+            Picture grey = lumaOf(*entry.frame);
+            grey.time_s = entry.time_s;
+            return std::make_shared<const Picture>(turned(std::move(grey), turn));
+        }
+        const Shared colours = shown(entry, Shade::Colours);
+        return colours ? std::make_shared<const Picture>(weighed(*colours)) : nullptr;
     }
 
     Status open();
@@ -191,23 +259,24 @@ PictureReader::State::Shared PictureReader::State::convert(const AVFrame& decode
     picture.time_s = time_s;
     picture.width = width;
     picture.height = height;
+    const int row = 3 * width;
     // The scaler writes in steps of a whole register, beyond the end of rows that are no multiple
     // of it: it gets rows with room behind them.
     constexpr int kRegister = 64; // bytes
-    const bool fits = 3 * width % kRegister == 0;
-    const int step = fits ? 3 * width : (3 * width / kRegister + 2) * kRegister;
+    const bool fits = row % kRegister == 0;
+    const int step = fits ? row : (row / kRegister + 2) * kRegister;
     const std::size_t room =
         static_cast<std::size_t>(step) * static_cast<std::size_t>(height) + kRegister;
-    std::vector<std::uint8_t>& written = fits ? picture.rgb : roomy;
+    std::vector<std::uint8_t>& written = fits ? picture.bytes : roomy;
     written.resize(room);
     std::uint8_t* rows[4] = {written.data(), nullptr, nullptr, nullptr};
     const int steps[4] = {step, 0, 0, 0};
     sws_scale(fitting, decoded.data, decoded.linesize, 0, decoded.height, rows, steps);
-    picture.rgb.resize(static_cast<std::size_t>(3 * width * height));
+    picture.bytes.resize(static_cast<std::size_t>(row * height));
     for (int y = 0; y < height && !fits; ++y)
         std::copy_n(roomy.begin() + static_cast<std::ptrdiff_t>(y) * step,
-                    3 * width,
-                    picture.rgb.begin() + static_cast<std::ptrdiff_t>(y) * 3 * width);
+                    row,
+                    picture.bytes.begin() + static_cast<std::ptrdiff_t>(y) * row);
     return std::make_shared<const Picture>(turned(std::move(picture), turn));
 }
 
@@ -287,16 +356,16 @@ Result<std::unique_ptr<PictureReader>> PictureReader::open(const std::filesystem
     return std::unique_ptr<PictureReader>(new PictureReader(std::move(state)));
 }
 
-std::shared_ptr<const Picture> PictureReader::at(double time_s) {
+std::shared_ptr<const Picture> PictureReader::at(double time_s, Shade shade) {
     State::Entry* entry = m->reach(time_s);
-    return entry ? m->shown(*entry) : nullptr;
+    return entry ? m->shown(*entry, shade) : nullptr;
 }
 
-std::shared_ptr<const Picture> PictureReader::after(double time_s) {
+std::shared_ptr<const Picture> PictureReader::after(double time_s, Shade shade) {
     const State::Entry* entry = m->reach(time_s);
     if (!entry || std::isinf(entry->next_s) || std::isnan(entry->next_s))
         return nullptr;
-    return at(entry->next_s);
+    return at(entry->next_s, shade);
 }
 
 std::shared_ptr<const Picture> PictureReader::before(double time_s) {
@@ -305,13 +374,14 @@ std::shared_ptr<const Picture> PictureReader::before(double time_s) {
         return nullptr;
     const double start_s = entry->time_s;
     State::Entry* earlier = m->reach(start_s - 1e-4);
-    return earlier && earlier->time_s < start_s ? m->shown(*earlier) : nullptr;
+    return earlier && earlier->time_s < start_s ? m->shown(*earlier, Shade::Colours) : nullptr;
 }
 
 std::size_t PictureReader::cachedBytes() const {
     std::size_t bytes = 0;
     for (const auto& entry : m->cache) {
-        bytes += entry.picture ? entry.picture->rgb.size() : 0;
+        for (const auto& kept : {entry.picture, entry.grey})
+            bytes += kept ? kept->bytes.size() : 0;
         for (int plane = 0; entry.frame && plane < AV_NUM_DATA_POINTERS; ++plane)
             bytes += entry.frame->buf[plane] ? entry.frame->buf[plane]->size : 0;
     }

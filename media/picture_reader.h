@@ -14,10 +14,13 @@ namespace wirenote {
 struct Picture {
     int width = 0;
     int height = 0;
-    std::vector<std::uint8_t> rgb; // rows without padding, 3 bytes a pixel
-    double time_s = 0.0;           // shown from here, media time
-    PictureView view() const { return {width, height, rgb}; }
+    std::vector<std::uint8_t> bytes; // rows without padding, one for each channel of a pixel
+    int channels = 3;                // red, green, blue; or 1: grey
+    double time_s = 0.0;             // shown from here, media time
+    PictureView view() const { return {width, height, bytes, channels}; }
 };
+
+enum class Shade : std::uint8_t { Colours, Grey };
 
 // Reads a film picture by picture, exactly, from any place, whatever the distance of its key
 // pictures or the evenness of its rate. What was shown last stays in a cache of fixed size. One
@@ -31,9 +34,9 @@ class PictureReader {
 
     // The picture shown at that time: the last that starts at or before it; before the first, the
     // first. Null when nothing can be decoded.
-    std::shared_ptr<const Picture> at(double time_s);
+    std::shared_ptr<const Picture> at(double time_s, Shade shade = Shade::Colours);
     // The next picture after, or the one before, the one shown at that time. Null at either end.
-    std::shared_ptr<const Picture> after(double time_s);
+    std::shared_ptr<const Picture> after(double time_s, Shade shade = Shade::Colours);
     std::shared_ptr<const Picture> before(double time_s);
 
     std::size_t cachedBytes() const;

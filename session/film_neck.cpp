@@ -9,6 +9,57 @@
 #include <future>
 
 namespace wirenote {
+namespace {
+
+// Shares of a film's length; far apart first, since one clear picture is enough.
+constexpr std::array kMoments = {0.02, 0.5, 0.25, 0.75, 0.97, 0.12, 0.38, 0.62, 0.87};
+constexpr std::size_t kEnough = 3; // pictures, when one of them shows a neck
+constexpr double kClear = 24.0;    // wires, nut and inlays in sight
+constexpr double kSure = 4.0;      // of the numbering
+constexpr double kAtOnce = 1.25;   // times as clear and as sure: no second one is needed
+
+struct Look {
+    std::shared_ptr<const Picture> picture;
+    std::future<std::optional<FoundNeck>> found;
+};
+
+// Looks for a neck at one moment after the other, a picture ahead of the one that is asked for.
+class NeckLooks {
+  public:
+    NeckLooks(PictureReader& reader, const NeckPlane& plane, double length_s)
+        : reader_(reader), plane_(plane), length_s_(length_s) {}
+
+    // What the k-th moment shows; to be asked in order.
+    Look next(std::size_t k) {
+        const std::size_t until = k < kEnough ? kEnough : kMoments.size();
+        // The first picture mostly settles it: none beside it.
+        for (; begun_ < std::min(until, k == 0 ? 1 : k + 2); ++begun_) {
+            const auto picture = reader_.at(kMoments[begun_] * length_s_, Shade::Grey);
+            ahead_.push_back({picture, std::async(std::launch::async, [this, picture] {
+                                  return picture ? findNeck(plane_, picture->view()) : std::nullopt;
+                              })});
+        }
+        Look look = std::move(ahead_.front());
+        ahead_.pop_front();
+        return look;
+    }
+
+  private:
+    PictureReader& reader_;
+    const NeckPlane& plane_;
+    double length_s_;
+    std::deque<Look> ahead_;
+    std::size_t begun_ = 0;
+};
+
+// Whether what was found so far settles it before the k-th moment. most: the best score with its
+// margin.
+bool settled(std::size_t k, double most, double margin) {
+    const double enough = k < kEnough ? kAtOnce : 1.0;
+    return k >= kEnough || (most - margin >= enough * kClear && margin >= enough * kSure);
+}
+
+} // namespace
 
 NeckMarks marksOf(const NeckFrame& frame) {
     NeckMarks marks{frame.time_s, {}};
@@ -29,7 +80,7 @@ Result<NeckStart> givenNeck(PictureReader& reader,
     constexpr double kShown_s = 2.0; // a picture may stand so long
     NeckStart start;
     start.given = true;
-    start.picture = reader.at(marks.time_s);
+    start.picture = reader.at(marks.time_s, Shade::Grey);
     if (!start.picture)
         return badInput(film.string(), "has no picture that can be read");
     if (marks.time_s > start.picture->time_s + kShown_s)
@@ -50,41 +101,22 @@ Result<NeckStart> clearestNeck(PictureReader& reader,
                                double length_s,
                                const std::filesystem::path& film,
                                const JobControl& job) {
-    // Shares of the length; far apart first, since one clear picture is enough.
-    constexpr std::array kMoments = {0.02, 0.5, 0.25, 0.75, 0.97, 0.12, 0.38, 0.62, 0.87};
-    constexpr std::size_t kEnough = 3; // pictures, when one of them shows a neck
-    constexpr double kClear = 24.0;    // wires, nut and inlays in sight
-    constexpr double kSure = 4.0;      // of the numbering
     NeckStart best;
     double most = 0.0;
     double margin = 0.0;
-    // Two pictures at a time.
-    struct Look {
-        std::shared_ptr<const Picture> picture;
-        std::future<std::optional<FoundNeck>> found;
-    };
-    std::deque<Look> looks;
-    std::size_t begun = 0;
+    NeckLooks looks(reader, plane, length_s);
     for (std::size_t k = 0; k < kMoments.size(); ++k) {
         if (job.cancelRequested())
             return cancelled();
-        if (best.picture && (k >= kEnough || (most - margin >= kClear && margin >= kSure)))
+        if (best.picture && settled(k, most, margin))
             break;
-        const std::size_t until = k < kEnough ? kEnough : kMoments.size();
-        for (; begun < std::min(until, k + 2); ++begun) {
-            const auto next = reader.at(kMoments[begun] * length_s);
-            looks.push_back({next, std::async(std::launch::async, [&plane, next] {
-                                 return next ? findNeck(plane, next->view()) : std::nullopt;
-                             })});
-        }
-        const std::shared_ptr<const Picture> picture = looks.front().picture;
-        const std::optional<FoundNeck> found = looks.front().found.get();
-        looks.pop_front();
+        Look look = looks.next(k);
+        const std::optional<FoundNeck> found = look.found.get();
         if (!found || found->score + found->margin <= most)
             continue;
         most = found->score + found->margin;
         margin = found->margin;
-        best = {picture, found->neck, false, 1.0 / (1.0 + std::exp(-margin))};
+        best = {look.picture, found->neck, false, 1.0 / (1.0 + std::exp(-margin))};
     }
     if (!best.picture)
         return badInput(film.string(),

@@ -50,7 +50,8 @@ bool FilmWay::follow() {
     double due_s = m_start.picture->time_s;
     // Beside the decoding of the next picture.
     std::future<PluckingMotion::Moved> moving;
-    for (auto picture = m_start.picture; picture; picture = m_reader.after(picture->time_s)) {
+    for (auto picture = m_start.picture; picture;
+         picture = m_reader.after(picture->time_s, Shade::Grey)) {
         if (m_job.cancelRequested())
             return false;
         if (picture->time_s >= due_s) {
@@ -59,7 +60,7 @@ bool FilmWay::follow() {
             if (const auto found = tracker.follow(picture->view())) {
                 last = *found;
                 m_way.add(picture->time_s, last);
-                m_hand.learn(picture->view(), last);
+                learnHand(picture->time_s, last);
                 checkWires(*picture, last);
             }
         }
@@ -75,6 +76,13 @@ bool FilmWay::follow() {
     }
     keepMoved(moving);
     return true;
+}
+
+void FilmWay::learnHand(double time_s, const Homography& neck) {
+    if (!m_hand.wantsNext())
+        return;
+    if (const auto picture = m_reader.at(time_s))
+        m_hand.learn(picture->view(), neck);
 }
 
 void FilmWay::checkWires(const Picture& picture, const Homography& neck) {
@@ -105,10 +113,10 @@ bool FilmWay::followBack() {
         if (m_job.cancelRequested())
             return false;
         ++m_looks;
-        const auto picture = m_reader.at(t);
+        const auto picture = m_reader.at(t, Shade::Grey);
         if (const auto found = picture ? tracker.follow(picture->view()) : std::nullopt) {
             back.add(picture->time_s, *found);
-            m_hand.learn(picture->view(), *found);
+            learnHand(picture->time_s, *found);
         }
     }
     for (std::size_t i = back.maps.size(); i-- > 0;)
@@ -152,9 +160,9 @@ std::vector<NeckFrame> FilmWay::frames(double scale) const {
     return thinned(frames);
 }
 
-std::optional<FilmWay::Sight> FilmWay::sightAt(double time_s) {
+std::optional<FilmWay::Sight> FilmWay::sightAt(double time_s, Shade shade) {
     const auto neck = m_way.at(time_s);
-    auto picture = neck ? m_reader.at(time_s) : nullptr;
+    auto picture = neck ? m_reader.at(time_s, shade) : nullptr;
     if (!picture)
         return std::nullopt;
     return Sight{std::move(picture), *neck};
@@ -200,12 +208,12 @@ std::future<FilmWay::AtNote> FilmWay::lookAt(double onset_s, std::optional<doubl
     std::optional<Sight> before;
     std::optional<Sight> after;
     if (attack_s) {
-        before = sightAt(*attack_s - kBefore_s);
+        before = sightAt(*attack_s - kBefore_s, Shade::Grey);
         for (const double aside_s : {-kPicture_s, 0.0, kPicture_s})
-            about.push_back(sightAt(*attack_s + aside_s));
-        after = sightAt(*attack_s + kAfter_s);
+            about.push_back(sightAt(*attack_s + aside_s, Shade::Grey));
+        after = sightAt(*attack_s + kAfter_s, Shade::Grey);
     }
-    const std::optional<Sight> pressed = sightAt(onset_s + kPressed_s);
+    const std::optional<Sight> pressed = sightAt(onset_s + kPressed_s, Shade::Colours);
     return std::async(std::launch::async, [this, about, before, after, pressed] {
         AtNote seen;
         if (!about.empty())

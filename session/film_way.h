@@ -71,13 +71,14 @@ class FilmWay {
         std::shared_ptr<const Picture> picture;
         Homography neck;
     };
-    std::optional<Sight> sightAt(double time_s);
+    std::optional<Sight> sightAt(double time_s, Shade shade);
     // Nothing where the plucking hand is not in sight.
     std::optional<double> across_mm(const std::vector<std::optional<Sight>>& about) const;
     std::optional<PluckMap> pluckMap(const std::optional<Sight>& before,
                                      const std::optional<Sight>& after) const;
     std::vector<SeenTip> tipsIn(const std::optional<Sight>& sight) const;
     bool followBack();
+    void learnHand(double time_s, const Homography& neck);
     void checkWires(const Picture& picture, const Homography& neck);
     void keepMoved(std::future<PluckingMotion::Moved>& moving);
 

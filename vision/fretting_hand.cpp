@@ -13,8 +13,8 @@ namespace {
 
 constexpr double kPixelsPer_mm = 1.5;
 constexpr double kBefore_mm = 30.0;
-constexpr double kTo = 0.70; // of the scale
-constexpr double kHalf_mm = 75.0;
+constexpr double kTo = 0.70;       // of the scale
+constexpr double kBeside_mm = 8.0; // to either side of the fingerboard
 constexpr std::size_t kFewest = 8; // pictures
 constexpr int kRounds = 2;
 constexpr double kHand_mm = 90.0;    // along the neck, from index to little finger
@@ -205,21 +205,25 @@ struct FrettingHand::State {
 };
 
 FrettingHand::FrettingHand(const NeckPlane& plane)
-    : m(std::make_unique<State>(
-          State{plane,
-                {-kBefore_mm, kTo * plane.scale_mm(), kHalf_mm, kPixelsPer_mm},
-                {},
-                1,
-                0,
-                {},
-                {}})) {}
+    : m(std::make_unique<State>(State{plane,
+                                      {-kBefore_mm,
+                                       kTo * plane.scale_mm(),
+                                       plane.halfWidth_mm(kTo * plane.scale_mm()) + kBeside_mm,
+                                       kPixelsPer_mm},
+                                      {},
+                                      1,
+                                      0,
+                                      {},
+                                      {}})) {}
 FrettingHand::~FrettingHand() = default;
 FrettingHand::FrettingHand(FrettingHand&&) noexcept = default;
 FrettingHand& FrettingHand::operator=(FrettingHand&&) noexcept = default;
 
+bool FrettingHand::wantsNext() {
+    return m->met++ % m->every == 0;
+}
+
 void FrettingHand::learn(const PictureView& picture, const Homography& neck) {
-    if (m->met++ % m->every != 0)
-        return;
     m->everywhere.release();
     m->pictures.push_back(vision::straightened(vision::matOf(picture), m->strip, neck));
     if (m->pictures.size() < kKept)

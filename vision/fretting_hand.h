@@ -22,6 +22,7 @@ class FrettingHand {
 
     // Pictures from all over the film, in time; of many every so many are kept, at most kKept.
     static constexpr std::size_t kKept = 48;
+    bool wantsNext(); // told of every picture; true: it is one to learn from
     void learn(const PictureView& picture, const Homography& neck);
     // After the last one. False: too few to tell hand and neck apart.
     bool settle();

@@ -19,6 +19,7 @@ constexpr double kSteepest = 0.15;
 constexpr std::size_t kFewest = 5;
 constexpr double kLeastNeck = 6.0;
 constexpr int kCorrections = 4;
+constexpr double kAtRest = 0.3; // pixels: another correction changes nothing
 
 struct WireEnds {
     int n = 0;
@@ -184,15 +185,34 @@ class Board {
     Edge m_low, m_high;
 };
 
+// The most that a corner of the fingerboard lies elsewhere, in pixels.
+double apart(const NeckPlane& plane, const Homography& one, const Homography& other) {
+    double most = 0.0;
+    for (const double fret : {0.0, 12.0})
+        for (const bool thin : {false, true}) {
+            const PlanePoint corner = plane.edge(fret, thin);
+            const PicturePoint a = project(one, corner);
+            const PicturePoint b = project(other, corner);
+            most = std::max(most, std::hypot(a.x - b.x, a.y - b.y));
+        }
+    return most;
+}
+
 std::optional<FoundNeck>
 judged(const NeckPlane& plane, const cv::Mat& grey, const Board& board, int nut) {
     constexpr int kRounds = 3; // of numbering: the strip shows more when it is laid right
     std::optional<FoundNeck> found;
     for (int round = 0; round < kRounds; ++round) {
         auto neck = board.neck(plane, nut);
-        for (int k = 0; neck && k < kCorrections; ++k)
-            if (const auto better = vision::NeckStrip(plane, grey, *neck).corrected())
-                neck = better;
+        for (int k = 0; neck && k < kCorrections; ++k) {
+            const auto better = vision::NeckStrip(plane, grey, *neck).corrected();
+            if (!better)
+                break;
+            const double moved = apart(plane, *neck, *better);
+            neck = better;
+            if (moved < kAtRest)
+                break;
+        }
         if (!neck)
             return std::nullopt;
         const auto numbering = vision::numberFrets(vision::NeckStrip(plane, grey, *neck).looks());

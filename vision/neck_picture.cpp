@@ -8,8 +8,16 @@ cv::Mat matOf(const PictureView& picture) {
     // OpenCV has no view of bytes that may only be read.
     return {picture.height,
             picture.width,
-            CV_8UC3,
-            const_cast<std::uint8_t*>(picture.rgb.data())}; // NOLINT
+            CV_8UC(picture.channels),
+            const_cast<std::uint8_t*>(picture.bytes.data())}; // NOLINT
+}
+
+cv::Mat greyOf(const cv::Mat& picture) {
+    if (picture.channels() == 1)
+        return picture;
+    cv::Mat grey;
+    cv::cvtColor(picture, grey, cv::COLOR_RGB2GRAY);
+    return grey;
 }
 
 cv::Matx33d matrixOf(const Homography& map) {
@@ -36,6 +44,10 @@ cv::Mat straightened(const cv::Mat& picture, const Strip& strip, const Homograph
                         {strip.width(), strip.height()},
                         cv::INTER_LINEAR);
     return out;
+}
+
+cv::Mat greyStrip(const PictureView& picture, const Strip& strip, const Homography& neck) {
+    return greyOf(straightened(matOf(picture), strip, neck));
 }
 
 } // namespace wirenote::vision

@@ -23,9 +23,11 @@ struct Strip {
     double yOf(double across_mm) const { return (across_mm + half_mm) * pixels_per_mm; }
 };
 
-cv::Mat matOf(const PictureView& picture); // of 3 bytes a pixel; it does not own them
+cv::Mat matOf(const PictureView& picture); // it does not own its bytes
+cv::Mat greyOf(const cv::Mat& picture);    // the same where it is grey
 // The part of a picture that shows the strip, straight; the thin strings' side is below.
 cv::Mat straightened(const cv::Mat& picture, const Strip& strip, const Homography& neck);
+cv::Mat greyStrip(const PictureView& picture, const Strip& strip, const Homography& neck);
 // From millimetres of the plane to pixels of the strip.
 cv::Matx33d stripMap(const Strip& strip);
 cv::Matx33d matrixOf(const Homography& map);

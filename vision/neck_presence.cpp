@@ -12,7 +12,8 @@ NeckPresence neckPresence(const PictureView& picture) {
     constexpr int kLeastSide = 64;
     constexpr int kFewest = 5; // wires
     if (std::min(picture.width, picture.height) < kLeastSide ||
-        picture.rgb.size() < static_cast<std::size_t>(3) * picture.width * picture.height)
+        picture.bytes.size() <
+            static_cast<std::size_t>(picture.channels) * picture.width * picture.height)
         return {};
     double scale = 1.0;
     const auto rows = vision::neckLines(vision::greyToLookAt(picture, scale), 1);

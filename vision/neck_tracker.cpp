@@ -23,6 +23,7 @@ constexpr int kPointsEach = 14; // … so many points: where wires lie close the
 constexpr double kPointsApart = 6.0; // pixels
 constexpr double kThereAndBack = 1.0;
 constexpr double kAgrees = 2.0;
+constexpr int kLevels = 2; // of a pyramid, above the strip itself
 constexpr int kFewest = 24;
 constexpr float kLeastReach = 0.4F; // of the strip's length, by the points that agree
 
@@ -30,11 +31,14 @@ vision::Strip stripOf(const NeckPlane& plane) {
     return {-kBefore_mm, kTo * plane.scale_mm(), kHalf_mm, kPixelsPer_mm};
 }
 
-cv::Mat greyStrip(const PictureView& picture, const vision::Strip& strip, const Homography& neck) {
-    cv::Mat grey;
-    cv::cvtColor(
-        vision::straightened(vision::matOf(picture), strip, neck), grey, cv::COLOR_RGB2GRAY);
-    return grey;
+cv::Size window() {
+    return {15, 15};
+}
+
+std::vector<cv::Mat> pyramidOf(const cv::Mat& grey) {
+    std::vector<cv::Mat> pyramid;
+    cv::buildOpticalFlowPyramid(grey, pyramid, window(), kLevels);
+    return pyramid;
 }
 
 // The fingerboard itself: what lies behind it moves otherwise.
@@ -53,16 +57,15 @@ cv::Mat boardMask(const NeckPlane& plane, const vision::Strip& strip) {
 
 struct NeckTracker::State {
     vision::Strip strip;
-    cv::Mat reference;
-    vision::Strip wide; // with head and body
+    std::vector<cv::Mat> reference; // a pyramid
+    vision::Strip wide;             // with head and body
     cv::Mat wide_reference;
     std::vector<cv::Point2f> points; // of the reference
     Homography last{};
 
     // Where points of the reference are in a strip, as far as they are found again both ways.
     void match(const cv::Mat& now, std::vector<cv::Point2f>& from, std::vector<cv::Point2f>& to) {
-        const cv::Size window(15, 15);
-        constexpr int kLevels = 2;
+        const std::vector<cv::Mat> seen = pyramidOf(now);
         const cv::TermCriteria enough(cv::TermCriteria::COUNT | cv::TermCriteria::EPS, 12, 0.03);
         std::vector<cv::Point2f> there;
         std::vector<cv::Point2f> back;
@@ -70,9 +73,9 @@ struct NeckTracker::State {
         std::vector<unsigned char> returned;
         std::vector<float> error;
         cv::calcOpticalFlowPyrLK(
-            reference, now, points, there, found, error, window, kLevels, enough);
+            reference, seen, points, there, found, error, window(), kLevels, enough);
         cv::calcOpticalFlowPyrLK(
-            now, reference, there, back, returned, error, window, kLevels, enough);
+            seen, reference, there, back, returned, error, window(), kLevels, enough);
         for (std::size_t i = 0; i < points.size(); ++i)
             if (found[i] && returned[i] && cv::norm(back[i] - points[i]) < kThereAndBack) {
                 from.push_back(points[i]);
@@ -100,7 +103,8 @@ struct NeckTracker::State {
                         turned(row, column) = turn.at<double>(row, column);
                 const cv::Matx33d guess = vision::matrixOf(last) * map.inv() * turned * map;
                 cv::Mat now;
-                greyStrip(picture, wide, vision::homographyOf(guess)).convertTo(now, CV_32F);
+                vision::greyStrip(picture, wide, vision::homographyOf(guess))
+                    .convertTo(now, CV_32F);
                 double agrees = 0.0;
                 const cv::Point2d by = cv::phaseCorrelate(wide_reference, now, window, &agrees);
                 if (agrees <= most)
@@ -140,9 +144,10 @@ NeckTracker::NeckTracker(const NeckPlane& plane, const PictureView& picture, con
     : m(std::make_unique<State>()) {
     m->strip = stripOf(plane);
     m->last = neck;
-    m->reference = greyStrip(picture, m->strip, neck);
+    const cv::Mat reference = vision::greyStrip(picture, m->strip, neck);
+    m->reference = pyramidOf(reference);
     m->wide = {-kHead_mm, plane.scale_mm(), kWideHalf_mm, kWidePixelsPer_mm};
-    greyStrip(picture, m->wide, neck).convertTo(m->wide_reference, CV_32F);
+    vision::greyStrip(picture, m->wide, neck).convertTo(m->wide_reference, CV_32F);
     constexpr double kQuality = 0.02;
     const cv::Mat board = boardMask(plane, m->strip);
     const int width = m->strip.width() / kStretches;
@@ -151,7 +156,7 @@ NeckTracker::NeckTracker(const NeckPlane& plane, const PictureView& picture, con
         const cv::Range columns(k * width, (k + 1) * width);
         board(cv::Range::all(), columns).copyTo(mask(cv::Range::all(), columns));
         std::vector<cv::Point2f> points;
-        cv::goodFeaturesToTrack(m->reference, points, kPointsEach, kQuality, kPointsApart, mask);
+        cv::goodFeaturesToTrack(reference, points, kPointsEach, kQuality, kPointsApart, mask);
         m->points.insert(m->points.end(), points.begin(), points.end());
     }
 }
@@ -164,10 +169,10 @@ std::optional<Homography> NeckTracker::follow(const PictureView& picture) {
     if (static_cast<int>(m->points.size()) < kFewest)
         return std::nullopt;
     Homography from = m->last;
-    cv::Mat moved = m->movedIn(greyStrip(picture, m->strip, from));
+    cv::Mat moved = m->movedIn(vision::greyStrip(picture, m->strip, from));
     if (moved.empty()) {
         from = m->afterCut(picture);
-        moved = m->movedIn(greyStrip(picture, m->strip, from));
+        moved = m->movedIn(vision::greyStrip(picture, m->strip, from));
     }
     if (moved.empty())
         return std::nullopt;

@@ -12,13 +12,6 @@ namespace wirenote {
 
 namespace {
 
-cv::Mat greyOf(const PictureView& picture, const vision::Strip& strip, const Homography& neck) {
-    cv::Mat grey;
-    cv::cvtColor(
-        vision::straightened(vision::matOf(picture), strip, neck), grey, cv::COLOR_RGB2GRAY);
-    return grey;
-}
-
 cv::Mat flowBetween(const cv::Mat& before, const cv::Mat& after, int window) {
     cv::Mat flow;
     constexpr double kHalves = 0.5;
@@ -58,7 +51,7 @@ double PluckingMotion::fromBridge_mm(const NeckPlane& plane, double along) {
 
 PluckingMotion::Moved PluckingMotion::next(const PictureView& picture, const Homography& neck) {
     constexpr float kNoise = 6.0F; // grey
-    cv::Mat now = greyOf(picture, m->strip, neck);
+    cv::Mat now = vision::greyStrip(picture, m->strip, neck);
     cv::GaussianBlur(now, now, {3, 3}, 0);
     Moved moved;
     if (!m->before.empty()) {
@@ -101,8 +94,8 @@ PluckMap PluckingMotion::map(const PictureView& first,
     constexpr float kNoise = 8.0F; // grey
     cv::Mat before;
     cv::Mat after;
-    greyOf(first, m->sharp, first_neck).convertTo(before, CV_32F);
-    greyOf(second, m->sharp, second_neck).convertTo(after, CV_32F);
+    vision::greyStrip(first, m->sharp, first_neck).convertTo(before, CV_32F);
+    vision::greyStrip(second, m->sharp, second_neck).convertTo(after, CV_32F);
     cv::GaussianBlur(before, before, {0, 0}, 1.2);
     cv::GaussianBlur(after, after, {0, 0}, 1.2);
     cv::Mat changed = cv::max(cv::abs(after - before) - kNoise, 0.0F);
@@ -119,8 +112,8 @@ double PluckingMotion::across_mm(const PictureView& first,
                                  const Homography& first_neck,
                                  const PictureView& second,
                                  const Homography& second_neck) const {
-    const cv::Mat before = greyOf(first, m->wide, first_neck);
-    const cv::Mat after = greyOf(second, m->wide, second_neck);
+    const cv::Mat before = vision::greyStrip(first, m->wide, first_neck);
+    const cv::Mat after = vision::greyStrip(second, m->wide, second_neck);
     const cv::Mat flow = flowBetween(before, after, 21);
     cv::Mat changed;
     cv::absdiff(before, after, changed);

@@ -24,8 +24,7 @@ double apart(double a_deg, double b_deg) {
 } // namespace
 
 cv::Mat greyToLookAt(const PictureView& picture, double& scale) {
-    cv::Mat grey;
-    cv::cvtColor(matOf(picture), grey, cv::COLOR_RGB2GRAY);
+    cv::Mat grey = greyOf(matOf(picture));
     const double by = static_cast<double>(kLookedAt) / std::max(picture.width, picture.height);
     scale = 1.0 / by;
     if (by != 1.0)

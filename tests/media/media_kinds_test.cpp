@@ -132,8 +132,42 @@ TEST_P(EveryMediaKind, PicturesSoughtAreThoseOfAFullDecode) {
         const auto i = static_cast<std::size_t>((k * 37) % 90); // there and back again
         const auto picture = (*reader)->at(pictures[i].time_s + 0.012);
         ASSERT_TRUE(picture) << i;
-        EXPECT_NEAR(picture->rgb[3 * (32 * 96 + 48)], pictures[i].brightness, 14) << i;
+        EXPECT_NEAR(picture->bytes[3 * (32 * 96 + 48)], pictures[i].brightness, 14) << i;
         EXPECT_NEAR(picture->time_s, pictures[i].time_s, 1e-3);
+    }
+}
+
+// Luma of ITU-R Recommendation BT.601: .299 red, .587 green, .114 blue.
+TEST(Pictures, InGreyAreTheLumaOfTheirColours) {
+    const test::Scratch scratch;
+    struct Stored {
+        const char* name;
+        const char* how;
+    };
+    for (const auto& [name, how] : {Stored{"usual.mp4", "-c:v libx264 -pix_fmt yuv420p -c:a aac"},
+                                    Stored{"whole.mkv", "-c:v mjpeg -pix_fmt yuvj420p -q:v 2"},
+                                    Stored{"rgb.mkv", "-c:v ffv1 -pix_fmt bgr0"}}) {
+        const auto path =
+            test::film(scratch, name, how, {}, ",drawbox=x=8:y=8:w=40:h=40:c=0xD05020:t=fill");
+        for (const Shade first : {Shade::Grey, Shade::Colours}) {
+            auto reader = PictureReader::open(path);
+            ASSERT_TRUE(reader.ok()) << name;
+            std::shared_ptr<const Picture> grey;
+            if (first == Shade::Grey)
+                grey = (*reader)->at(1.0, Shade::Grey);
+            const auto colours = (*reader)->at(1.0);
+            if (!grey)
+                grey = (*reader)->at(1.0, Shade::Grey);
+            ASSERT_TRUE(grey && colours) << name;
+            ASSERT_EQ(grey->channels, 1);
+            ASSERT_EQ(3 * grey->bytes.size(), colours->bytes.size());
+            for (const std::size_t pixel : {std::size_t{28 * 96 + 28}, std::size_t{32 * 96 + 70}}) {
+                const auto* rgb = &colours->bytes[3 * pixel];
+                EXPECT_NEAR(
+                    grey->bytes[pixel], 0.299 * rgb[0] + 0.587 * rgb[1] + 0.114 * rgb[2], 4.0)
+                    << name << ", " << pixel;
+            }
+        }
     }
 }
 
@@ -163,6 +197,9 @@ TEST(Pictures, StepForwardsAndBackwardsOneByOneWhateverTheRate) {
     }
     EXPECT_FALSE((*reader)->before(picture->time_s)) << "nor one before the first";
     EXPECT_LE((*reader)->cachedBytes(), 40U * 96 * 64 * 3);
+    for (const auto& each : pictures) // both of each: as much room as both need, and no more
+        (*reader)->at(each.time_s, Shade::Grey);
+    EXPECT_LE((*reader)->cachedBytes(), 40U * 96 * 64 * 4);
 }
 
 // A width that is no multiple of what the scaler writes at a time: nothing goes beyond the picture,
@@ -181,8 +218,8 @@ TEST(Pictures, OfAnyWidthEndWhereTheyEnd) {
             const auto picture = (*reader)->at(k / 30.0);
             ASSERT_TRUE(picture) << width;
             ASSERT_EQ(picture->width, width);
-            ASSERT_EQ(picture->rgb.size(), static_cast<std::size_t>(3 * width * 62));
-            EXPECT_NEAR(picture->rgb.back(), picture->rgb.front(), 4) << "one grey all over";
+            ASSERT_EQ(picture->bytes.size(), static_cast<std::size_t>(3 * width * 62));
+            EXPECT_NEAR(picture->bytes.back(), picture->bytes.front(), 4) << "one grey all over";
         }
     }
 }
@@ -211,7 +248,7 @@ TEST(Pictures, OfATurnedPhoneAreUpright) {
             .output;
     ASSERT_EQ(grey.size(), 64U * 96U);
     const auto ours = [&](int x, int y) {
-        return picture->rgb[static_cast<std::size_t>(3 * (y * 64 + x))];
+        return picture->bytes[static_cast<std::size_t>(3 * (y * 64 + x))];
     };
     for (const auto& [x, y] : {std::pair{4, 48}, {59, 48}, {32, 4}, {32, 91}})
         EXPECT_NEAR(

@@ -139,7 +139,7 @@ TEST_F(DemoFilm, LiesInTheDemoWithItsTruth) {
     const auto painted = filmed.picture(picture->time_s);
     double off = 0.0;
     for (std::size_t i = 0; i < painted.size(); ++i)
-        off += std::abs(static_cast<double>(painted[i]) - picture->rgb[i]);
+        off += std::abs(static_cast<double>(painted[i]) - picture->bytes[i]);
     EXPECT_LT(off / static_cast<double>(painted.size()), 8.0) << "of 255, after its coding";
 }
 

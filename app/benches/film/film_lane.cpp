@@ -22,7 +22,7 @@ double stepFor(double width_px, double pixels_per_s) {
 }
 
 QImage imageOf(const Picture& picture) {
-    return QImage(picture.rgb.data(),
+    return QImage(picture.bytes.data(),
                   picture.width,
                   picture.height,
                   3 * picture.width,

@@ -142,7 +142,7 @@ void PictureView::arrived(const QString& path, std::shared_ptr<const Picture> pi
         return; // the take was changed meanwhile
     if (picture->time_s != m_shown_s || m_image.isNull()) {
         m_shown_s = picture->time_s;
-        m_image = QImage(picture->rgb.data(),
+        m_image = QImage(picture->bytes.data(),
                          picture->width,
                          picture->height,
                          3 * picture->width,
