@@ -374,6 +374,9 @@ QString FilmPane::noteText() const {
     if (facts->seen.plucked_mm && facts->seen.down)
         said << tr("The plucking hand is about %1 mm from the bridge.")
                     .arg(std::lround(*facts->seen.plucked_mm));
+    if (facts->seen.plucked_mm && facts->seen.down && facts->seen.swing_mm)
+        said << tr("It crosses the strings by about %1 mm at this stroke.")
+                    .arg(std::lround(*facts->seen.swing_mm));
     return said.join(' ');
 }
 
