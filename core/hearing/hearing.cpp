@@ -297,7 +297,7 @@ Result<Hearing> hearTake(SoundView sound,
     const auto beliefs = believeLine(sound, hearing->tuning, onsets, hearing->notes, job);
     tellSlurs(beliefs, hearing->notes);
     hearing->misses = dropUnstruck(beliefs, hearing->notes);
-    markSlurs(sound, hearing->notes);
+    markSlurs(sound, hearing->notes, instrument.isBass());
     trimCurves(hearing->notes);
     markVibrato(hearing->notes);
     if (instrument.isBass())

@@ -25,13 +25,15 @@ constexpr double kSlurShare = 1.0 / 12.0; // of the notes that may be slurred, u
 constexpr double kWithoutStroke = 0.75;   // of those that begin so, about as many are slurred
 
 // Level above the lowest frequency in the short stretch from a moment on.
-double levelFrom(SoundView sound, RealFft& fft, double at_s) {
-    putHann(sound, std::lround(at_s * sound.rate_hz), kFft, fft.time());
+double levelFrom(SoundView sound, RealFft& fft, double at_s, double lowest_hz, double highest_hz) {
+    const auto size = static_cast<int>(fft.time().size());
+    putHann(sound, std::lround(at_s * sound.rate_hz), size, fft.time());
     fft.forward();
-    const double bin_hz = sound.rate_hz / kFft;
+    const double bin_hz = sound.rate_hz / size;
     double power = 0.0;
-    for (auto b = static_cast<std::size_t>(kLowest_hz / bin_hz);
-         b < std::min<std::size_t>(kFft / 2, static_cast<std::size_t>(kHighest_hz / bin_hz));
+    for (auto b = static_cast<std::size_t>(lowest_hz / bin_hz);
+         b < std::min<std::size_t>(fft.spectrum().size() - 1,
+                                   static_cast<std::size_t>(highest_hz / bin_hz));
          ++b)
         power += std::norm(fft.spectrum()[b]);
     return 10.0 * std::log10(power + 1e-9);
@@ -57,7 +59,7 @@ double noiseAbout_db(SoundView sound, RealFft& fft, double onset_s) {
     std::vector<double> before;
     double loudest = -200.0;
     for (double t = onset_s - kBefore_s; t < onset_s + kAfter_s; t += kStep_s) {
-        const double level = levelFrom(sound, fft, t);
+        const double level = levelFrom(sound, fft, t, kLowest_hz, kHighest_hz);
         if (t < onset_s - kApart_s)
             before.push_back(level);
         else
@@ -88,11 +90,32 @@ double dipBefore_db(SoundView sound, double onset_s) {
         0.0, mean_db(onset_s - 0.045, onset_s - 0.02) - mean_db(onset_s - 0.015, onset_s - 0.003));
 }
 
-SlurEar::SlurEar(SoundView sound, const std::vector<Note>& notes) : m_sound(sound), m_notes(notes) {
+double bandDip_db(SoundView sound, double onset_s) {
+    constexpr int kLong = 256; // 12 ms
+    constexpr double kFrom_hz = 1000.0;
+    constexpr double kTo_hz = 2500.0;
+    RealFft fft(kLong);
+    const double length_s = kLong / sound.rate_hz;
+    std::vector<double> before;
+    double least = 200.0;
+    for (double t = onset_s - 0.05; t + length_s < onset_s + 0.004; t += kStep_s) {
+        const double level = levelFrom(sound, fft, t, kFrom_hz, kTo_hz);
+        if (t + length_s < onset_s - 0.018)
+            before.push_back(level);
+        else
+            least = std::min(least, level);
+    }
+    return std::max(0.0, median(before).value_or(least) - least);
+}
+
+SlurEar::SlurEar(SoundView sound, const std::vector<Note>& notes, bool bass)
+    : m_sound(sound), m_notes(notes), m_bass(bass) {
     RealFft fft(kFft);
     std::vector<TimedValue> noise;
     std::vector<TimedValue> strength;
     std::vector<TimedValue> network;
+    std::vector<TimedValue> dips;
+    double sounds_until_s = -1.0;
     for (const Note& note : notes) {
         const HeardAttack& attack = note.heard().attack;
         noise.push_back({note.onset_s(), noiseAbout_db(sound, fft, note.onset_s())});
@@ -100,7 +123,14 @@ SlurEar::SlurEar(SoundView sound, const std::vector<Note>& notes) : m_sound(soun
         if (attack.slurred >= 0.0)
             network.push_back({note.onset_s(), attack.slurred});
         m_noise_db.push_back(noise.back().value);
+        if (bass) {
+            m_band_dip_db.push_back(bandDip_db(sound, note.onset_s()));
+            if (note.onset_s() - sounds_until_s <= SlurParameters{}.together_s)
+                dips.push_back({note.onset_s(), m_band_dip_db.back()});
+        }
+        sounds_until_s = std::max(sounds_until_s, note.offset_s());
     }
+    m_usual_band_dip_db = usual(dips);
     m_usual_noise_db = usual(noise);
     m_usual_strength = usual(strength);
     m_usual_network = usual(network);
@@ -117,7 +147,19 @@ SlurFigures SlurEar::at(std::size_t note) const {
         logOdds(m_usual_network.at(onset_s)),
         std::clamp(m_noise_db[note] / std::max(kFaint_db, m_usual_noise_db.at(onset_s)), -0.5, 1.5),
         std::max(0.0, attack.strength) / std::max(kFaint, m_usual_strength.at(onset_s)),
-        std::min(kClear_db, dipBefore_db(m_sound, onset_s))};
+        std::min(kClear_db, dipBefore_db(m_sound, onset_s)),
+        m_bass ? bandDip(note) : 1.0};
+}
+
+double SlurEar::bandDip(std::size_t note) const {
+    constexpr double kStopped_db = 6.0; // strings that are struck usually dip at least so far
+    constexpr double kMost = 1.2;
+    const double usual_db = std::min(12.0, m_usual_band_dip_db.at(m_notes[note].onset_s()));
+    return usual_db < kStopped_db ? 1.0 : std::min(kMost, m_band_dip_db[note] / usual_db);
+}
+
+double SlurEar::probability(std::size_t note) const {
+    return slurProbability(at(note), m_bass);
 }
 
 bool beginsWithoutStroke(const SlurFigures& figures) {
@@ -127,11 +169,25 @@ bool beginsWithoutStroke(const SlurFigures& figures) {
     return figures[2] <= kNoise && figures[3] <= kStrength && figures[4] <= kDip_db;
 }
 
-double slurProbability(const SlurFigures& figures) {
-    double odds = kSlurOdds;
+bool begunUnstopped(const SlurFigures& figures) {
+    constexpr double kUnstopped = 0.45; // of the usual dip
+    constexpr double kDip_db = 2.75;
+    constexpr double kNoise = 1.06;
+    constexpr double kStrength = 1.5;
+    constexpr double kAgainst = -0.3;
+    return figures[5] <= kUnstopped && figures[4] <= kDip_db && figures[2] <= kNoise &&
+           figures[3] <= kStrength && figures[0] - figures[1] >= kAgainst;
+}
+
+double slurProbability(const SlurFigures& figures, bool bass) {
+    constexpr double kOfUnstopped = 0.7; // are slurred
+    const auto& weights = bass ? kBassSlurWeights : kSlurWeights;
+    double odds = bass ? kBassSlurOdds : kSlurOdds;
     for (std::size_t k = 0; k < figures.size(); ++k)
-        odds += kSlurWeights[k] * figures[k];
-    const double probability = 1.0 / (1.0 + std::exp(-odds));
+        odds += weights[k] * figures[k];
+    double probability = 1.0 / (1.0 + std::exp(-odds));
+    if (bass && begunUnstopped(figures))
+        probability = std::max(probability, kOfUnstopped);
     return beginsWithoutStroke(figures) ? std::max(probability, kWithoutStroke) : probability;
 }
 
@@ -156,11 +212,10 @@ std::vector<double> slurProbabilities(const std::vector<double>& at_usual_share)
     return found;
 }
 
-void markSlurs(SoundView sound, std::vector<Note>& notes, const SlurParameters& p) {
-    const SlurEar ear(sound, notes);
+void markSlurs(SoundView sound, std::vector<Note>& notes, bool bass, const SlurParameters& p) {
+    const SlurEar ear(sound, notes, bass);
     for (std::size_t i = 1; i < notes.size(); ++i)
-        if (mayBeSlurred(notes[i], notes[i - 1], p) &&
-            slurProbability(ear.at(i)) >= p.least_probability)
+        if (mayBeSlurred(notes[i], notes[i - 1], p) && ear.probability(i) >= p.least_probability)
             slur(notes[i], notes[i - 1]);
 }
 
@@ -189,7 +244,7 @@ bool amongOthers(const std::vector<Note>& notes, std::size_t i, std::size_t befo
 
 int markSlursOnStrings(SoundView sound, Piece& piece, const SlurParameters& p) {
     auto& notes = piece.notes;
-    const SlurEar ear(sound, notes);
+    const SlurEar ear(sound, notes, piece.instrument.isBass());
     std::vector<std::size_t> last(static_cast<std::size_t>(piece.instrument.stringCount()) + 1,
                                   notes.size());
     std::vector<std::pair<std::size_t, std::size_t>> open; // and the note before on the string
@@ -206,7 +261,7 @@ int markSlursOnStrings(SoundView sound, Piece& piece, const SlurParameters& p) {
             (!amongOthers(notes, i, before) && seenUnplucked(notes[i]) <= 0.0))
             continue;
         open.emplace_back(i, before);
-        likely.push_back(slurProbability(ear.at(i)));
+        likely.push_back(ear.probability(i));
     }
     likely = slurProbabilities(likely);
     int marked = 0;

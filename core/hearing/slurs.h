@@ -25,19 +25,31 @@ double strokeNoise_db(SoundView sound, double onset_s);
 // pick or finger that is about to strike a string stops it for a moment (common practice).
 double dipBefore_db(SoundView sound, double onset_s);
 
+// The same between 1 and 2.5 kHz, of the least there is in the 20 ms before the attack: a bass is
+// too low for its whole sound to be measured within a few milliseconds.
+double bandDip_db(SoundView sound, double onset_s);
+
 // What speaks for a slur at a note: what the network of attacks says, what it says of the notes
 // thereabouts (log odds); the noise of its attack against what is usual; how strong the attack is
-// against the usual; the dip before it (dB).
-using SlurFigures = std::array<double, 5>;
+// against the usual; the dip before it (dB); on a bass the dip in the band against the usual one,
+// 1 where strings are hardly ever stopped.
+using SlurFigures = std::array<double, 6>;
 
 class SlurEar {
   public:
-    SlurEar(SoundView sound, const std::vector<Note>& notes); // both must outlive it
+    // Both must outlive it.
+    SlurEar(SoundView sound, const std::vector<Note>& notes, bool bass);
     SlurFigures at(std::size_t note) const;
+    double probability(std::size_t note) const; // slurProbability
 
   private:
+    double bandDip(std::size_t note) const; // against the usual one
+
     SoundView m_sound;
     const std::vector<Note>& m_notes;
+    bool m_bass;
+    std::vector<double> m_band_dip_db; // on a bass
+    Nearby m_usual_band_dip_db;
     std::vector<double> m_noise_db;
     Nearby m_usual_noise_db;
     Nearby m_usual_strength;
@@ -47,10 +59,14 @@ class SlurEar {
 // Little of the usual noise, no strong attack, no gap before it.
 bool beginsWithoutStroke(const SlurFigures& figures);
 
+// On a bass: the string is not stopped before it as it else is, no strong attack, nothing that the
+// network speaks against.
+bool begunUnstopped(const SlurFigures& figures);
+
 // What begins without a stroke is likely slurred; for the rest a logistic regression, learned by
 // tools/training/learn_slurs.py from invented takes with many slurs; that one note in twelve is
 // slurred is put in its place.
-double slurProbability(const SlurFigures& figures);
+double slurProbability(const SlurFigures& figures, bool bass);
 
 // The same once it is known how much this player slurs: the share that is slurred is estimated from
 // the probabilities themselves, which hold for the usual share (one in twelve), and put in its
@@ -64,7 +80,10 @@ bool mayBeSlurred(const Note& note, const Note& before, const SlurParameters& pa
 
 // Names hammer-ons and pull-offs among notes that follow each other without a gap, within a hand's
 // reach, where they are likelier than not. `notes` is one line in order of time (after tellSlurs).
-void markSlurs(SoundView sound, std::vector<Note>& notes, const SlurParameters& parameters = {});
+void markSlurs(SoundView sound,
+               std::vector<Note>& notes,
+               bool bass,
+               const SlurParameters& parameters = {});
 
 // The same among notes that have their strings, where others sound: a note alone at its attack,
 // within reach of the one that rang on its string until then. Returns how many.

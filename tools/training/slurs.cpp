@@ -45,7 +45,7 @@ int main(int argc, char** argv) {
     peaks.threshold = ChordParameters{}.least_attack;
     const auto onsets = pickOnsets(heard->flux, peaks);
     tellSlurs(believeLine(sound, heard->tuning, onsets, heard->notes), heard->notes);
-    const SlurEar ear(sound, heard->notes);
+    const SlurEar ear(sound, heard->notes, truth->instrument.isBass());
     for (std::size_t i = 1; i < heard->notes.size(); ++i) {
         const Note* note = played(*truth, heard->notes[i]);
         if (!note || !mayBeSlurred(heard->notes[i], heard->notes[i - 1]))
