@@ -83,7 +83,8 @@ void markVibrato(std::vector<Note>& notes, const VibratoParameters& parameters) 
 void markStaccato(std::vector<Note>& notes, const StaccatoParameters& p) {
     for (std::size_t i = 0; i < notes.size(); ++i) {
         Note& note = notes[i];
-        if (note.has(Technique::GhostStroke) || note.has(Technique::PalmMute))
+        if (note.has(Technique::GhostStroke) || note.has(Technique::PalmMute) ||
+            note.has(Technique::Dead))
             continue;
         double room_s = p.longest_s * 3.0;
         for (std::size_t j = i + 1; j < notes.size(); ++j)

@@ -26,11 +26,11 @@ struct Vibrato {
 std::optional<Vibrato> vibratoOf(const Note& note, const VibratoParameters& parameters = {});
 
 struct StaccatoParameters {
-    double longest_s = 0.20;
-    double share =
-        0.62; // of the time to the next attack (common practice: the dot halves the value)
+    double longest_s = 0.25;
+    double share = 0.68; // of the time to the next attack (common practice: the dot halves the
+                         // value; a string takes some 30 ms to be silent)
     double least_room_s =
-        0.16; // the next attack is at least this far away, or nothing was cut short
+        0.12; // the next attack is at least this far away, or nothing was cut short
 };
 
 // Marks the notes that are cut short. Notes must be in order of time.

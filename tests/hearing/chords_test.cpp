@@ -151,5 +151,17 @@ TEST(Techniques, CutShortIsStaccatoUnlessTheNextNoteComesAtOnce) {
     EXPECT_THAT(short_ones, ElementsAre(true, false, false, false, false));
 }
 
+// Common practice: sixteenths of a bass, half as long as they are apart; a string takes a moment to
+// be silent. A dead note is short by itself.
+TEST(Techniques, ShortSixteenthsAreStaccatoAndDeadNotesAreNot) {
+    std::vector<Note> notes = {
+        noteWith(0.0, 0.10), noteWith(0.155, 0.30), noteWith(0.31, 0.41), noteWith(0.465, 1.0)};
+    notes[2].add(Technique::Dead);
+    markStaccato(notes);
+    EXPECT_TRUE(notes[0].has(Technique::Staccato));
+    EXPECT_FALSE(notes[1].has(Technique::Staccato));
+    EXPECT_FALSE(notes[2].has(Technique::Staccato));
+}
+
 } // namespace
 } // namespace wirenote
