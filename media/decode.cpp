@@ -114,9 +114,9 @@ class Decoding {
         const double rate = m_stream->rate_hz();
         const double end_s = m_options.span.empty() ? 1e12 : m_options.span.end_s;
         // As much as the file promises, so that a long take is not held twice while it grows.
-        const double promised_s =
-            std::min({m_stream->promised_s() - m_decoded.start_s, m_options.longest_s,
-                      end_s - m_decoded.start_s});
+        const double promised_s = std::min({m_stream->promised_s() - m_decoded.start_s,
+                                            m_options.longest_s,
+                                            end_s - m_decoded.start_s});
         if (promised_s > 0.0)
             m_decoded.mono.samples.reserve(
                 static_cast<std::size_t>((promised_s + 1.0) * m_decoded.mono.rate_hz));

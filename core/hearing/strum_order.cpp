@@ -77,8 +77,8 @@ class PartialFinder {
         const double bin_hz = m_rate_hz / kFft;
         const auto first = static_cast<std::size_t>(std::max(1.0, (hz - reach_hz) / bin_hz));
         const auto last = static_cast<std::size_t>((hz + reach_hz) / bin_hz) + 1;
-        const auto best = last + 1 < m_power.size() ? highestPeak(m_power, first + 1, last - 1)
-                                                    : std::nullopt;
+        const auto best =
+            last + 1 < m_power.size() ? highestPeak(m_power, first + 1, last - 1) : std::nullopt;
         if (!best || m_power[first] >= m_power[*best] || m_power[last] > m_power[*best])
             return hz;
         return (static_cast<double>(*best) + vertexOf(std::log(m_power[*best - 1]),
@@ -180,8 +180,7 @@ std::vector<std::vector<double>> beginnings(SoundView sound,
 class EvenStroke {
   public:
     EvenStroke(const std::vector<std::vector<double>>& rows, double from_s, std::size_t span)
-        : m_rows(rows), m_from_s(from_s), m_span(span),
-          m_count(static_cast<double>(rows.size())) {}
+        : m_rows(rows), m_from_s(from_s), m_span(span), m_count(static_cast<double>(rows.size())) {}
 
     double rank(std::size_t note, bool up) const {
         return up ? m_count - 1.0 - static_cast<double>(note) : static_cast<double>(note);
@@ -189,8 +188,8 @@ class EvenStroke {
     double value(double start_s, double step_s, bool up) const {
         double sum = -kSlowness * step_s * m_count;
         for (std::size_t n = 0; n < m_rows.size(); ++n) {
-            const auto at = static_cast<std::size_t>(std::max(
-                0L, std::lround((start_s + step_s * rank(n, up) - m_from_s) / kStep_s)));
+            const auto at = static_cast<std::size_t>(
+                std::max(0L, std::lround((start_s + step_s * rank(n, up) - m_from_s) / kStep_s)));
             sum += at < m_span ? m_rows[n][at] : 0.0;
         }
         return sum;
@@ -252,8 +251,8 @@ StrokeOrder strokeOrder(SoundView sound,
     order.upward = best_step_s < 0.0;
     order.probability = 1.0 / (1.0 + std::exp(-kSure * std::abs(best[0] - best[1]) / count));
     for (std::size_t n = 0; n < notes.size(); ++n)
-        order.onsets_s.push_back(even.beginning_s(
-            n, best_start_s + std::abs(best_step_s) * even.rank(n, order.upward)));
+        order.onsets_s.push_back(
+            even.beginning_s(n, best_start_s + std::abs(best_step_s) * even.rank(n, order.upward)));
     return order;
 }
 

@@ -1,11 +1,11 @@
 #include "hearing/voice_notes.h"
 
 #include "base/median.h"
+#include "base/small_network.h"
 #include "hearing/voice_weights.h"
 #include "music/pitch.h"
 #include "signal/fft.h"
 #include "signal/hann.h"
-#include "base/small_network.h"
 
 #include <algorithm>
 #include <cmath>
