@@ -175,7 +175,22 @@ class Board {
         return vision::homographyOf(cv::Matx33d(map.ptr<double>()));
     }
 
+    vision::BoardEdges edges() const {
+        const auto ends = [this](const Edge& edge) {
+            std::array<PicturePoint, 2> points;
+            points[0] = pointOf(edge, m_wires.front().low.x);
+            points[1] = pointOf(edge, m_wires.back().low.x);
+            return points;
+        };
+        return thinIsHigh() ? vision::BoardEdges{ends(m_low), ends(m_high)}
+                            : vision::BoardEdges{ends(m_high), ends(m_low)};
+    }
+
   private:
+    PicturePoint pointOf(const Edge& edge, double x) const {
+        const cv::Point2d at = m_direction->turned.backAt({x, edge.yOf(x)});
+        return {at.x, at.y};
+    }
     // Of a right-handed player the thin strings lie to the left of the way from nut to bridge, as
     // the picture is seen: y grows downwards.
     bool thinIsHigh() const { return m_wires.back().low.x < m_wires.front().low.x; }
@@ -205,7 +220,7 @@ judged(const NeckPlane& plane, const cv::Mat& grey, const Board& board, int nut)
     for (int round = 0; round < kRounds; ++round) {
         auto neck = board.neck(plane, nut);
         for (int k = 0; neck && k < kCorrections; ++k) {
-            const auto better = vision::NeckStrip(plane, grey, *neck).corrected();
+            const auto better = vision::NeckStrip(plane, grey, *neck).corrected(board.edges());
             if (!better)
                 break;
             const double moved = apart(plane, *neck, *better);

@@ -29,6 +29,75 @@ cv::Mat laidStraight(const cv::Mat& grey, const Strip& strip, const Homography& 
     return out;
 }
 
+using Row = cv::Vec<double, 9>;
+
+// Points that lie on a line, a·x + b·y + c = 0.
+struct OnLine {
+    std::vector<PlanePoint> points;
+    cv::Vec3d line;
+};
+
+// The map that takes the wires to where they are found, and the edges on to theirs. A wire tells
+// where it is along the neck, not which point of it is which; that the edges say. Direct linear
+// transformation (Hartley & Zisserman, "Multiple View Geometry", 2nd ed., 4.1), weighted anew some
+// times (Geman & McClure) so that lines that are no wires do not pull.
+std::optional<cv::Matx33d> fitted(const std::vector<PlanePoint>& ideal,
+                                  const std::vector<PicturePoint>& found,
+                                  const std::array<OnLine, 2>& edges) {
+    constexpr int kRounds = 5;
+    constexpr double kAcross = 0.02;     // weight of where a point of a wire is across
+    constexpr double kOff_pixels = 1.0;  // that a wire may be and counts a half
+    constexpr double kScale = 1.0 / 500; // pixels to about one
+    cv::Matx33d map = cv::Matx33d::eye();
+    double x0 = 0.0;
+    double y0 = 0.0;
+    for (const PlanePoint& point : ideal) {
+        x0 += point.along_mm / static_cast<double>(ideal.size());
+        y0 += point.across_mm / static_cast<double>(ideal.size());
+    }
+    const cv::Matx33d normal(kScale, 0.0, -kScale * x0, 0.0, kScale, -kScale * y0, 0.0, 0.0, 1.0);
+    for (int round = 0; round < kRounds; ++round) {
+        cv::Matx<double, 9, 9> squares = cv::Matx<double, 9, 9>::zeros();
+        const auto add = [&squares](double weight, const Row& row) {
+            squares += weight * weight * row * row.t();
+        };
+        for (const OnLine& edge : edges) {
+            const cv::Vec3d line = normal.inv().t() * edge.line;
+            for (const PlanePoint& point : edge.points) {
+                const cv::Vec3d p = normal * cv::Vec3d(point.along_mm, point.across_mm, 1.0);
+                Row row;
+                for (int k = 0; k < 9; ++k)
+                    row[k] = kScale * line[k / 3] * p[k % 3];
+                add(1.0, row);
+            }
+        }
+        for (std::size_t i = 0; i < ideal.size(); ++i) {
+            const cv::Vec3d from(ideal[i].along_mm, ideal[i].across_mm, 1.0);
+            const cv::Vec3d there = map * from;
+            const double off = there[0] / there[2] - found[i].x;
+            const double weight =
+                round == 0 ? 1.0 : 1.0 / (1.0 + off * off / (kOff_pixels * kOff_pixels));
+            const cv::Vec3d p = normal * from;
+            const double u = kScale * (found[i].x - x0);
+            const double v = kScale * (found[i].y - y0);
+            const Row along(-p[0], -p[1], -1.0, 0.0, 0.0, 0.0, u * p[0], u * p[1], u);
+            const Row across(0.0, 0.0, 0.0, -p[0], -p[1], -1.0, v * p[0], v * p[1], v);
+            add(weight, along);
+            add(kAcross, across);
+        }
+        cv::Mat values;
+        cv::Mat vectors;
+        if (!cv::eigen(cv::Mat(squares), values, vectors))
+            return std::nullopt;
+        const cv::Matx33d least(vectors.ptr<double>(8)); // of the least eigenvalue
+        map = normal.inv() * least * normal;
+        if (std::abs(map(2, 2)) < 1e-12)
+            return std::nullopt;
+        map = map * (1.0 / map(2, 2));
+    }
+    return map;
+}
+
 double typicalClear(const std::map<int, WireLook>& looks) {
     std::vector<double> clear;
     for (const auto& [n, look] : looks)
@@ -79,7 +148,12 @@ NeckStrip::lineNear(double along_mm, double from_mm, double to_mm, double reach_
     cv::Mat mean;
     cv::reduce(
         m_bent(cv::Range(top, bottom), cv::Range(low, high)), mean, 0, cv::REDUCE_AVG, CV_32F);
-    const auto value = [&mean](int x) { return std::abs(mean.at<float>(0, x)); };
+    // A wire shines; the dark line beside it is its shadow.
+    constexpr float kDark = 0.5F;
+    const auto value = [&mean](int x) {
+        const float bent = mean.at<float>(0, x);
+        return bent < 0.0F ? -bent : kDark * bent;
+    };
     int best = 1;
     for (int x = 1; x + 1 < mean.cols; ++x)
         if (value(x) > value(best))
@@ -213,15 +287,31 @@ std::optional<double> NeckStrip::off_mm() const {
     return median(off);
 }
 
-std::optional<Homography> NeckStrip::corrected() const {
+std::optional<Homography> NeckStrip::corrected(const BoardEdges& seen) const {
+    constexpr int kEach = 8; // points of an edge
     const auto [ideal, found] = wires();
-    if (ideal.size() < kFewestLines)
-        return std::nullopt;
-    const auto moved = homographyBetween(ideal, found);
-    if (!moved)
+    const auto back = inverse(m_neck);
+    if (ideal.size() < kFewestLines || !back)
         return std::nullopt;
     const cv::Matx33d strip = stripMap(m_strip);
-    return homographyOf(matrixOf(m_neck) * strip.inv() * matrixOf(*moved) * strip);
+    std::array<OnLine, 2> edges;
+    for (const bool thin : {false, true}) {
+        const auto& [one, other] = thin ? seen.thin : seen.thick;
+        const cv::Matx33d to_strip = strip * matrixOf(*back);
+        OnLine& edge = edges[thin ? 1 : 0];
+        edge.line = (to_strip * cv::Vec3d(one.x, one.y, 1.0))
+                        .cross(to_strip * cv::Vec3d(other.x, other.y, 1.0));
+        edge.line *= 1.0 / std::hypot(edge.line[0], edge.line[1]);
+        for (int k = 0; k < kEach; ++k) {
+            const double along_mm = kTo * m_plane.scale_mm() * k / kEach;
+            const double half_mm = m_plane.halfWidth_mm(along_mm);
+            edge.points.push_back({m_strip.xOf(along_mm), m_strip.yOf(thin ? half_mm : -half_mm)});
+        }
+    }
+    const auto moved = fitted(ideal, found, edges);
+    if (!moved)
+        return std::nullopt;
+    return homographyOf(matrixOf(m_neck) * strip.inv() * *moved * strip);
 }
 
 namespace {

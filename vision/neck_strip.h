@@ -3,6 +3,7 @@
 
 #include "vision/neck_picture.h"
 
+#include <array>
 #include <map>
 #include <optional>
 #include <vector>
@@ -18,6 +19,12 @@ struct WireLook {
     double low = 0.0, high = 0.0; // … and on either side, in grey; signed
 };
 
+// Two points of each edge of the fingerboard, in pixels of the picture.
+struct BoardEdges {
+    std::array<PicturePoint, 2> thick;
+    std::array<PicturePoint, 2> thin;
+};
+
 class NeckStrip {
   public:
     // `grey` of the whole picture, `neck` from the plane to its pixels.
@@ -25,9 +32,9 @@ class NeckStrip {
 
     // Of all wires that are in the picture.
     std::map<int, WireLook> looks() const;
-    // The map corrected by where wires are found near the places where it expects them; nothing
-    // where there are too few.
-    std::optional<Homography> corrected() const;
+    // The map corrected by where wires are found near the places where it expects them, and by the
+    // edges; nothing where there are too few.
+    std::optional<Homography> corrected(const BoardEdges& seen) const;
     // How far wires are found from where the map expects them, in mm along the neck: the middle of
     // all; nothing where there are too few.
     std::optional<double> off_mm() const;
