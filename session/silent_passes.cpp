@@ -13,6 +13,7 @@ constexpr double kApart_s = 0.2;  // from what is struck; nearer it is the way t
 constexpr double kAlone_s = 0.21; // from movement to movement
 constexpr double kRunsOn_s = 1.0; // before the first note and after the last
 constexpr double kAsFast = 0.9;   // against strokes that sound: as likely a stroke as none
+constexpr double kCut = 6.0;      // … and far more is a cut, or the camera
 constexpr double kClear = 0.3;    // nepers beyond that
 constexpr double kSurest = 0.97;
 constexpr std::size_t kFewest = 8; // strokes to compare with
@@ -52,8 +53,9 @@ std::vector<SilentPass> silentPasses(const PluckTrack& moved, const std::vector<
     for (std::size_t i = 0; i < moved.times_s.size(); ++i) {
         const double time_s = moved.times_s[i];
         const double here = std::max(moved.down[i], moved.up[i]);
-        if (here < kAsFast * usual || time_s < onsets_s.front() - kRunsOn_s ||
-            time_s > onsets_s.back() + kRunsOn_s || farFromOnsets_s(onsets_s, time_s) < kApart_s ||
+        if (here < kAsFast * usual || here > kCut * usual ||
+            time_s < onsets_s.front() - kRunsOn_s || time_s > onsets_s.back() + kRunsOn_s ||
+            farFromOnsets_s(onsets_s, time_s) < kApart_s ||
             here < mostAbout(moved, time_s, kAlone_s))
             continue;
         const double beyond = std::log(here / (kAsFast * usual)) / kClear;

@@ -56,6 +56,12 @@ TEST(SilentPasses, AStrokeOverNothingIsSeen) {
     EXPECT_GT(passes[0].probability, 0.5);
 }
 
+TEST(SilentPasses, ACutIsNoStroke) {
+    auto [ways, onsets_s] = downs(12);
+    ways.push_back({2.75, false, 40.0});
+    EXPECT_TRUE(silentPasses(trackOf(ways, 7.0), onsets_s).empty());
+}
+
 TEST(SilentPasses, AHandThatGoesBackSlowlyIsNone) {
     auto [ways, onsets_s] = downs(12);
     for (int k = 1; k < 12; ++k)

@@ -238,6 +238,13 @@ TEST(OffsetByMotion, IsWhereThePictureMovesMost) {
     const auto by_fingers = offsetByMotion(fingers, onsets_s);
     ASSERT_TRUE(by_fingers);
     EXPECT_NEAR(*by_fingers, 0.08, 0.015);
+    // A cut, and a camera that is pushed: all of the picture moves.
+    PluckTrack cut = moved;
+    for (const std::size_t k : {60U, 200U, 201U})
+        cut.down[k] = cut.up[k] = 60.0;
+    const auto over_cuts = offsetByMotion(cut, onsets_s);
+    ASSERT_TRUE(over_cuts);
+    EXPECT_NEAR(*over_cuts, 0.08, 0.01);
     PluckTrack still = moved;
     still.down = still.up = std::vector<double>(300, 0.5);
     EXPECT_FALSE(offsetByMotion(still, onsets_s)) << "it is still";
