@@ -182,6 +182,20 @@ std::optional<double> FilmWay::across_mm(const std::vector<std::optional<Sight>>
     return sum;
 }
 
+ArmMotion FilmWay::armMotion(const std::vector<std::optional<Sight>>& about,
+                             double plucked_mm) const {
+    const auto& first = about.front();
+    const auto& last = about.back();
+    if (!first || !last)
+        return {};
+    return wirenote::armMotion(m_plane,
+                               plucked_mm,
+                               first->picture->view(),
+                               first->neck,
+                               last->picture->view(),
+                               last->neck);
+}
+
 std::optional<PluckMap> FilmWay::pluckMap(const std::optional<Sight>& before,
                                           const std::optional<Sight>& after) const {
     if (!before || !after || !m_motion.inSight(after->picture->view(), after->neck))
@@ -221,6 +235,8 @@ std::future<FilmWay::AtNote> FilmWay::lookAt(double onset_s, std::optional<doubl
         seen.plucked = pluckMap(before, after);
         if (seen.plucked && seen.plucked->all() > 0.0)
             seen.plucked_mm = PluckingMotion::fromBridge_mm(m_plane, seen.plucked->edge());
+        if (seen.across_mm && seen.plucked_mm)
+            seen.arm = armMotion(about, *seen.plucked_mm);
         seen.tips = tipsIn(pressed);
         return seen;
     });

@@ -6,6 +6,7 @@
 #include "piece/seen.h"
 #include "seeing/neck_way.h"
 #include "session/film_neck.h"
+#include "vision/arm_motion.h"
 #include "vision/fretting_hand.h"
 #include "vision/plucking_motion.h"
 
@@ -60,6 +61,7 @@ class FilmWay {
         std::optional<double> across_mm;  // of the plucking hand, towards the thin strings
         std::optional<PluckMap> plucked;  // what changed where it is
         std::optional<double> plucked_mm; // from the bridge
+        ArmMotion arm;                    // what is behind it
         std::vector<SeenTip> tips;        // shortly after the note begins
     };
     // Of a note that begins then; the plucking hand at an attack, where one is asked about. The
@@ -74,6 +76,7 @@ class FilmWay {
     std::optional<Sight> sightAt(double time_s, Shade shade);
     // Nothing where the plucking hand is not in sight.
     std::optional<double> across_mm(const std::vector<std::optional<Sight>>& about) const;
+    ArmMotion armMotion(const std::vector<std::optional<Sight>>& about, double plucked_mm) const;
     std::optional<PluckMap> pluckMap(const std::optional<Sight>& before,
                                      const std::optional<Sight>& after) const;
     std::vector<SeenTip> tipsIn(const std::optional<Sight>& sight) const;

@@ -26,7 +26,8 @@ constexpr int kWidest = 1280;     // pixels
 constexpr double kApart_s = 0.06; // attacks
 constexpr double kLeastFollowed = 0.2;
 constexpr double kFarthest_s = 0.3; // that picture and sound are apart
-constexpr double kClear = 3.0;      // standard deviations
+constexpr double kClear = 2.75;     // standard deviations, …
+constexpr double kClearer = 1.0;    // … and beyond any other lag
 
 // What this film shows of a note, whatever others do.
 const SeenFacts* seenHere(const Note& note) {
@@ -122,8 +123,14 @@ bool lookAtNotes(FilmWay& way, double late_s, Piece& piece, const JobControl& jo
         across_mm.push_back(together[n] ? across_mm.back() : seen.across_mm);
         plucked.push_back({std::move(seen.plucked), piece.notes[n].midi()});
         SeenFacts& facts = piece.notes[n].facts.front().seen;
-        facts.plucked_mm =
-            together[n] ? piece.notes[n - 1].facts.front().seen.plucked_mm : seen.plucked_mm;
+        if (together[n]) {
+            const SeenFacts& before = piece.notes[n - 1].facts.front().seen;
+            seen.plucked_mm = before.plucked_mm;
+            seen.arm = {before.heel_mm, before.forearm_mm};
+        }
+        facts.plucked_mm = seen.plucked_mm;
+        facts.heel_mm = seen.arm.heel_mm;
+        facts.forearm_mm = seen.arm.forearm_mm;
         facts.tips = std::move(seen.tips);
     };
     double attack_s = -1e9;
@@ -170,11 +177,25 @@ struct Lag {
 
 constexpr std::size_t kAbout = 15; // pictures to either side: what moves all the time
 
+// Far more than a hand ever moves is a cut, or the camera: nothing is told of it.
+std::vector<double> withoutCuts(std::vector<double> moved) {
+    constexpr double kFast = 0.99;   // of all pictures show less; strokes are more than the rest
+    constexpr double kFarMore = 3.0; // times that
+    std::vector<double> sorted = moved;
+    const auto fast =
+        sorted.begin() + static_cast<std::ptrdiff_t>(kFast * static_cast<double>(sorted.size()));
+    std::ranges::nth_element(sorted, fast);
+    for (double& value : moved)
+        value = std::min(value, kFarMore * *fast);
+    return moved;
+}
+
 Lag bestLag(const std::vector<double>& times_s,
-            const std::vector<double>& moved,
+            std::vector<double> all_moved,
             const std::vector<double>& onsets_s) {
     constexpr double kStep = 0.002;
     constexpr double kElsewhere_s = 0.08;
+    const std::vector<double> moved = withoutCuts(std::move(all_moved));
     std::vector<double> above(moved.size());
     for (std::size_t i = 0; i < moved.size(); ++i) {
         const std::size_t from = i > kAbout ? i - kAbout : 0;
@@ -309,7 +330,7 @@ std::optional<double> offsetByMotion(const PluckTrack& moved, const std::vector<
                           ? bestLag(moved.times_s, both, onsets_s)
                       : up.clear - up.second + kUpRather > down.clear - down.second ? up
                                                                                     : down;
-    if (found.clear < kClear)
+    if (found.clear < kClear || found.clear - found.second < kClearer)
         return std::nullopt;
     return found.lag_s - kReleased_s;
 }

@@ -1,28 +1,16 @@
 #include "vision/plucking_motion.h"
 
+#include "vision/hand_flow.h"
 #include "vision/neck_picture.h"
 
 #include <algorithm>
 #include <cmath>
 #include <opencv2/imgproc.hpp>
-#include <opencv2/video/tracking.hpp>
 #include <vector>
 
 namespace wirenote {
 
 namespace {
-
-cv::Mat flowBetween(const cv::Mat& before, const cv::Mat& after, int window) {
-    cv::Mat flow;
-    constexpr double kHalves = 0.5;
-    constexpr int kLevels = 3;
-    constexpr int kRounds = 2;
-    constexpr int kAbout = 5;
-    constexpr double kSmooth = 1.1;
-    cv::calcOpticalFlowFarneback(
-        before, after, flow, kHalves, kLevels, window, kRounds, kAbout, kSmooth, 0);
-    return flow;
-}
 
 // Where strings are plucked, as shares of the scale.
 constexpr double kPluckedFrom = 0.68;
@@ -55,7 +43,7 @@ PluckingMotion::Moved PluckingMotion::next(const PictureView& picture, const Hom
     cv::GaussianBlur(now, now, {3, 3}, 0);
     Moved moved;
     if (!m->before.empty()) {
-        const cv::Mat flow = flowBetween(m->before, now, 11);
+        const cv::Mat flow = vision::flowBetween(m->before, now, 11);
         cv::Mat changed;
         cv::absdiff(now, m->before, changed);
         cv::GaussianBlur(changed, changed, {7, 7}, 0);
@@ -114,10 +102,7 @@ double PluckingMotion::across_mm(const PictureView& first,
                                  const Homography& second_neck) const {
     const cv::Mat before = vision::greyStrip(first, m->wide, first_neck);
     const cv::Mat after = vision::greyStrip(second, m->wide, second_neck);
-    const cv::Mat flow = flowBetween(before, after, 21);
-    cv::Mat changed;
-    cv::absdiff(before, after, changed);
-    cv::GaussianBlur(changed, changed, {9, 9}, 0);
+    const auto [flow, changed] = vision::handFlow(before, after);
     // What changes most is the hand; the tenth of the picture that does so counts.
     std::vector<unsigned char> sorted(changed.begin<unsigned char>(), changed.end<unsigned char>());
     const auto tenth = sorted.begin() + static_cast<std::ptrdiff_t>(sorted.size() * 9 / 10);

@@ -87,6 +87,10 @@ void seenToJson(const SeenFacts& seen, Json& json) {
         json["seen"]["plucked_mm"] = rounded(*seen.plucked_mm);
     if (seen.swing_mm)
         json["seen"]["swing_mm"] = rounded(*seen.swing_mm);
+    if (seen.heel_mm)
+        json["seen"]["heel_mm"] = rounded(*seen.heel_mm);
+    if (seen.forearm_mm)
+        json["seen"]["forearm_mm"] = rounded(*seen.forearm_mm);
     for (const SeenTip& tip : seen.tips) {
         Json row = {tip.finger, rounded(tip.fret), rounded(tip.string)};
         if (tip.pressed)
@@ -114,6 +118,10 @@ SeenFacts seenFrom(const Json& json, Fields& fields, const std::string& where) {
             fields.number(*found, "plucked_mm", 0, -kWidest_mm, kWidest_mm, where + ".seen");
     if (Fields::find(*found, "swing_mm"))
         seen.swing_mm = fields.number(*found, "swing_mm", 0, 0, kWidest_mm, where + ".seen");
+    if (Fields::find(*found, "heel_mm"))
+        seen.heel_mm = fields.number(*found, "heel_mm", 0, 0, kWidest_mm, where + ".seen");
+    if (Fields::find(*found, "forearm_mm"))
+        seen.forearm_mm = fields.number(*found, "forearm_mm", 0, 0, kWidest_mm, where + ".seen");
     if (const Json* shown = Fields::find(*found, "shown")) {
         constexpr double kFarthest_px = 1e5;
         const std::string at = where + ".seen.shown";

@@ -39,6 +39,10 @@ struct SeenFacts {
     // across them from the picture before the attack to the one after it.
     std::optional<double> plucked_mm = std::nullopt;
     std::optional<double> swing_mm = std::nullopt;
+    // How far the heel of the plucking hand and its forearm went across the strings meanwhile: a
+    // hand that rests keeps its heel where it is, one that turns from the wrist its forearm.
+    std::optional<double> heel_mm = std::nullopt;
+    std::optional<double> forearm_mm = std::nullopt;
     std::optional<ShownIn> shown = std::nullopt; // what is set of the place rests on it
     bool operator==(const SeenFacts&) const = default;
     bool told() const { return !tips.empty() || down || shown; }

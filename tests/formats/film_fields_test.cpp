@@ -37,6 +37,8 @@ TEST(FilmFields, WhatWasSeenAndShownStays) {
     seen.front().facts.front().seen.tips = {{1, 3.5, 2.0}, {2, 4.5, 2.0, 0.875}};
     seen.front().facts.front().seen.plucked_mm = 90.5;
     seen.front().facts.front().seen.swing_mm = 21.25;
+    seen.front().facts.front().seen.heel_mm = 4.5;
+    seen.front().facts.front().seen.forearm_mm = 1.25;
     seen.front().facts.front().seen.plucked = {0.0, 0.75, 0.25, 0.0, 0.0};
     seen.front().facts.front().seen.unplucked = 0.125;
     seen.front().facts.front().seen.trust = 1.0;

@@ -4,11 +4,14 @@
 #include "media/media_info.h"
 #include "media/picture_reader.h"
 #include "seeing/neck_way.h"
+#include "seeing/stroke_source.h"
 #include "seeing/tip_evidence.h"
 #include "session/files.h"
 #include "session/watch_film.h"
 #include "support/demo_files.h"
+#include "vision/arm_motion.h"
 
+#include <algorithm>
 #include <cmath>
 #include <gtest/gtest.h>
 
@@ -42,6 +45,14 @@ class DemoFilm : public ::testing::Test {
                     }
         EXPECT_GT(strokes, 60);
         EXPECT_GT(seen_rightly, 0.85 * strokes) << "of " << strokes;
+    }
+
+    // The simulated arm moves as one, in a sleeve that shows little of it.
+    static void expectSources(const Piece& piece) {
+        const auto strokes = sourcedStrokes(piece, 1);
+        const auto arm = std::ranges::count(strokes, StrokeSource::Arm, &SourcedStroke::source);
+        EXPECT_GT(arm, 15) << "of " << strokes.size();
+        EXPECT_GT(2 * arm, static_cast<std::ptrdiff_t>(strokes.size()));
     }
 
     void expectPlaces(const Piece& piece) const {
@@ -111,6 +122,40 @@ TEST_F(DemoFilm, ThePickCrossesTheStringTheWayOfItsStroke) {
     EXPECT_GT(strokes, 50);
 }
 
+TEST_F(DemoFilm, TheArmIsSeenToGoWithThePick) {
+    int looked_at = 0;
+    for (std::size_t n = 1; n + 1 < tab.notes.size() && looked_at < 12; n += 3) {
+        const Stroke stroke = tab.asPlayed().plans[n].stroke.value;
+        const double time_s = tab.notes[n].onset_s();
+        if ((stroke != Stroke::Down && stroke != Stroke::Up) ||
+            tab.notes[n - 1].onset_s() > time_s - 0.1 || FilmedPerformance::outOfFocus(time_s))
+            continue;
+        ++looked_at;
+        constexpr double kPicture_s = 1.0 / 30.0;
+        const auto shown = [&](double at_s) {
+            return filmed.picture(at_s + FilmedPerformance::kLate_s);
+        };
+        const auto before = shown(time_s - kPicture_s);
+        const auto after = shown(time_s + kPicture_s);
+        const auto view = [](const std::vector<std::uint8_t>& rgb) {
+            return PictureView{FilmedPerformance::kWidth, FilmedPerformance::kHeight, rgb};
+        };
+        const ArmMotion arm = armMotion(plane,
+                                        0.16 * plane.scale_mm(),
+                                        view(before),
+                                        filmed.neckAt(time_s - kPicture_s),
+                                        view(after),
+                                        filmed.neckAt(time_s + kPicture_s));
+        ASSERT_TRUE(arm.forearm_mm) << "note " << n;
+        const double truth_mm = std::abs(filmed.pluckedAcross_mm(time_s + kPicture_s) -
+                                         filmed.pluckedAcross_mm(time_s - kPicture_s));
+        // A sleeve of one colour shows its movement at its edges only.
+        EXPECT_GT(*arm.forearm_mm, 0.25 * truth_mm) << "note " << n;
+        EXPECT_LT(*arm.forearm_mm, 1.25 * truth_mm) << "note " << n;
+    }
+    EXPECT_GT(looked_at, 8);
+}
+
 TEST_F(DemoFilm, EveryPictureSaysThatItIsSimulated) {
     // The first letter's upper bar, which is lighter than anything behind it.
     const auto rgb = filmed.picture(3.0);
@@ -167,6 +212,7 @@ TEST_F(DemoFilm, ShowsTheNeckTheHandsAndHowLateItIs) {
     }
     expectStrokes(*piece);
     expectPlaces(*piece);
+    expectSources(*piece);
 }
 
 } // namespace

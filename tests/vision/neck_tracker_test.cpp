@@ -3,6 +3,7 @@
 #include "vision/neck_tracker.h"
 
 #include "camera/filmed_neck.h"
+#include "vision/arm_motion.h"
 #include "vision/fretting_hand.h"
 #include "vision/plucking_motion.h"
 
@@ -89,6 +90,21 @@ TEST(NeckTracker, IsFoundAgainAfterACut) {
     EXPECT_LT(apart(*found, cut.view.neck), 2.5);
 }
 
+// Made larger by as much as three frets are closer together: wires lie where others were.
+TEST(NeckTracker, IsNotTakenForOthersOfItsFretsAfterAZoom) {
+    for (const double larger : {1.06, 1.10, 1.15, 1.19, 1.22, 1.26}) {
+        const Shot first =
+            shot(standin::cameraOn(kPlane, 0.0, 0.8, {}), standin::handOn(kPlane, 7, 2, 8), 1);
+        NeckTracker tracker(kPlane, first.picture(), first.view.neck);
+        const Shot cut = shot(
+            standin::cameraOn(kPlane, 0.0, 0.8 * larger, {}), standin::handOn(kPlane, 7, 2, 8), 2);
+        tracker.follow(cut.picture());
+        const auto found = tracker.follow(cut.picture());
+        ASSERT_TRUE(found) << larger;
+        EXPECT_LT(apart(*found, cut.view.neck), 3.0) << larger;
+    }
+}
+
 TEST(NeckTracker, ALostNeckIsSaidToBeLost) {
     const Shot first = shot(standin::cameraOn(kPlane, 0.0, 1.0, {}), {}, 1);
     NeckTracker tracker(kPlane, first.picture(), first.view.neck);
@@ -132,6 +148,32 @@ TEST(FrettingHand, SaysWhenThereIsTooLittleToGoBy) {
     finder.learn(one.picture(), one.view.neck);
     EXPECT_FALSE(finder.settle());
     EXPECT_TRUE(finder.tips(one.picture(), one.view.neck).empty());
+}
+
+// A finger that plucks moves nothing of the arm behind it.
+TEST(ArmMotion, StaysWhereFingersMoveAlone) {
+    const Homography neck = standin::cameraOn(kPlane, 0.0, 0.8, {-120.0, 0.0});
+    constexpr double kFromBridge = 0.16; // of the scale
+    const auto plucking = [&](double across_mm) {
+        standin::FilmedHand hand;
+        hand.tips = {{(1.0 - kFromBridge) * kPlane.scale_mm(), across_mm}};
+        return shot(neck, hand, 1);
+    };
+    const Shot before = plucking(-5.0);
+    const Shot after = plucking(5.0);
+    const ArmMotion arm = armMotion(
+        kPlane, kFromBridge * kPlane.scale_mm(), before.picture(), neck, after.picture(), neck);
+    ASSERT_TRUE(arm.forearm_mm);
+    EXPECT_LT(*arm.forearm_mm, 0.5);
+    const Homography close = standin::cameraOn(kPlane, 0.0, 1.6, {900.0, 0.0});
+    EXPECT_FALSE(armMotion(kPlane,
+                           kFromBridge * kPlane.scale_mm(),
+                           before.picture(),
+                           close,
+                           after.picture(),
+                           close)
+                     .forearm_mm)
+        << "out of the picture";
 }
 
 TEST(PluckingMotion, ComesFromWhereStringsArePlucked) {

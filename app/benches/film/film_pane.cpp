@@ -1,6 +1,7 @@
 #include "app/benches/film/film_pane.h"
 
 #include "app/benches/film/straight_neck.h"
+#include "app/benches/film/stroke_words.h"
 #include "app/benches/takes/picture_view.h"
 #include "app/commands/film_commands.h"
 #include "app/document/document.h"
@@ -336,8 +337,9 @@ QString FilmPane::stateText() const {
         said << tr("Its hands fit what is heard.");
     if (film.offset == Basis::Reasoned)
         said << tr("How late it is could not be told from it.");
-    if (const QString of_note = noteText(); !of_note.isEmpty())
-        said << "\n" + of_note;
+    for (const QString& more : {noteText(), habitWords(m_document.piece(), shownTake())})
+        if (!more.isEmpty())
+            said << "\n" + more;
     return said.join(' ');
 }
 
@@ -377,6 +379,8 @@ QString FilmPane::noteText() const {
     if (facts->seen.plucked_mm && facts->seen.down && facts->seen.swing_mm)
         said << tr("It crosses the strings by about %1 mm at this stroke.")
                     .arg(std::lround(*facts->seen.swing_mm));
+    if (const QString source = sourceWords(facts->seen); !source.isEmpty())
+        said << source;
     return said.join(' ');
 }
 

@@ -52,7 +52,7 @@ class FilmPane : public QWidget {
     void refresh();
     void goToNote();
     void place(double film_s, PicturePoint at);
-    const Take* take() const;  // whose film is shown; null: none
+    const Take* take() const; // whose film is shown; null: none
     void say();
     QString stateText() const;
     QString noteText() const; // what the film shows of the chosen note
