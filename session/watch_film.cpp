@@ -177,7 +177,8 @@ struct Lag {
 
 constexpr std::size_t kAbout = 15; // pictures to either side: what moves all the time
 
-// Far more than a hand ever moves is a cut, or the camera: nothing is told of it.
+// Far more than a hand ever moves is a cut, or the camera, while it is rarer than one picture in a
+// hundred: it counts no more than the fastest stroke may.
 std::vector<double> withoutCuts(std::vector<double> moved) {
     constexpr double kFast = 0.99;   // of all pictures show less; strokes are more than the rest
     constexpr double kFarMore = 3.0; // times that

@@ -81,6 +81,7 @@ struct NeckTracker::State {
     std::vector<cv::Point2f> points; // of the reference
     Homography last{};
     double nut_mm = 0.0;   // its width
+    int in_vain = 0;       // looks around, one after the other
     double agreeing = 0.0; // share of the points, at last …
     double usually = 0.5;  // … and over the last looks
 
@@ -161,6 +162,26 @@ struct NeckTracker::State {
                     return true;
             }
         return false;
+    }
+
+    // Looking around takes as long as a dozen looks: not again and again while a neck is hidden.
+    bool looksAround() {
+        constexpr int kAtOnce = 3;
+        constexpr int kThenEvery = 5;
+        ++in_vain;
+        return in_vain <= kAtOnce || in_vain % kThenEvery == 0;
+    }
+
+    // Where it is after a cut; nothing where no place looks more like it than that.
+    std::optional<Homography> mostAlike(const PictureView& picture, double than) {
+        std::optional<Homography> best;
+        for (const Homography& guess : afterCut(picture))
+            if (const auto there = refined(picture, guess))
+                if (const double like = likeness(picture, *there); like > than) {
+                    than = like;
+                    best = there;
+                }
+        return best;
     }
 
     // How much neck, head and body look as they did when they lie so: the correlation of grey over
@@ -255,17 +276,17 @@ std::optional<Homography> NeckTracker::follow(const PictureView& picture) {
     if (!found || less || m->jumped(*found)) {
         // A cut, or something before the neck.
         const bool covered = found && !m->jumped(*found) && m->agreeing > kCovered * m->usually;
-        const std::optional<Homography> here = found;
-        double most = here ? std::max(kLeastLike, m->likeness(picture, *here)) : kLeastLike;
+        const double most = found ? std::max(kLeastLike, m->likeness(picture, *found)) : kLeastLike;
         if (less && !covered)
             found.reset();
-        for (const Homography& guess : m->afterCut(picture))
-            if (const auto there = m->refined(picture, guess))
-                if (const double like = m->likeness(picture, *there); like > most) {
-                    most = like;
-                    found = there;
-                }
+        const std::optional<Homography> elsewhere =
+            m->looksAround() ? m->mostAlike(picture, most) : std::nullopt;
+        if (elsewhere) {
+            found = elsewhere;
+            m->in_vain = 0;
+        }
     } else {
+        m->in_vain = 0;
         m->usually = 0.9 * m->usually + 0.1 * m->agreeing;
     }
     if (found)
