@@ -91,7 +91,7 @@ std::optional<cv::Matx33d> fitted(const std::vector<PlanePoint>& ideal,
             return std::nullopt;
         const cv::Matx33d least(vectors.ptr<double>(8)); // of the least eigenvalue
         map = normal.inv() * least * normal;
-        if (std::abs(map(2, 2)) < 1e-12)
+        if (!(std::abs(map(2, 2)) > 1e-12)) // nor a number
             return std::nullopt;
         map = map * (1.0 / map(2, 2));
     }
