@@ -27,29 +27,30 @@ struct Look {
 class NeckLooks {
   public:
     NeckLooks(PictureReader& reader, const NeckPlane& plane, double length_s)
-        : reader_(reader), plane_(plane), length_s_(length_s) {}
+        : m_reader(reader), m_plane(plane), m_length_s(length_s) {}
 
     // What the k-th moment shows; to be asked in order.
     Look next(std::size_t k) {
         const std::size_t until = k < kEnough ? kEnough : kMoments.size();
         // The first picture mostly settles it: none beside it.
-        for (; begun_ < std::min(until, k == 0 ? 1 : k + 2); ++begun_) {
-            const auto picture = reader_.at(kMoments[begun_] * length_s_, Shade::Grey);
-            ahead_.push_back({picture, std::async(std::launch::async, [this, picture] {
-                                  return picture ? findNeck(plane_, picture->view()) : std::nullopt;
-                              })});
+        for (; m_begun < std::min(until, k == 0 ? 1 : k + 2); ++m_begun) {
+            const auto picture = m_reader.at(kMoments[m_begun] * m_length_s, Shade::Grey);
+            m_ahead.push_back({picture, std::async(std::launch::async, [this, picture] {
+                                   return picture ? findNeck(m_plane, picture->view())
+                                                  : std::nullopt;
+                               })});
         }
-        Look look = std::move(ahead_.front());
-        ahead_.pop_front();
+        Look look = std::move(m_ahead.front());
+        m_ahead.pop_front();
         return look;
     }
 
   private:
-    PictureReader& reader_;
-    const NeckPlane& plane_;
-    double length_s_;
-    std::deque<Look> ahead_;
-    std::size_t begun_ = 0;
+    PictureReader& m_reader;
+    const NeckPlane& m_plane;
+    double m_length_s;
+    std::deque<Look> m_ahead;
+    std::size_t m_begun = 0;
 };
 
 // Whether what was found so far settles it before the k-th moment. most: the best score with its

@@ -337,7 +337,10 @@ QString FilmPane::stateText() const {
         said << tr("Its hands fit what is heard.");
     if (film.offset == Basis::Reasoned)
         said << tr("How late it is could not be told from it.");
-    for (const QString& more : {noteText(), habitWords(m_document.piece(), shownTake())})
+    // Nothing is made of hands that are not those of this sound.
+    const QString habit =
+        film.trust > 0.0 ? habitWords(m_document.piece(), shownTake()) : QString();
+    for (const QString& more : {noteText(), habit})
         if (!more.isEmpty())
             said << "\n" + more;
     return said.join(' ');

@@ -33,9 +33,9 @@ QString sourceWords(const SeenFacts& seen) {
         return {};
     switch (*source) {
     case StrokeSource::Resting:
-        return tr("Its heel rests: pick or fingers move alone.");
+        return tr("The heel of the hand rests: pick or fingers move alone.");
     case StrokeSource::Wrist:
-        return tr("It turns from the wrist; the forearm stays.");
+        return tr("The hand turns from the wrist; the forearm stays.");
     case StrokeSource::Arm:
         return tr("The forearm goes along, by about %1 mm.")
             .arg(std::lround(seen.forearm_mm.value_or(0.0)));
